@@ -1,0 +1,128 @@
+"""`yoshi`: the core from a terminal.
+
+Exit code 0 when nothing says Stop, 1 when something does, 2 for input that cannot be read.
+"""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from pathlib import Path
+
+from yoshi_core import __version__, documents, saturation, schema
+from yoshi_core.atmosphere import absolute_pa, site_pressure_pa
+from yoshi_core.errors import CoreError
+from yoshi_core.job import Findings, evaluate
+from yoshi_core.report import page
+from yoshi_core.units.display import System, show
+from yoshi_core.units.text import parse
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; the exit code."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options))
+    except CoreError as error:
+        print(f"{error.path + ': ' if error.path and error.path not in error.message else ''}{error.message}", file=sys.stderr)
+        return 2
+    except OSError as error:
+        print(f"{error.filename}: {error.strerror}", file=sys.stderr)
+        return 2
+    except UnicodeDecodeError:
+        print("This file is not UTF-8 text, so it is not a job document.", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="yoshi", description="Refrigerant charge: plan, judge, look up.")
+    parser.add_argument("--version", action="version", version=f"yoshi {__version__}")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    plan = commands.add_parser("plan", help="total charge and scale marks of a job document")
+    plan.set_defaults(run=_plan)
+    judge = commands.add_parser("judge", help="all findings of a job document")
+    judge.set_defaults(run=_judge)
+    for command in (plan, judge):
+        command.add_argument("file", help="a yoshi-job document, or - for standard input")
+        command.add_argument("--json", action="store_true", help="findings as JSON")
+        command.add_argument("--now", help="judge at this time instead of the document's, such as 2026-06-18T15:11:00Z")
+        command.add_argument("--units", choices=("us", "si"), default="us")
+    pt = commands.add_parser("pt", help="saturation at a pressure or a temperature")
+    pt.add_argument("refrigerant")
+    given = pt.add_mutually_exclusive_group(required=True)
+    given.add_argument("--psig", help="gauge pressure in psig")
+    given.add_argument("--pressure", help="gauge pressure with its unit, such as '8.1 bar'")
+    given.add_argument("--temperature", help="such as '40 °F' or 4C")
+    pt.add_argument("--altitude", default="0 m", help="site altitude, such as 2100m or 6900ft")
+    pt.add_argument("--sealed", action="store_true", help="the gauge counts from sea level, not from the air here")
+    pt.add_argument("--units", choices=("us", "si"), default="us")
+    pt.set_defaults(run=_pt)
+    commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_schema)
+    return parser
+
+
+def _read(options: argparse.Namespace) -> tuple[documents.Export, Findings]:
+    text = sys.stdin.read() if options.file == "-" else Path(options.file).read_text(encoding="utf-8")
+    export = documents.loads(text)
+    now = schema.load(datetime, options.now, "--now") if options.now else export.now or datetime.now(UTC)
+    return export, evaluate(export.job, export.profile, now)
+
+
+def _plan(options: argparse.Namespace) -> int:
+    export, findings = _read(options)
+    wanted = {"identify", "weigh_in"}
+    return _print(options, export, findings, wanted)
+
+
+def _judge(options: argparse.Namespace) -> int:
+    export, findings = _read(options)
+    return _print(options, export, findings, None)
+
+
+def _print(options: argparse.Namespace, export: documents.Export, findings: Findings, wanted: set[str] | None) -> int:
+    results = [r for r in findings.steps if wanted is None or r.step in wanted]
+    if options.json:
+        plain = schema.dump_full(findings)
+        plain["steps"] = [schema.dump_full(r) for r in results]
+        print(json.dumps(plain, indent=1, ensure_ascii=False))
+    else:
+        print(page(export.job, results, options.units))
+    return 1 if any(r.verdict.word == "Stop" for r in results) else 0
+
+
+def _pt(options: argparse.Namespace) -> int:
+    system: System = options.units
+    altitude = parse("altitude", options.altitude, default_unit="m").value
+    reference = "sealed" if options.sealed else "vented"
+    zero = absolute_pa(0.0, reference, altitude)
+    name = options.refrigerant
+    if options.temperature:
+        temperature = parse("temperature", options.temperature, default_unit="°F").value
+        bubble, dew = saturation.bubble_pressure_pa(name, temperature), saturation.dew_pressure_pa(name, temperature)
+        rows = [("bubble", show(bubble - zero, "gauge_pressure", system)), ("dew", show(dew - zero, "gauge_pressure", system))]
+        rows += [
+            ("liquid", show(saturation.liquid_density_kg_m3(name, temperature), "density", system)),
+            ("vapour", show(saturation.vapor_density_kg_m3(name, temperature), "density", system)),
+        ]
+    else:
+        gauge = parse("gauge_pressure", options.psig or options.pressure, default_unit="psig").value
+        bubble_k, dew_k = saturation.bubble_temperature_k(name, gauge + zero), saturation.dew_temperature_k(name, gauge + zero)
+        rows = [
+            ("bubble", show(bubble_k, "temperature", system)),
+            ("dew", show(dew_k, "temperature", system)),
+            ("glide", show(dew_k - bubble_k, "temperature_delta", system)),
+        ]
+    print(f"{name}, {reference} gauge, air {site_pressure_pa(altitude) / 1000:.1f} kPa at {altitude:.0f} m")
+    for label, text in rows:
+        print(f"{label:8}{text:>16}")
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(documents.json_schema(), indent=1))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,75 @@
+"""Errors of the core: an impossible question raises one of these; bad news is a returned verdict.
+
+CoreError
+ ├─ InvalidInput        a value that cannot be read or cannot be true
+ │   ├─ UnitError       a text that is not a quantity; `reason` says why
+ │   ├─ UnknownRefrigerant
+ │   └─ DocumentError   a document that is not one; `path` is the JSON pointer of the wrong field
+ ├─ OutOfRange          a value outside where a method or a table is true
+ └─ NotConverged        an iteration that found no answer
+
+None of them is a `ValueError`: libraries between the core and its caller must not swallow them.
+"""
+
+from typing import Any
+
+
+class CoreError(Exception):
+    """Base of all errors of the core; `code` is stable, `message` is for people, `params` are the numbers."""
+
+    code = "core"
+
+    def __init__(self, message: str, *, path: str = "", **params: Any) -> None:
+        super().__init__(message)
+        self.message = message
+        self.path = path
+        self.params = params
+
+    def at(self, path: str) -> "CoreError":
+        """The same error, known to belong to the field at this JSON pointer."""
+        self.path = path + self.path
+        return self
+
+
+class InvalidInput(CoreError):
+    """A value that cannot be read or cannot be true."""
+
+    code = "invalid_input"
+
+
+class UnitError(InvalidInput):
+    """A text that is not the quantity it should be.
+
+    `reason` is one of: empty, not_a_number, negative, too_large, mixed_units, ounces_over_15,
+    fraction_beside_ounces, comma (may be a decimal sign: ask), needs_unit, unknown_unit.
+    """
+
+    code = "unit"
+
+    def __init__(self, reason: str, message: str, *, path: str = "", **params: Any) -> None:
+        super().__init__(message, path=path, reason=reason, **params)
+        self.reason = reason
+
+
+class UnknownRefrigerant(InvalidInput):
+    """A designation that is not in the catalogue."""
+
+    code = "unknown_refrigerant"
+
+
+class DocumentError(InvalidInput):
+    """A document that cannot be read; `path` names the wrong field."""
+
+    code = "document"
+
+
+class OutOfRange(CoreError):
+    """A value outside the range where a table, a method or a field is true."""
+
+    code = "out_of_range"
+
+
+class NotConverged(CoreError):
+    """An iteration that found no answer."""
+
+    code = "not_converged"

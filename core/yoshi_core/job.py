@@ -1,0 +1,137 @@
+"""The one door to the computation: `evaluate(job, profile, now) -> Findings`."""
+
+import dataclasses
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from yoshi_core import __version__, schema, steps
+from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepEvent, StepRecord
+from yoshi_core.profile import Profile
+from yoshi_core.steps.contract import Judged, StepContext
+from yoshi_core.verdict import Message, StepResult, Verdict
+
+__all__ = ["Findings", "Job", "current_plate", "evaluate", "inputs_hash", "last_event"]
+
+
+@dataclass(frozen=True)
+class Findings:
+    """A result per step, the gravest word first in `word`, and what made them."""
+
+    job_id: str
+    core_version: str
+    profile_id: str
+    profile_revision: int
+    now: datetime
+    steps: tuple[StepResult, ...]
+
+    def step(self, step_id: str) -> StepResult:
+        """The result of one step; `KeyError` when the job has no such step."""
+        for result in self.steps:
+            if result.step == step_id:
+                return result
+        raise KeyError(step_id)
+
+    @property
+    def says_stop(self) -> bool:
+        return any(result.verdict.word == "Stop" for result in self.steps)
+
+
+def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
+    """Everything Yoshi knows about the job, from the document alone.
+
+    A closed step is judged by the profile it was closed under. Stored findings are never read.
+    """
+    plate = current_plate(job)
+    rivals = tuple(_rival_plates(job, plate))
+    results: dict[str, StepResult] = {}
+    carried: dict[str, Any] = {}
+    for step_id in steps.order(job.kind):
+        record = job.steps.get(step_id, StepRecord())
+        event = last_event(record)
+        closed = event is not None and event.kind == "closed"
+        used = event.profile if closed and event and event.profile else profile
+        context = StepContext(job, step_id, record, plate, rivals, dict(results), dict(carried), used, now)
+        judged: Judged = steps.BUILT[step_id].judge(context)
+        results[step_id] = _with_state(judged.result, job, step_id, event)
+        carried[step_id] = judged.carry
+    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()))
+
+
+def last_event(record: StepRecord) -> StepEvent | None:
+    """The event that says how the step stands."""
+    return record.events[-1] if record.events else None
+
+
+def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None) -> StepResult:
+    if event is None or event.kind == "reopened":
+        return result
+    if event.kind == "not_applicable":
+        verdict = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
+        return dataclasses.replace(result, state="not_applicable", verdict=verdict, missing=(), questions=())
+    state = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
+    return dataclasses.replace(result, state=state)
+
+
+def inputs_hash(job: Job, step_id: str) -> str:
+    """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on."""
+    reads = (*steps.BUILT[step_id].READS, step_id)
+    plain = {
+        "circuit": schema.dump(job.circuit),
+        "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},
+    }
+    text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def current_plate(job: Job) -> Plate:
+    """The plate as it stands in this job: the circuit's copy with this job's own entries over it."""
+    record = job.steps.get("identify", StepRecord())
+    if not record.runs:
+        return job.circuit.plate
+    return _overlay(job.circuit.plate, record.runs[-1].sheet)
+
+
+def _overlay(under: Plate, over: Plate) -> Plate:
+    changes: dict[str, Any] = {}
+    for item in dataclasses.fields(Plate):
+        value = getattr(over, item.name)
+        if isinstance(value, Mapping):
+            changes[item.name] = _overlay_rows(getattr(under, item.name), value)
+        elif value is not None:
+            changes[item.name] = value
+    return dataclasses.replace(under, **changes)
+
+
+def _overlay_rows(
+    under: Mapping[str, LineSet | PartAdded], over: Mapping[str, LineSet | PartAdded]
+) -> dict[str, LineSet | PartAdded]:
+    rows = dict(under)
+    for key, row in over.items():
+        below = rows.get(key)
+        if below is None:
+            rows[key] = row
+            continue
+        given = {f.name: v for f in dataclasses.fields(row) if (v := getattr(row, f.name)) is not None}
+        rows[key] = dataclasses.replace(below, **given)
+    return rows
+
+
+def _rival_plates(job: Job, plate: Plate) -> list[Plate]:
+    """The plate with each disputed value of Identify put in, one at a time."""
+    found = []
+    for dispute in job.disputes:
+        head, _, tail = dispute.path.partition("/sheet/")
+        if not head.startswith("/steps/identify/") or not tail:
+            continue
+        plain = schema.dump(plate)
+        place = plain
+        *parents, last = tail.split("/")
+        for key in parents:
+            place = place.setdefault(key, {})
+        place[last] = dispute.value
+        found.append(schema.load(Plate, plain, dispute.path))
+    return found

@@ -1,0 +1,59 @@
+"""What a metre of line set holds, by geometry or by the maker's figure."""
+
+from dataclasses import dataclass
+
+from yoshi_core import saturation, vapor
+from yoshi_core.saturation import AnyRefrigerant
+from yoshi_core.tubing import inside_area_m2
+from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+
+DEFAULT_LIQUID_K = 100 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+DEFAULT_SUCTION_DEW_K = 45 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+DEFAULT_SUCTION_SUPERHEAT_K = 10 * FAHRENHEIT_K
+
+
+@dataclass(frozen=True)
+class Allowance:
+    """Refrigerant per metre of line set in kg/m, with the densities (kg/m³) and areas (m²) it came from."""
+
+    liquid_kg_m: float
+    suction_kg_m: float
+    liquid_kg_m3: float
+    suction_kg_m3: float
+    liquid_area_m2: float
+    suction_area_m2: float
+
+    @property
+    def total_kg_m(self) -> float:
+        return self.liquid_kg_m + self.suction_kg_m
+
+
+def allowance(
+    refrigerant: AnyRefrigerant,
+    liquid_od_m: float,
+    suction_od_m: float | None,
+    *,
+    liquid_k: float = DEFAULT_LIQUID_K,
+    suction_dew_k: float = DEFAULT_SUCTION_DEW_K,
+    suction_superheat_k: float = DEFAULT_SUCTION_SUPERHEAT_K,
+) -> Allowance:
+    """Contents of the lines in cooling: saturated liquid, and suction vapour superheated above its dew point.
+
+    Outside diameters in m, temperatures in K. Raises `OutOfRange` for an unknown size or a state
+    outside the tables. Heating fills the vapour line with hot gas instead, about twice as dense.
+    """
+    rho_liquid = saturation.liquid_density_kg_m3(refrigerant, liquid_k)
+    area_liquid = inside_area_m2(liquid_od_m)
+    pressure = saturation.dew_pressure_pa(refrigerant, suction_dew_k)
+    rho_suction = vapor.density_kg_m3(refrigerant, pressure, suction_dew_k + suction_superheat_k)
+    area_suction = inside_area_m2(suction_od_m) if suction_od_m is not None else 0.0
+    return Allowance(
+        rho_liquid * area_liquid, rho_suction * area_suction, rho_liquid, rho_suction, area_liquid, area_suction
+    )
+
+
+def allowance_kg_per_m(
+    refrigerant: AnyRefrigerant, liquid_od_m: float, suction_od_m: float | None = None, **conditions: float
+) -> float:
+    """Total of `allowance` in kg/m; `conditions` are its keyword arguments."""
+    return allowance(refrigerant, liquid_od_m, suction_od_m, **conditions).total_kg_m

@@ -1,0 +1,161 @@
+"""The practice profile: every threshold and every choice between schools, with its source.
+
+A shop changes a value by giving it in `overrides`; a record keeps the profile it was judged by.
+This is the only place where a threshold of the trade is written down.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
+
+TRADE = "common practice, no source"
+TITLE_24 = "California Title 24, Residential Appendix RA3.2 (from memory)"
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A threshold: SI `default`, its quantity, range and source."""
+
+    id: str
+    text: str
+    quantity: str
+    default: float
+    low: float
+    high: float
+    source: str
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A question on which schools differ; `options` maps each school to its words."""
+
+    id: str
+    text: str
+    options: Mapping[str, str]
+    default: str
+    reason: str
+
+
+def _f(kelvin_f: float) -> float:
+    return kelvin_f * FAHRENHEIT_K
+
+
+def _at_f(degrees_f: float) -> float:
+    return degrees_f * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+
+
+RULES: dict[str, Rule] = {
+    rule.id: rule
+    for rule in (
+        Rule("plate.limit", "a plate's charge is right within", "mass", 0.5 * OZ_KG, 0.0, 1.0, TRADE),
+        Rule("line.length_limit", "a length paced or read is right within", "length", 0.6096, 0.0, 10.0, TRADE),
+        Rule("line.allowance_limit", "a maker's allowance is right within", "linear_density", 0.05 * OZ_KG / 0.3048, 0.0, 0.1, TRADE),
+        Rule("line.geometry_limit", "an allowance from tube size is right within", "fraction", 0.08, 0.0, 0.5, TRADE),
+        Rule("part.limit", "a part's own charge is right within", "mass", 0.0, 0.0, 1.0, TRADE),
+        Rule("scale.limit", "a weighing is right within", "mass", 0.5 * OZ_KG, 0.0, 1.0, TRADE),
+        Rule("line.liquid_k", "liquid in the line, when geometry gives the allowance", "temperature", _at_f(100), 250.0, 330.0, TRADE),
+        Rule("line.suction_dew_k", "suction dew point for the allowance", "temperature", _at_f(45), 230.0, 300.0, TRADE),
+        Rule("line.suction_superheat_k", "suction superheat for the allowance", "temperature_delta", _f(10), 0.0, 40.0, TRADE),
+        Rule("weigh_in.tolerance", "weighed in is right within this share of the plan", "fraction", 0.01, 0.001, 0.1, TRADE),
+        Rule("weigh_in.slow_share", "throttle down for the last share of a draw", "fraction", 0.10, 0.0, 0.5, TRADE),
+        Rule("cylinder.fill", "a recovery cylinder is filled to this share of its volume", "fraction", 0.80, 0.5, 0.8, "AHRI Guideline K (from memory)"),
+        Rule("critical.scale_share", "a critically charged unit needs a scale this fine, as a share of its tolerance", "fraction", 1 / 3, 0.05, 1.0, TRADE),
+        Rule("critical.tolerance", "a critically charged unit is right within", "mass", 0.005, 0.0005, 0.05, TRADE),
+        Rule("verify.run_in", "the unit has run this long before it is judged", "duration", 600.0, 0.0, 7200.0, TRADE),
+        Rule("verify.subcooling_tolerance", "subcooling holds within ± of its target", "temperature_delta", _f(3), _f(0.5), _f(10), TITLE_24),
+        Rule("verify.superheat_tolerance", "superheat holds within ± of its target (orifice)", "temperature_delta", _f(5), _f(0.5), _f(15), TITLE_24),
+        Rule("verify.superheat_low", "expansion valve: superheat is sane from", "temperature_delta", _f(4), 0.0, _f(15), TITLE_24),
+        Rule("verify.superheat_high", "expansion valve: superheat is sane up to", "temperature_delta", _f(25), _f(5), _f(60), TITLE_24),
+        Rule("verify.assumed_subcooling", "target subcooling where the plate gives none", "temperature_delta", _f(10), _f(2), _f(25), TRADE),
+        Rule("verify.outdoor_low", "subcooling is not judged below this outdoor temperature", "temperature", _at_f(55), 255.0, 300.0, TITLE_24),
+        Rule("target.lowest", "below this target superheat nothing is charged by superheat", "temperature_delta", _f(5), 0.0, _f(10), TRADE),
+        Rule("target.wet_bulb_low", "target superheat formula: return wet bulb from", "temperature", _at_f(50), 270.0, 300.0, TITLE_24),
+        Rule("target.wet_bulb_high", "target superheat formula: return wet bulb up to", "temperature", _at_f(76), 280.0, 310.0, TITLE_24),
+        Rule("target.outdoor_low", "target superheat formula: outdoor air from", "temperature", _at_f(55), 270.0, 300.0, TITLE_24),
+        Rule("target.outdoor_high", "target superheat formula: outdoor air up to", "temperature", _at_f(100), 290.0, 320.0, TITLE_24),
+        Rule("trim.step_share", "one trim step is at most this share of the total", "fraction", 0.05, 0.005, 0.1, TRADE),
+        Rule("trim.cap_share", "trimming stops this share away from the plan", "fraction", 0.10, 0.01, 0.25, TRADE),
+        Rule("trim.gap_share", "a step closes this share of the estimated gap", "fraction", 0.5, 0.1, 1.0, TRADE),
+        Rule("probe.temperature_limit", "a clamp on the pipe is right within", "temperature_delta", _f(1), 0.0, 5.0, TRADE),
+        Rule("probe.pressure_limit", "a gauge is right within", "gauge_pressure_delta", PSI_PA, 0.0, 1e5, TRADE),
+        Rule("glide.zeotrope", "a blend with more glide than this is charged as liquid only", "temperature_delta", _f(2), 0.0, 10.0, TRADE),
+    )
+}
+
+CHOICES: dict[str, Choice] = {
+    choice.id: choice
+    for choice in (
+        Choice(
+            "line.shorter_than_included",
+            "A line shorter than the plate covers",
+            {"leave": "leave the plate charge as it is", "deduct": "deduct the missing length"},
+            "leave",
+            "Deducting is right only when the maker says so; a little too much line charge is safer than a guess.",
+        ),
+        Choice(
+            "charge.set_by",
+            "The charge is set",
+            {"weight": "by weight, then verified", "readings": "by superheat or subcooling alone"},
+            "weight",
+            "Weight does not depend on the weather or on clean coils; readings then prove it.",
+        ),
+        Choice(
+            "blend.state",
+            "Blends are charged",
+            {"liquid": "as liquid, throttled on the suction side", "vapour": "as vapour where the maker allows it"},
+            "liquid",
+            "Vapour drawn from a blend has another composition than the liquid it leaves behind.",
+        ),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Profile:
+    """A shop's practice: values in SI that differ from the defaults, and choices between schools."""
+
+    id: str = "field"
+    name: str = "Field practice"
+    revision: int = 1
+    overrides: Mapping[str, float] = field(default_factory=dict)
+    choices: Mapping[str, str] = field(default_factory=dict)
+
+    def value(self, rule_id: str) -> float:
+        """The threshold in SI."""
+        return self.overrides.get(rule_id, RULES[rule_id].default)
+
+    def source(self, rule_id: str) -> str:
+        """Where the threshold comes from: its source, or this profile when the shop set its own."""
+        if rule_id in self.overrides:
+            return f"{self.name}, revision {self.revision}"
+        return RULES[rule_id].source
+
+    def choice(self, choice_id: str) -> str:
+        """The school followed on a question."""
+        return self.choices.get(choice_id, CHOICES[choice_id].default)
+
+    def school(self, choice_id: str) -> str:
+        """The school followed, in words, with the reason for the default."""
+        choice = CHOICES[choice_id]
+        return f"{choice.text}: {choice.options[self.choice(choice_id)]}. {choice.reason}"
+
+
+def check(profile: Profile) -> None:
+    """Raise `InvalidInput` for an unknown rule or school, `OutOfRange` for a value outside its rule's range."""
+    for rule_id, value in profile.overrides.items():
+        rule = RULES.get(rule_id)
+        if rule is None:
+            raise InvalidInput(f"There is no rule {rule_id}.", path=f"/overrides/{rule_id}")
+        if not rule.low <= value <= rule.high:
+            raise OutOfRange(
+                f"“{rule.text}” takes {rule.low:g} to {rule.high:g} (SI), not {value:g}.",
+                path=f"/overrides/{rule_id}",
+                value=value,
+                low=rule.low,
+                high=rule.high,
+            )
+    for choice_id, school in profile.choices.items():
+        if choice_id not in CHOICES or school not in CHOICES[choice_id].options:
+            raise InvalidInput(f"There is no school {school} for {choice_id}.", path=f"/choices/{choice_id}")

@@ -1,0 +1,31 @@
+"""Findings as a page of plain text."""
+
+from collections.abc import Sequence
+
+from yoshi_core import steps
+from yoshi_core.model import Job
+from yoshi_core.units.display import System, show, show_amount
+from yoshi_core.verdict import StepResult
+
+
+def page(job: Job, results: Sequence[StepResult], system: System = "us") -> str:
+    """A text page: each step with its verdict, figures, reasons, what is missing and what to mind."""
+    title = job.title or job.circuit.name or job.id
+    lines = [title, "=" * len(title)]
+    for result in results:
+        lines += ["", *_step(result, system)]
+    return "\n".join(lines)
+
+
+def _step(result: StepResult, system: System) -> list[str]:
+    word = result.verdict.word
+    state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
+    lines = [f"{steps.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
+    lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]
+    lines += [f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero" for m in result.picture.marks]
+    lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
+    lines += [f"  ? {q.message.show(system)}" for q in result.questions]
+    lines += [f"  ! {p.path}: {p.message}" for p in result.problems]
+    lines += [f"  … needs {m.label} ({m.path})" for m in result.missing]
+    lines += [f"  * {c.message.show(system)}" for c in result.cautions]
+    return lines

@@ -1,0 +1,18 @@
+"""The steps of a job that are built, in the order the work is done."""
+
+from types import ModuleType
+
+from yoshi_core.steps import close_out, identify, verify, weigh_in
+
+BUILT: dict[str, ModuleType] = {module.ID: module for module in (identify, weigh_in, verify, close_out)}
+_ORDER = {"charge": ("identify", "weigh_in", "verify", "close_out"), "quick": ("identify", "weigh_in")}
+
+
+def order(kind: str) -> tuple[str, ...]:
+    """Ids of the steps of a kind of job, in order."""
+    return _ORDER[kind]
+
+
+def label(step: str) -> str:
+    """The step's name on screen."""
+    return str(BUILT[step].LABEL)

@@ -1,0 +1,110 @@
+"""What a step module offers and what it is given.
+
+A step is one module with `ID`, `LABEL`, `READS` (ids of earlier steps whose entries it reads) and
+`judge(context) -> Judged`. It never reads the clock, stored findings or another record.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any
+
+from yoshi_core.model import Job, Plate, Run, StepRecord
+from yoshi_core.profile import Profile
+from yoshi_core.sheets import Facts
+from yoshi_core.units.display import Amount
+from yoshi_core.verdict import Message, Missing, Problem, Question, Reason, StepResult, Word
+
+
+@dataclass(frozen=True)
+class StepContext:
+    """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps carry over.
+
+    `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts.
+    """
+
+    job: Job
+    step: str
+    record: StepRecord
+    plate: Plate
+    rivals: tuple[Plate, ...]
+    earlier: Mapping[str, StepResult]
+    carried: Mapping[str, Any]
+    profile: Profile
+    now: datetime
+
+    @property
+    def run(self) -> Run | None:
+        """The last run: the one that judges."""
+        return self.record.runs[-1] if self.record.runs else None
+
+    def path(self, *keys: str) -> str:
+        """JSON pointer of a field of the last run's sheet."""
+        number = max(len(self.record.runs) - 1, 0)
+        return "/".join((f"/steps/{self.step}/runs/{number}/sheet", *keys))
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A step's result, and what later steps may build on (never serialized)."""
+
+    result: StepResult
+    carry: Any = None
+
+
+@dataclass
+class Notes:
+    """Collects what a step finds on its way through a sheet."""
+
+    missing: list[Missing] = field(default_factory=list)
+    questions: list[Question] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
+    reasons: list[Reason] = field(default_factory=list)
+
+    def need(self, path: str, label: str, value: object) -> bool:
+        """Whether the value is there; notes it as missing when it is not."""
+        if value is None or value == "":
+            self.missing.append(Missing(path, label))
+            return False
+        return True
+
+    def refuse(self, path: str, code: str, message: str) -> None:
+        self.problems.append(Problem(path, code, message))
+
+    def say(
+        self,
+        rule_id: str,
+        word: Word,
+        text: str,
+        source: str,
+        *,
+        value: Amount | None = None,
+        limit: Amount | None = None,
+        school: str | None = None,
+        **amounts: Amount,
+    ) -> None:
+        """Record what a rule says; `{value}` and `{limit}` may stand in the text."""
+        named = dict(amounts)
+        if value is not None:
+            named["value"] = value
+        if limit is not None:
+            named["limit"] = limit
+        self.reasons.append(Reason(rule_id, Message(text, named), word, value, limit, source, school))
+
+
+def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Mapping[str, str]) -> None:
+    """Ask once about a value outside the usual range."""
+    if facts.usual is None or facts.usual[0] <= value <= facts.usual[1]:
+        return
+    question_id = f"usual:{path}:{value:.9g}"
+    if question_id in answers:
+        return
+    low, high = (Amount(bound, facts.quantity) for bound in facts.usual)
+    text = f"{facts.label[0].upper()}{facts.label[1:]} {{value}} is unusual; most are from {{low}} to {{high}}. Is it right?"
+    message = Message(text, {"value": Amount(value, facts.quantity), "low": low, "high": high})
+    notes.questions.append(Question(question_id, path, message))
+
+
+def headline(text: str, **amounts: Amount) -> Message:
+    """A message from named amounts."""
+    return Message(text, amounts)

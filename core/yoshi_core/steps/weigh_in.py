@@ -1,0 +1,381 @@
+"""Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from math import fsum, sqrt
+
+from yoshi_core import refrigerants, weigh_in
+from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
+from yoshi_core.errors import CoreError
+from yoshi_core.model import Draw, Run, WeighInSheet
+from yoshi_core.profile import Profile
+from yoshi_core.sheets import value_of
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.identify import Identified
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip
+from yoshi_core.verdict import Caution, Figure, Mark, Message, Movement, Picture, Question, StepResult, Term, Verdict, Why, worst
+
+ID = "weigh_in"
+LABEL = "Weigh in"
+READS: tuple[str, ...] = ("identify",)
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """What later steps build on: what is inside now and the plan, in kg; None where unknown."""
+
+    inside_kg: float | None
+    plan_kg: float | None
+    uncertainty_kg: float | None
+    weighed: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """The marks before, the verdict on the weighed charge after."""
+    notes = Notes()
+    identified: Identified = context.carried["identify"]
+    run = context.run
+    sheet: WeighInSheet = run.sheet if run else WeighInSheet()
+    if run:
+        ask_about_sheet(notes, sheet, context.path(), run.answers)
+    build_up = identified.careful
+    notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
+    inside = _inside_at_start(sheet, identified, notes, context)
+    sources = _sources(sheet, notes, context)
+    plan = _plan(build_up, inside, sources, context.profile, notes, context)
+    earlier_kg = _earlier_runs_kg(context)
+    weighed_kg = _weighed(sheet, notes, context)
+    _scale_fine_enough(sheet, identified, notes, context)
+    if build_up and plan:
+        _judge_plan(plan, notes)
+        if weighed_kg is not None:
+            _judge_weighed(weighed_kg + earlier_kg, plan, build_up, sheet, notes, context)
+    total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
+    marks = _marks(plan)
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=_verdict(build_up, plan, weighed_kg, total_inside, marks, notes),
+        summary=_summary(plan, total_inside, marks),
+        figures=_figures(build_up, inside, plan, sheet, total_inside, context.profile),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=_cautions(context, identified),
+        movements=_movements(context),
+        picture=Picture(marks=marks),
+    )
+    plan_kg = build_up.total_kg if build_up else None
+    return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))
+
+
+def _inside_at_start(
+    sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext
+) -> float | None:
+    if sheet.system_state == "empty":
+        return 0.0
+    if sheet.system_state == "precharged":
+        return value_of(sheet.inside) if sheet.inside else value_of(identified.plate.factory_charge)
+    if sheet.system_state == "holding":
+        notes.need(context.path("inside"), "what is already inside", sheet.inside)
+        if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
+            notes.say(
+                "weigh_in.told",
+                "Wait",
+                "What is inside is only {source}. A partly charged system is recovered and weighed, or trimmed at Verify.".replace(
+                    "{source}", sheet.inside.source
+                ),
+                "common practice, no source",
+            )
+        return value_of(sheet.inside)
+    return None
+
+
+def _sources(sheet: WeighInSheet, notes: Notes, context: StepContext) -> list[weigh_in.Source]:
+    found = []
+    if not sheet.draws:
+        notes.need(context.path("draws", "d1", "gross_start"), "what the scale reads now", None)
+    for key, draw in sheet.draws.items():
+        has_gross = notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
+        has_tare = notes.need(context.path("draws", key, "tare"), "the cylinder's tare", draw.tare)
+        if has_gross and has_tare and draw.gross_start and draw.tare:
+            found.append(
+                weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0)
+            )
+    return found
+
+
+def _plan(
+    build_up: ChargeBuildUp | None,
+    inside: float | None,
+    sources: list[weigh_in.Source],
+    profile: Profile,
+    notes: Notes,
+    context: StepContext,
+) -> weigh_in.WeighInPlan | None:
+    usable = []
+    for source in sources:
+        try:
+            weigh_in.check_source(source)
+            usable.append(source)
+        except CoreError as error:
+            notes.refuse(context.path("draws", source.id, "gross_start"), error.code, _in_pounds(error, source))
+    if build_up is None or inside is None:
+        return None
+    earlier = _earlier_runs_kg(context)
+    return weigh_in.plan(build_up, inside + earlier, usable, slow_share=profile.value("weigh_in.slow_share"))
+
+
+def _in_pounds(error: CoreError, source: weigh_in.Source) -> str:
+    gross, tare = Amount(source.gross_kg, "mass"), Amount(source.tare_kg, "mass")
+    text = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
+    return Message(text, {"gross": gross, "tare": tare}).show()
+
+
+def _draw_kg(draw: Draw) -> float | None:
+    """What reached the system from one finished draw; None while it is not finished. Raises `InvalidInput`."""
+    if draw.gross_start is None or draw.gross_end is None:
+        return None
+    return weigh_in.weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
+
+
+def _weighed(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
+    masses = []
+    for key, draw in sheet.draws.items():
+        try:
+            mass = _draw_kg(draw)
+        except CoreError as error:
+            notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
+            continue
+        if mass is not None and draw.tare is not None and draw.gross_end and draw.gross_end.value < draw.tare.value:
+            notes.refuse(
+                context.path("draws", key, "gross_end"), "below_tare", "The scale reads less than the empty cylinder weighs. Check the reading and the tare."
+            )
+            continue
+        if mass is not None:
+            masses.append(mass)
+    return fsum(masses) if masses else None
+
+
+def _earlier_runs_kg(context: StepContext) -> float:
+    """The charge inside sums over all runs: what earlier runs of this step put in."""
+    return fsum(mass for run in context.record.runs[:-1] for mass in _run_masses(run))
+
+
+def _run_masses(run: Run) -> list[float]:
+    found = []
+    for draw in run.sheet.draws.values():
+        try:
+            mass = _draw_kg(draw)
+        except CoreError:
+            continue
+        if mass is not None:
+            found.append(mass)
+    return found
+
+
+def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> None:
+    if identified.plate.kind != "reach_in" and identified.plate.metering != "capillary":
+        return
+    tolerance = identified.plate.tolerance.value if identified.plate.tolerance else context.profile.value("critical.tolerance")
+    limit = tolerance * context.profile.value("critical.scale_share")
+    if not notes.need(context.path("scale_step"), "the scale's step", sheet.scale_step) or sheet.scale_step is None:
+        return
+    if sheet.scale_step.value > limit + 1e-9:
+        notes.say(
+            "critical.scale_share",
+            "Stop",
+            "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes a scale of {limit} or finer.",
+            context.profile.source("critical.scale_share"),
+            value=Amount(sheet.scale_step.value, "mass"),
+            limit=Amount(limit, "mass"),
+            tolerance=Amount(tolerance, "mass"),
+        )
+
+
+def _judge_plan(plan: weigh_in.WeighInPlan, notes: Notes) -> None:
+    if plan.weigh_kg < 0 and not plan.short_kg:
+        notes.say(
+            "weigh_in.negative",
+            "Wait",
+            "More is inside than belongs there. Recover {value}.",
+            "total less what is inside",
+            value=Amount(-plan.weigh_kg, "mass"),
+        )
+    if plan.takes and plan.short_kg:
+        notes.say(
+            "weigh_in.short",
+            "Stop",
+            "The cylinder runs out {value} short. Have a second one of the same refrigerant at hand before the first is opened.",
+            "gross less tare and hose",
+            value=Amount(plan.short_kg, "mass"),
+        )
+
+
+def _judge_weighed(
+    weighed_kg: float,
+    plan: weigh_in.WeighInPlan,
+    build_up: ChargeBuildUp,
+    sheet: WeighInSheet,
+    notes: Notes,
+    context: StepContext,
+) -> None:
+    wanted = plan.weigh_kg + _earlier_runs_kg(context)
+    _ask_end_slip(sheet, plan, notes, context)
+    scale_limit = sheet.scale_step.value if sheet.scale_step else context.profile.value("scale.limit")
+    tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)
+    gap = weighed_kg - wanted
+    source = context.profile.source("weigh_in.tolerance")
+    amounts = {"value": Amount(abs(gap), "mass"), "limit": Amount(tolerance, "mass")}
+    if abs(gap) <= tolerance + 1e-9:
+        notes.say("weigh_in.tolerance", "Holds", "Weighed in within {value} of the plan; {limit} is allowed.", source, **amounts)
+    elif gap < 0:
+        notes.say("weigh_in.tolerance", "Wait", "{value} are still to go in; {limit} is allowed.", source, **amounts)
+    else:
+        notes.say("weigh_in.tolerance", "Stop", "{value} too much went in; {limit} is allowed. Recover the difference before running.", source, **amounts)
+
+
+def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes, context: StepContext) -> None:
+    """A reading after that misses the mark by the pound-ounce slip is asked about."""
+    answers = context.run.answers if context.run else {}
+    for take in plan.takes:
+        end = sheet.draws[take.source_id].gross_end
+        if end is None or not looks_like_slip(ParsedMass(end.value, end.unit, end.text), take.stop_gross_kg):
+            continue
+        question_id = f"slip:{take.source_id}:{end.value:.9g}"
+        if question_id not in answers:
+            text = "The mark was {mark}, the entry is {typed}. Tenths of a pound are not ounces: which did the scale show?"
+            amounts = {"mark": Amount(take.stop_gross_kg, "mass"), "typed": Amount(end.value, "mass")}
+            notes.questions.append(Question(question_id, context.path("draws", take.source_id, "gross_end"), Message(text, amounts)))
+
+
+def _marks(plan: weigh_in.WeighInPlan | None) -> tuple[Mark, ...]:
+    if plan is None or not plan.takes or plan.takes[0].take_kg <= 0:
+        return ()
+    take = plan.takes[0]
+    return (
+        Mark("start", "start", take.start_gross_kg, 0.0),
+        Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg),
+        Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg),
+    )
+
+
+def _verdict(
+    build_up: ChargeBuildUp | None,
+    plan: weigh_in.WeighInPlan | None,
+    weighed_kg: float | None,
+    inside_kg: float | None,
+    marks: tuple[Mark, ...],
+    notes: Notes,
+) -> Verdict:
+    reasons = tuple(notes.reasons)
+    word = worst(reasons)
+    if word in {"Stop", "Wait"}:
+        speaking = next(r for r in reasons if r.word == word)
+        return Verdict(word, speaking.message, reasons)
+    if notes.problems:
+        return Verdict("Open", Message(notes.problems[0].message), reasons)
+    if notes.questions:
+        return Verdict("Wait", notes.questions[0].message, reasons)
+    if build_up is None:
+        return Verdict("Open", Message("The total charge is not known yet: see Identify."), reasons)
+    if plan is None or notes.missing or weighed_kg is None:
+        if marks:
+            return Verdict("Open", headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")), reasons)
+        needed = ", ".join(m.label for m in notes.missing[:3])
+        return Verdict("Open", Message(f"Still needed: {needed}." if needed else "Nothing has been weighed in yet."), reasons)
+    return Verdict("Holds", headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), reasons)
+
+
+def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: tuple[Mark, ...]) -> Message:
+    if inside_kg is not None:
+        return headline("{inside} in the system", inside=Amount(inside_kg, "mass"))
+    if marks:
+        return headline("close at {mark}", mark=Amount(marks[-1].gross_kg, "mass"))
+    if plan is not None:
+        return headline("{weigh} to weigh", weigh=Amount(plan.weigh_kg, "mass"))
+    return Message("not planned yet")
+
+
+def _figures(
+    build_up: ChargeBuildUp | None,
+    inside: float | None,
+    plan: weigh_in.WeighInPlan | None,
+    sheet: WeighInSheet,
+    total_inside: float | None,
+    profile: Profile,
+) -> tuple[Figure, ...]:
+    if build_up is None or inside is None or plan is None:
+        return ()
+    rule, school = "charge.set_by", profile.school("charge.set_by")
+    weigh_terms = (
+        Term("", Amount(build_up.total_kg, "mass"), "total charge"),
+        Term("−", Amount(inside, "mass"), "already inside"),
+        Term("=", Amount(plan.weigh_kg, "mass"), "to weigh in"),
+    )
+    figures = [Figure("to_weigh", "to weigh in", Amount(plan.weigh_kg, "mass", build_up.uncertainty_kg), Why((weigh_terms,), (), "total from Identify", rule, school))]
+    if plan.takes and plan.takes[0].take_kg > 0:
+        take = plan.takes[0]
+        hose = value_of(sheet.draws[take.source_id].hose_loss) or 0.0
+        terms = (
+            Term("", Amount(take.start_gross_kg, "mass"), "scale reads now"),
+            Term("−", Amount(take.take_kg, "mass"), "into the system"),
+            Term("−", Amount(hose, "mass"), "stays in the hose, lost"),
+            Term("=", Amount(take.stop_gross_kg, "mass"), "close the valve"),
+        )
+        note = headline(
+            "On a scale zeroed at the start the same mark is {counted}. The hose counts only if it is empty at the first reading and lost at the end.",
+            counted=Amount(take.counted_stop_kg, "mass"),
+        )
+        slow_note = headline("The last {last} are throttled.", last=Amount(take.slow_gross_kg - take.stop_gross_kg, "mass"))
+        figures.append(Figure("close_at", "close the valve at", Amount(take.stop_gross_kg, "mass"), Why((terms,), (note, slow_note), "scale and tare as entered", "weigh_in.slow_share", school)))
+        figures.append(Figure("close_counted", "counted down from zero", Amount(take.counted_stop_kg, "mass"), Why((terms,), (note,), "scale and tare as entered", "weigh_in.slow_share")))
+    if total_inside is not None:
+        terms = (Term("", Amount(inside, "mass"), "was inside"), Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"), Term("=", Amount(total_inside, "mass"), "in the system"))
+        figures.append(Figure("inside", "in the system", Amount(total_inside, "mass"), Why((terms,), (), "scale readings before and after", "weigh_in.tolerance")))
+    return tuple(figures)
+
+
+def _inside_uncertainty(sheet: WeighInSheet, build_up: ChargeBuildUp | None, profile: Profile) -> float | None:
+    """Standard uncertainty in kg of what is inside: two weighings by the scale."""
+    if build_up is None:
+        return None
+    limit = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
+    return sqrt(2.0) * limit * LIMIT_TO_STANDARD
+
+
+def _cautions(context: StepContext, identified: Identified) -> tuple[Caution, ...]:
+    found = [
+        Caution("pairing", Message("Prove which units belong together before opening a valve: switch one off and see which stops.")),
+        Caution("cylinder.heat", Message("Warm a cylinder in warm water only, never above 125 °F (52 °C), never with a flame.")),
+    ]
+    name = identified.plate.refrigerant
+    if name and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
+        found.insert(0, Caution("blend.liquid", Message("Charge this blend as liquid; on the suction side throttle it and let it flash.")))
+    if context.rivals:
+        found.insert(0, Caution("disputed", Message("Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added.")))
+    return tuple(found)
+
+
+def _movements(context: StepContext) -> tuple[Movement, ...]:
+    """What left each cylinder: into the circuit, and lost with the hose; one pair a draw, over all runs."""
+    refrigerant = context.plate.refrigerant or ""
+    found = []
+    for number, run in enumerate(context.record.runs):
+        draws: Mapping[str, Draw] = run.sheet.draws
+        for key, draw in draws.items():
+            try:
+                mass = _draw_kg(draw)
+            except CoreError:
+                continue
+            if not mass:
+                continue
+            source = f"cylinder:{draw.cylinder or key}"
+            stem = f"{context.job.id}/{ID}/{number}/{key}"
+            found.append(Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed"))
+            hose = value_of(draw.hose_loss)
+            if hose:
+                found.append(Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed"))
+    return tuple(found)

@@ -1,0 +1,61 @@
+"""Showing SI values to a person: `us` or `si`, rounded as the trade reads them."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from yoshi_core.units.mass import pounds_ounces
+from yoshi_core.units.quantities import INCH_M, OZ_KG, QUANTITIES
+
+System = Literal["us", "si"]
+
+
+@dataclass(frozen=True)
+class Amount:
+    """An SI value with its quantity; `u` is its standard uncertainty in the same unit, if known."""
+
+    value: float
+    quantity: str
+    u: float | None = None
+
+
+def show(value: float, quantity_name: str, system: System = "us") -> str:
+    """The value with its unit as text; masses in us as pounds and ounces, under a pound as ounces."""
+    if quantity_name == "mass" and system == "us":
+        if abs(value) < 16 * OZ_KG:
+            return f"{value / OZ_KG:.1f} oz"
+        sign, pounds, ounces = pounds_ounces(value)
+        return f"{sign}{pounds} lb {ounces} oz"
+    if quantity_name == "mass" and abs(value) < 1.0:
+        return f"{value * 1000:.0f} g"
+    if quantity_name == "tube_od" and system == "us":
+        return _inches(value)
+    unit = QUANTITIES[quantity_name].shown(system)
+    number = (value - unit.offset) / unit.factor
+    return f"{number:.{unit.decimals}f} {unit.symbol}".strip()
+
+
+def _inches(od_m: float) -> str:
+    """A tube size as the fraction stamped on it, where it is one."""
+    sixteenths = od_m / INCH_M * 16
+    if abs(sixteenths - round(sixteenths)) > 1e-6:
+        return f"{od_m / INCH_M:.3f} in"
+    top, bottom = round(sixteenths), 16
+    while top % 2 == 0 and bottom > 1:
+        top, bottom = top // 2, bottom // 2
+    whole, rest = divmod(top, bottom)
+    if rest == 0:
+        return f"{whole} in"
+    return f"{whole}-{rest}/{bottom} in" if whole else f"{rest}/{bottom} in"
+
+
+def show_amount(amount: Amount, system: System = "us") -> str:
+    """An amount as text, with ± at two standard uncertainties where it has one."""
+    text = show(amount.value, amount.quantity, system)
+    if amount.u is None:
+        return text
+    spread = "mass" if amount.quantity == "mass" else _difference(amount.quantity)
+    return f"{text} ± {show(2 * amount.u, spread, system)}"
+
+
+def _difference(quantity_name: str) -> str:
+    return {"temperature": "temperature_delta", "gauge_pressure": "gauge_pressure_delta"}.get(quantity_name, quantity_name)

@@ -1,0 +1,135 @@
+"""Every quantity a field may hold: its SI unit, the units people write it in, and how it is shown.
+
+Factors are exact by definition: the international pound and inch (1959), the conventional
+millimetre of mercury; standard gravity 9.80665 m/s² for pounds-force.
+"""
+
+from dataclasses import dataclass
+
+LB_KG = 0.45359237
+OZ_KG = LB_KG / 16.0
+INCH_M = 0.0254
+FOOT_M = 0.3048
+PSI_PA = LB_KG * 9.80665 / INCH_M**2
+INHG_PA = 3386.389
+FAHRENHEIT_K = 5.0 / 9.0
+ZERO_CELSIUS_K = 273.15
+ZERO_FAHRENHEIT_K = ZERO_CELSIUS_K - 32.0 * FAHRENHEIT_K
+
+
+@dataclass(frozen=True)
+class Unit:
+    """SI value = number × factor + offset; `aliases` are further spellings, lower case."""
+
+    symbol: str
+    factor: float
+    decimals: int
+    offset: float = 0.0
+    aliases: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A kind of magnitude; `us` and `si` name the unit shown first in each system."""
+
+    name: str
+    si_unit: str
+    us: str
+    si: str
+    units: tuple[Unit, ...]
+    signed: bool = False
+
+    def unit(self, symbol: str) -> Unit | None:
+        wanted = symbol.strip().lower()
+        for unit in self.units:
+            if wanted == unit.symbol.lower() or wanted in unit.aliases:
+                return unit
+        return None
+
+    def shown(self, system: str) -> Unit:
+        """The unit shown first in `us` or `si`."""
+        found = self.unit(self.us if system == "us" else self.si)
+        assert found is not None, self.name
+        return found
+
+
+_F = Unit("°F", FAHRENHEIT_K, 1, ZERO_FAHRENHEIT_K, ("f", "degf", "deg f", "° f", "fahrenheit"))
+_C = Unit("°C", 1.0, 1, ZERO_CELSIUS_K, ("c", "degc", "deg c", "° c", "celsius"))
+_DF = Unit("°F", FAHRENHEIT_K, 1, 0.0, ("f", "degf", "deg f", "° f"))
+_DK = Unit("K", 1.0, 1, 0.0, ("k", "°c", "c", "degc"))
+_GAUGE = (
+    Unit("psig", PSI_PA, 1, 0.0, ("psi", "lb/in2", "#")),
+    Unit("kPa", 1000.0, 0, 0.0, ("kpag", "kpa g")),
+    Unit("bar", 1e5, 2, 0.0, ("barg", "bar g")),
+)
+
+QUANTITIES: dict[str, Quantity] = {
+    q.name: q
+    for q in (
+        Quantity(
+            "mass",
+            "kg",
+            "lb",
+            "kg",
+            (
+                Unit("lb", LB_KG, 2, 0.0, ("lbs", "pound", "pounds", "#")),
+                Unit("oz", OZ_KG, 1, 0.0, ("ounce", "ounces")),
+                Unit("kg", 1.0, 3, 0.0, ("kilogram", "kilograms", "kgs")),
+                Unit("g", 0.001, 0, 0.0, ("gram", "grams", "gr")),
+            ),
+        ),
+        Quantity("gauge_pressure", "Pa", "psig", "bar", _GAUGE, signed=True),
+        Quantity("gauge_pressure_delta", "Pa", "psi", "kPa", (Unit("psi", PSI_PA, 1), Unit("kPa", 1000.0, 1))),
+        Quantity("pressure", "Pa", "psia", "kPa", (Unit("psia", PSI_PA, 1), Unit("kPa", 1000.0, 1))),
+        Quantity("temperature", "K", "°F", "°C", (_F, _C), signed=True),
+        Quantity("temperature_delta", "K", "°F", "K", (_DF, _DK), signed=True),
+        Quantity(
+            "length",
+            "m",
+            "ft",
+            "m",
+            (
+                Unit("ft", FOOT_M, 1, 0.0, ("feet", "foot", "'")),
+                Unit("m", 1.0, 2, 0.0, ("metre", "metres", "meter", "meters")),
+            ),
+        ),
+        Quantity(
+            "altitude",
+            "m",
+            "ft",
+            "m",
+            (Unit("ft", FOOT_M, 0, 0.0, ("feet", "'")), Unit("m", 1.0, 0, 0.0, ("metres", "meters"))),
+            signed=True,
+        ),
+        Quantity(
+            "tube_od",
+            "m",
+            "in",
+            "mm",
+            (Unit("in", INCH_M, 3, 0.0, ('"', "inch", "inches")), Unit("mm", 0.001, 2, 0.0, ("millimetre",))),
+        ),
+        Quantity(
+            "linear_density",
+            "kg/m",
+            "oz/ft",
+            "g/m",
+            (Unit("oz/ft", OZ_KG / FOOT_M, 3), Unit("g/m", 0.001, 1), Unit("kg/m", 1.0, 4)),
+        ),
+        Quantity(
+            "duration",
+            "s",
+            "min",
+            "min",
+            (
+                Unit("min", 60.0, 0, 0.0, ("minute", "minutes", "mins")),
+                Unit("h", 3600.0, 1, 0.0, ("hour", "hours", "hr")),
+                Unit("s", 1.0, 0, 0.0, ("sec", "seconds")),
+            ),
+        ),
+        Quantity("density", "kg/m3", "lb/ft³", "kg/m³", (Unit("lb/ft³", LB_KG / FOOT_M**3, 2), Unit("kg/m³", 1.0, 1))),
+        Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
+        Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
+        Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
+        Quantity("micron", "Pa", "micron", "Pa", (Unit("micron", 0.133322, 0, 0.0, ("µm", "microns")), Unit("Pa", 1.0, 1))),
+    )
+}

@@ -1,0 +1,216 @@
+"""What a step says: verdict with reasons, figures with their why, what is missing, what to mind.
+
+Everything here is data. Texts are templates whose `{names}` are filled from `amounts`, so that one
+finding reads in pounds or kilograms alike; nothing is formatted before a person's units are known.
+"""
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from yoshi_core.units.display import Amount, System, show_amount
+
+Word = Literal["Holds", "Wait", "Stop", "Open"]
+_NAME = re.compile(r"\{(\w+)\}")
+
+
+@dataclass(frozen=True)
+class Message:
+    """A sentence; `{name}` stands for the amount of that name."""
+
+    text: str
+    amounts: Mapping[str, Amount] = field(default_factory=dict)
+
+    def show(self, system: System = "us") -> str:
+        """The sentence in one system of units."""
+        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system), self.text)
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One rule that spoke: what was found (`value`), what it was held against (`limit`), and where that comes from."""
+
+    rule_id: str
+    message: Message
+    word: Word
+    value: Amount | None
+    limit: Amount | None
+    source: str
+    school: str | None = None
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """Holds, Wait, Stop, or Open while entries are missing."""
+
+    word: Word
+    headline: Message
+    reasons: tuple[Reason, ...] = ()
+
+
+@dataclass(frozen=True)
+class Term:
+    """One piece of a formula with this job's number in it: `op` before it, `label` under it."""
+
+    op: Literal["", "+", "−", "×", "÷", "="]
+    amount: Amount
+    label: str
+
+
+@dataclass(frozen=True)
+class Why:
+    """How a figure came about: the formula with its numbers, notes, source, rule and school."""
+
+    terms: tuple[tuple[Term, ...], ...]
+    notes: tuple[Message, ...]
+    source: str
+    rule_id: str
+    school: str | None = None
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One computed number: `u` inside `amount` is its standard uncertainty."""
+
+    id: str
+    label: str
+    amount: Amount
+    why: Why
+
+
+@dataclass(frozen=True)
+class Missing:
+    """A field that must be filled before the step can judge; `path` is inside the job document."""
+
+    path: str
+    label: str
+
+
+@dataclass(frozen=True)
+class Caution:
+    """A short warning at the step where it bites."""
+
+    id: str
+    message: Message
+
+
+@dataclass(frozen=True)
+class Question:
+    """An unlikely entry, asked about once; answering `kept` under `id` settles it until the entry changes."""
+
+    id: str
+    path: str
+    message: Message
+    suggestion: str | None = None
+
+
+@dataclass(frozen=True)
+class Problem:
+    """An entry that cannot be used; it counts as empty until mended."""
+
+    path: str
+    code: str
+    message: str
+
+
+@dataclass(frozen=True)
+class Movement:
+    """Refrigerant that changed place: `key` is stable over recomputation; places read `cylinder:14` or `circuit:cr-1`."""
+
+    key: str
+    kind: Literal["charge", "recover", "transfer", "lost"]
+    source: str
+    destination: str
+    refrigerant: str
+    mass_kg: float
+    provenance: str
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A reading of the scale at which to act: gross, and counted down from zero."""
+
+    id: Literal["start", "slow", "close"]
+    label: str
+    gross_kg: float
+    counted_kg: float
+
+
+@dataclass(frozen=True)
+class Band:
+    """A measured value against its allowed band, for drawing; all in the amount's SI unit."""
+
+    id: str
+    label: str
+    side: Literal["low", "high"]
+    amount: Amount
+    low: float | None
+    high: float | None
+    target: float | None
+    saturation: Amount
+    measured: Amount
+    word: Word
+
+
+@dataclass(frozen=True)
+class TrimRow:
+    """One reading of the running unit and the addition before it."""
+
+    id: str
+    added_kg: float
+    inside_kg: float | None
+    superheat: Amount | None
+    subcooling: Amount | None
+
+
+@dataclass(frozen=True)
+class Part:
+    """A piece of the charge, for the build-up: `kind` is plate, line or part."""
+
+    id: str
+    kind: Literal["plate", "line", "part"]
+    label: Message
+    kg: float
+    limit_kg: float
+    provenance: str
+
+
+@dataclass(frozen=True)
+class Picture:
+    """What the step's picture is drawn from; parts a step does not have are empty."""
+
+    parts: tuple[Part, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    bands: tuple[Band, ...] = ()
+    trims: tuple[TrimRow, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class StepResult:
+    """What one step says about the runs it holds."""
+
+    step: str
+    state: Literal["open", "closed", "changed", "not_applicable"]
+    verdict: Verdict
+    summary: Message
+    figures: tuple[Figure, ...] = ()
+    missing: tuple[Missing, ...] = ()
+    questions: tuple[Question, ...] = ()
+    problems: tuple[Problem, ...] = ()
+    cautions: tuple[Caution, ...] = ()
+    movements: tuple[Movement, ...] = ()
+    picture: Picture = field(default_factory=Picture)
+
+    def figure(self, figure_id: str) -> Figure | None:
+        """The figure of that id, if the step produced it."""
+        return next((f for f in self.figures if f.id == figure_id), None)
+
+
+_SEVERITY: dict[Word, int] = {"Holds": 0, "Open": 1, "Wait": 2, "Stop": 3}
+
+
+def worst(reasons: tuple[Reason, ...]) -> Word:
+    """The gravest word among reasons; Holds when there is none."""
+    return max((r.word for r in reasons), key=lambda w: _SEVERITY[w], default="Holds")

@@ -1,0 +1,112 @@
+"""From a total to the scale: what to weigh, from which cylinder, to which reading."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import fsum
+
+from yoshi_core.charge import ChargeBuildUp
+from yoshi_core.errors import InvalidInput
+
+ROUNDING_KG = 1e-9
+
+
+@dataclass(frozen=True)
+class Source:
+    """A cylinder on the scale: gross reading now, tare, what stays in the hose, and the heel, all in kg.
+
+    An unknown heel counts as zero: drawing is not barred by an unknown water capacity.
+    """
+
+    id: str
+    gross_kg: float
+    tare_kg: float
+    hose_loss_kg: float = 0.0
+    heel_kg: float = 0.0
+
+    @property
+    def available_kg(self) -> float:
+        """What can reach the system from this cylinder."""
+        return max(0.0, self.gross_kg - self.tare_kg - self.heel_kg - self.hose_loss_kg)
+
+
+@dataclass(frozen=True)
+class Take:
+    """What one source gives: mass into the system, and the scale reading at which to shut the valve."""
+
+    source_id: str
+    take_kg: float
+    start_gross_kg: float
+    slow_gross_kg: float
+    stop_gross_kg: float
+
+    @property
+    def counted_stop_kg(self) -> float:
+        """The same stop on a scale zeroed at the start."""
+        return self.stop_gross_kg - self.start_gross_kg
+
+    @property
+    def counted_slow_kg(self) -> float:
+        return self.slow_gross_kg - self.start_gross_kg
+
+
+@dataclass(frozen=True)
+class WeighInPlan:
+    """`weigh_kg` may be negative: recover that much. `short_kg` is what the sources cannot give."""
+
+    weigh_kg: float
+    takes: tuple[Take, ...]
+    short_kg: float
+
+
+def check_source(source: Source) -> None:
+    """Raise `InvalidInput` for a cylinder lighter than its tare."""
+    if source.gross_kg < source.tare_kg:
+        raise InvalidInput(
+            f"The cylinder reads {source.gross_kg:.3f} kg, less than its tare of {source.tare_kg:.3f} kg. "
+            "Check the tare stamped on it and that the scale was zeroed empty.",
+            path="/gross_start",
+            gross_kg=source.gross_kg,
+            tare_kg=source.tare_kg,
+        )
+
+
+def plan(
+    build_up: ChargeBuildUp, inside_kg: float, sources: Sequence[Source] = (), *, slow_share: float = 0.1
+) -> WeighInPlan:
+    """Spread `total − inside` over the sources in order.
+
+    `stop = start − take − hose loss`, never below tare + heel. Raises `InvalidInput` for a cylinder
+    lighter than its tare.
+    """
+    weigh = build_up.total_kg - inside_kg
+    left = max(0.0, weigh)
+    takes = []
+    for source in sources:
+        check_source(source)
+        take = min(left, source.available_kg)
+        stop = source.gross_kg - take - (source.hose_loss_kg if take > 0 else 0.0)
+        takes.append(Take(source.id, take, source.gross_kg, stop + slow_share * take, stop))
+        left = max(0.0, left - take)
+    return WeighInPlan(weigh, tuple(takes), left if left > ROUNDING_KG else 0.0)
+
+
+def weighed_in_kg(start_gross_kg: float, end_gross_kg: float, hose_loss_kg: float) -> float:
+    """What reached the system from one cylinder.
+
+    Raises `InvalidInput` when the scale went up, or moved by less than the hose holds.
+    """
+    drawn = start_gross_kg - end_gross_kg
+    if drawn < -ROUNDING_KG:
+        raise InvalidInput(
+            "The scale reads more at the end than at the start; the two readings may be swapped.",
+            path="/gross_end",
+            start_kg=start_gross_kg,
+            end_kg=end_gross_kg,
+        )
+    if ROUNDING_KG < drawn < hose_loss_kg:
+        raise InvalidInput(
+            "Less left the cylinder than is counted as lost in the hose; check the hose loss.",
+            path="/hose_loss",
+            drawn_kg=drawn,
+        )
+    return fsum((drawn, -hose_loss_kg)) if drawn > ROUNDING_KG else 0.0

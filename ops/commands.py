@@ -1,0 +1,104 @@
+"""The commands: start, test, db."""
+
+import argparse
+import os
+import secrets
+import signal
+import subprocess
+import sys
+
+from ops import checks, database, setup
+from ops.console import Trouble, run, say
+from ops.paths import BIN, ROOT, STATE, digest, is_done, mark_done
+
+DEFAULT_PORT = 8420
+
+
+def main(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="ops")
+    commands = parser.add_subparsers(required=True)
+    start_command = commands.add_parser("start", prog="./start", description="Set up what is missing and serve Yoshi.")
+    start_command.add_argument("--port", type=int, default=int(os.environ.get("YOSHI_PORT", DEFAULT_PORT)))
+    start_command.set_defaults(go=start)
+    test_command = commands.add_parser("test", prog="./test", description="Set up what is missing and run the checks.")
+    test_command.add_argument("part", nargs="?", choices=[*checks.PARTS, "all"], default="all")
+    test_command.add_argument("rest", nargs=argparse.REMAINDER, help="passed on to pytest")
+    test_command.set_defaults(go=checks.test)
+    db_command = commands.add_parser("db", description="Start or stop the database alone.")
+    db_command.add_argument("what", choices=["start", "stop"])
+    db_command.set_defaults(go=lambda o: (database.ensure_running() if o.what == "start" else database.stop()) and 0)
+    options = parser.parse_args(arguments)
+    try:
+        return int(options.go(options) or 0)
+    except Trouble as trouble:
+        print(f"\n{trouble}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        print("\nStopped.", file=sys.stderr)
+        return 130
+    except OSError as error:
+        if error.errno == 28:
+            print("\nThe disk is full. Free some space (df -h shows where) and run the command again.", file=sys.stderr)
+            return 1
+        raise
+
+
+def server_environment(port: int) -> dict[str, str]:
+    """The environment the server runs in; the secret key is made once and kept out of the repository."""
+    key_file = STATE / "secret-key"
+    if not key_file.exists():
+        key_file.write_text(secrets.token_urlsafe(50))
+        key_file.chmod(0o600)
+    return {
+        **os.environ,
+        **database.environment(),
+        "DJANGO_SETTINGS_MODULE": "yoshi_server.settings",
+        "YOSHI_SECRET_KEY": key_file.read_text(),
+        "YOSHI_HOSTS": os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost"),
+        "YOSHI_PORT": str(port),
+    }
+
+
+def start(options: argparse.Namespace) -> int:
+    """`./start`: set up, migrate, load the demo world once, serve until Ctrl-C."""
+    if not database.port_free(options.port):
+        raise Trouble(
+            f"Port {options.port} is taken by another program. Stop it, or choose another port: ./start --port {options.port + 1}"
+        )
+    say("Yoshi is getting ready.")
+    setup.set_up("run")
+    setup.build_web()
+    started_database = database.ensure_running()
+    env = server_environment(options.port)
+    manage = [str(BIN / "python"), str(ROOT / "server" / "manage.py")]
+    key = digest(ROOT / "server", ROOT / "core" / "yoshi_core") + env["YOSHI_DB_PORT" if "YOSHI_DB_PORT" in env else "YOSHI_DB_HOST"]
+    if not is_done("migrate", key):
+        run("Database migration", [*manage, "migrate", "--no-input", "-v", "0"], env=env)
+        run("Demo world", [*manage, "load_demo"], env=env)
+        mark_done("migrate", key)
+    try:
+        return serve(options.port, env)
+    finally:
+        if started_database:
+            database.stop()
+            say("The database is stopped. Nothing is lost; ./start goes on from here.")
+
+
+def serve(port: int, env: dict[str, str]) -> int:
+    """Run the web server in the foreground; Ctrl-C and SIGTERM stop it cleanly."""
+    command = [str(BIN / "uvicorn"), "yoshi_server.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
+    command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning"]
+    process = subprocess.Popen(command, env=env, cwd=ROOT / "server")
+    say(f"\nYoshi is at http://127.0.0.1:{port}/")
+    say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead).")
+    say("Ctrl-C stops it.\n")
+
+    def pass_on(number: int, frame: object) -> None:
+        process.send_signal(signal.SIGTERM)
+
+    signal.signal(signal.SIGTERM, pass_on)
+    signal.signal(signal.SIGINT, pass_on)
+    code = process.wait()
+    return 0 if code in (0, -signal.SIGTERM, 143) else code
+
+
