@@ -26,7 +26,7 @@ def main(arguments: list[str]) -> int:
     test_command.set_defaults(go=checks.test)
     db_command = commands.add_parser("db", description="Start or stop the database alone.")
     db_command.add_argument("what", choices=["start", "stop"])
-    db_command.set_defaults(go=lambda o: (database.ensure_running() if o.what == "start" else database.stop()) and 0)
+    db_command.set_defaults(go=database_command)
     options = parser.parse_args(arguments)
     try:
         return int(options.go(options) or 0)
@@ -41,6 +41,15 @@ def main(arguments: list[str]) -> int:
             print("\nThe disk is full. Free some space (df -h shows where) and run the command again.", file=sys.stderr)
             return 1
         raise
+
+
+def database_command(options: argparse.Namespace) -> int:
+    """Start or stop the database alone."""
+    if options.what == "start":
+        database.ensure_running()
+    else:
+        database.stop()
+    return 0
 
 
 def server_environment(port: int) -> dict[str, str]:
@@ -100,5 +109,3 @@ def serve(port: int, env: dict[str, str]) -> int:
     signal.signal(signal.SIGINT, pass_on)
     code = process.wait()
     return 0 if code in (0, -signal.SIGTERM, 143) else code
-
-

@@ -66,7 +66,18 @@ def _advice(log: Path, hint: str) -> str:
     text = log.read_text(errors="replace").lower()
     if "no space left" in text or "disk full" in text or "enospc" in text:
         return "The disk is full. Free some space (df -h shows where) and run the command again."
-    signs = ("could not resolve", "temporary failure", "connection refused", "timed out", "network", "unable to locate", "failed to fetch", "enotfound", "etimedout", "404")
+    signs = (
+        "could not resolve",
+        "temporary failure",
+        "connection refused",
+        "timed out",
+        "network",
+        "unable to locate",
+        "failed to fetch",
+        "enotfound",
+        "etimedout",
+        "404",
+    )
     if any(sign in text for sign in signs):
         return "A package could not be fetched. Check the network and the package registries, then run the command again; what is already installed is kept."
     return hint or "Run the command again; what is already done is kept."
@@ -77,4 +88,6 @@ def check_disk(needed_mb: int) -> None:
     stat = os.statvfs(".")
     free_mb = stat.f_bavail * stat.f_frsize // 1_000_000
     if free_mb < needed_mb:
-        raise Trouble(f"Only {free_mb} MB are free on this disk; Yoshi needs about {needed_mb} MB here. Free some space and run the command again.")
+        raise Trouble(
+            f"Only {free_mb} MB are free on this disk; Yoshi needs about {needed_mb} MB here. Free some space and run the command again."
+        )

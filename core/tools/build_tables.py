@@ -94,9 +94,7 @@ def critical_temperature_k(state, parts, components):
         return max(point.T for point in state.all_critical_points() if point.stable)
     except (ValueError, AttributeError):
         fluids = [components[name]["fluid"] for name in parts]
-        return math.fsum(
-            share * CP.PropsSI("Tcrit", fluid) for share, fluid in zip(state.get_mole_fractions(), fluids, strict=True)
-        )
+        return math.fsum(share * CP.PropsSI("Tcrit", fluid) for share, fluid in zip(state.get_mole_fractions(), fluids, strict=True))
 
 
 def good(row):

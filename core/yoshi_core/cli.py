@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from yoshi_core import __version__, documents, saturation, schema
-from yoshi_core.atmosphere import absolute_pa, site_pressure_pa
+from yoshi_core.atmosphere import GaugeReference, absolute_pa, site_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.report import page
@@ -94,7 +94,7 @@ def _print(options: argparse.Namespace, export: documents.Export, findings: Find
 def _pt(options: argparse.Namespace) -> int:
     system: System = options.units
     altitude = parse("altitude", options.altitude, default_unit="m").value
-    reference = "sealed" if options.sealed else "vented"
+    reference: GaugeReference = "sealed" if options.sealed else "vented"
     zero = absolute_pa(0.0, reference, altitude)
     name = options.refrigerant
     if options.temperature:

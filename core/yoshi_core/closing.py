@@ -5,8 +5,8 @@ from datetime import datetime
 
 from yoshi_core import __version__, ledger, schema
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import evaluate, inputs_hash, last_event
-from yoshi_core.model import SHEETS, Job, Run, StepEvent, StepRecord
+from yoshi_core.job import current_plate, evaluate, inputs_hash, last_event
+from yoshi_core.model import SHEETS, Job, Plate, Run, StepEvent, StepRecord
 from yoshi_core.profile import Profile
 
 CLOSABLE = frozenset({"Holds", "Wait", "Stop"})
@@ -31,9 +31,7 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
         raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
     if step == "close_out" and result.verdict.word != "Holds":
         raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path="/steps/close_out")
-    event = StepEvent(
-        "closed", at, by, reason.strip(), inputs_hash(job, step), profile, __version__, schema.dump_full(result)
-    )
+    event = StepEvent("closed", at, by, reason.strip(), inputs_hash(job, step), profile, __version__, schema.dump_full(result))
     runs = record.runs
     if runs:
         runs = (*runs[:-1], dataclasses.replace(runs[-1], ended_at=at))
@@ -69,6 +67,19 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     record = job.steps.get(step, StepRecord())
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
+
+
+def plate_difference(job: Job) -> tuple[str, ...]:
+    """Names of plate fields that this job corrected against the circuit's copy."""
+    plate, copy = current_plate(job), job.circuit.plate
+    return tuple(f.name for f in dataclasses.fields(Plate) if getattr(plate, f.name) != getattr(copy, f.name))
+
+
+def circuit_lesson(job: Job) -> Plate | None:
+    """The plate the circuit's record should take: corrected in this job, and accepted at close-out."""
+    runs = job.steps.get("close_out", StepRecord()).runs
+    accepted = bool(runs) and runs[-1].sheet.update_circuit is True
+    return current_plate(job) if accepted and plate_difference(job) else None
 
 
 def _with_record(job: Job, step: str, record: StepRecord) -> Job:

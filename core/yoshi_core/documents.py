@@ -161,7 +161,7 @@ def migrate(plain: Any) -> dict[str, Any]:
     while version < VERSION:
         plain = _MIGRATIONS[version](plain)
         version = plain["version"]
-    return plain
+    return dict(plain)
 
 
 def json_schema() -> dict[str, Any]:

@@ -6,7 +6,7 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from yoshi_core import __version__, schema, steps
 from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepEvent, StepRecord
@@ -72,7 +72,7 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
     if event.kind == "not_applicable":
         verdict = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
         return dataclasses.replace(result, state="not_applicable", verdict=verdict, missing=(), questions=())
-    state = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
+    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
     return dataclasses.replace(result, state=state)
 
 
@@ -106,9 +106,7 @@ def _overlay(under: Plate, over: Plate) -> Plate:
     return dataclasses.replace(under, **changes)
 
 
-def _overlay_rows(
-    under: Mapping[str, LineSet | PartAdded], over: Mapping[str, LineSet | PartAdded]
-) -> dict[str, LineSet | PartAdded]:
+def _overlay_rows(under: Mapping[str, LineSet | PartAdded], over: Mapping[str, LineSet | PartAdded]) -> dict[str, LineSet | PartAdded]:
     rows = dict(under)
     for key, row in over.items():
         below = rows.get(key)

@@ -19,9 +19,7 @@ def standing(ledger: Sequence[Posting]) -> dict[str, Movement]:
     return found
 
 
-def settle(
-    ledger: Sequence[Posting], proposed: Iterable[Movement], prefix: str, at: datetime, by: str
-) -> tuple[Posting, ...]:
+def settle(ledger: Sequence[Posting], proposed: Iterable[Movement], prefix: str, at: datetime, by: str) -> tuple[Posting, ...]:
     """Postings that make the ledger agree with `proposed` for all keys under `prefix`.
 
     Unchanged keys post nothing; a changed key posts a reversal and the new movement; a key no longer

@@ -47,13 +47,9 @@ def allowance(
     pressure = saturation.dew_pressure_pa(refrigerant, suction_dew_k)
     rho_suction = vapor.density_kg_m3(refrigerant, pressure, suction_dew_k + suction_superheat_k)
     area_suction = inside_area_m2(suction_od_m) if suction_od_m is not None else 0.0
-    return Allowance(
-        rho_liquid * area_liquid, rho_suction * area_suction, rho_liquid, rho_suction, area_liquid, area_suction
-    )
+    return Allowance(rho_liquid * area_liquid, rho_suction * area_suction, rho_liquid, rho_suction, area_liquid, area_suction)
 
 
-def allowance_kg_per_m(
-    refrigerant: AnyRefrigerant, liquid_od_m: float, suction_od_m: float | None = None, **conditions: float
-) -> float:
+def allowance_kg_per_m(refrigerant: AnyRefrigerant, liquid_od_m: float, suction_od_m: float | None = None, **conditions: float) -> float:
     """Total of `allowance` in kg/m; `conditions` are its keyword arguments."""
     return allowance(refrigerant, liquid_od_m, suction_od_m, **conditions).total_kg_m

@@ -43,9 +43,7 @@ class LineSet:
     length: Annotated[Entry | None, Facts("length", "installed length, one way", (0.0, 300.0), (1.0, 75.0))] = None
     liquid_od: Annotated[Entry | None, Facts("tube_od", "liquid line OD", (0.003, 0.1), (0.006, 0.03))] = None
     suction_od: Annotated[Entry | None, Facts("tube_od", "vapour line OD", (0.003, 0.2), (0.006, 0.08))] = None
-    allowance: Annotated[
-        Entry | None, Facts("linear_density", "maker's allowance", (0.0, 2.0), (0.005, 0.3), source="plate")
-    ] = None
+    allowance: Annotated[Entry | None, Facts("linear_density", "maker's allowance", (0.0, 2.0), (0.005, 0.3), source="plate")] = None
 
 
 @dataclass(frozen=True)
@@ -53,9 +51,7 @@ class PartAdded:
     """A part that changes the charge."""
 
     label: Annotated[str | None, Facts("text", "part")] = None
-    charge: Annotated[
-        Entry | None, Facts("mass", "its charge", (0.0, 50.0), (0.0, 2.0), source="plate", unit_us="oz", unit_si="g")
-    ] = None
+    charge: Annotated[Entry | None, Facts("mass", "its charge", (0.0, 50.0), (0.0, 2.0), source="plate", unit_us="oz", unit_si="g")] = None
     removes: Annotated[bool | None, Facts("yesno", "takes charge away")] = None
 
 
@@ -70,9 +66,7 @@ class Plate:
     factory_charge_other: Annotated[
         Entry | None, Facts("mass", "the plate's other figure", (0.005, 2000.0), source="plate", unit_us="oz")
     ] = None
-    included_length: Annotated[
-        Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")
-    ] = None
+    included_length: Annotated[Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
     kind: Annotated[Kind | None, Facts("choice", "kind of system", options=KINDS)] = None
     metering: Annotated[Metering | None, Facts("choice", "metering device", options=METERING)] = None
     orifice: Annotated[str | None, Facts("text", "orifice size", max_length=40)] = None
@@ -80,16 +74,10 @@ class Plate:
         Entry | None,
         Facts("temperature_delta", "subcooling target", (0.0, 30.0), (2.0, 12.0), source="plate"),
     ] = None
-    tolerance: Annotated[
-        Entry | None, Facts("mass", "charge tolerance ±", (0.0001, 5.0), source="plate", unit_us="oz", unit_si="g")
-    ] = None
+    tolerance: Annotated[Entry | None, Facts("mass", "charge tolerance ±", (0.0001, 5.0), source="plate", unit_us="oz", unit_si="g")] = None
     oil: Annotated[str | None, Facts("text", "oil", max_length=60)] = None
-    design_high: Annotated[
-        Entry | None, Facts("gauge_pressure", "design, high side", (0.0, 2e7), (500e3, 5e6), source="plate")
-    ] = None
-    design_low: Annotated[
-        Entry | None, Facts("gauge_pressure", "design, low side", (0.0, 2e7), (300e3, 4e6), source="plate")
-    ] = None
+    design_high: Annotated[Entry | None, Facts("gauge_pressure", "design, high side", (0.0, 2e7), (500e3, 5e6), source="plate")] = None
+    design_low: Annotated[Entry | None, Facts("gauge_pressure", "design, low side", (0.0, 2e7), (300e3, 4e6), source="plate")] = None
     serial: Annotated[str | None, Facts("text", "serial", max_length=80)] = None
     circuit: Annotated[str | None, Facts("text", "circuit", max_length=40)] = None
     altitude: Annotated[Entry | None, Facts("altitude", "site altitude", (-450.0, 6000.0), (-100.0, 4500.0), unit_us="m")] = None
@@ -125,13 +113,11 @@ SYSTEM_STATES = {
 class WeighInSheet:
     """What is inside, and what goes in from which cylinder."""
 
-    system_state: Annotated[
-        Literal["empty", "precharged", "holding"] | None, Facts("choice", "the system now", options=SYSTEM_STATES)
-    ] = None
+    system_state: Annotated[Literal["empty", "precharged", "holding"] | None, Facts("choice", "the system now", options=SYSTEM_STATES)] = (
+        None
+    )
     inside: Annotated[Entry | None, Facts("mass", "already inside", (0.0, 2000.0), source="weighed")] = None
-    scale_step: Annotated[
-        Entry | None, Facts("mass", "scale reads in steps of", (0.00005, 2.0), unit_us="oz", unit_si="g")
-    ] = None
+    scale_step: Annotated[Entry | None, Facts("mass", "scale reads in steps of", (0.00005, 2.0), unit_us="oz", unit_si="g")] = None
     draws: Annotated[Mapping[str, Draw], Facts("record", "cylinders")] = field(default_factory=dict)
 
 
@@ -148,21 +134,17 @@ class VerifyReading:
     suction_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "suction pressure", (-101325.0, 6e6), (0.0, 250 * PSI_PA), source="measured")
     ] = None
-    suction_line: Annotated[
-        Entry | None, Facts("temperature", "suction line", (203.15, 373.15), (233.15, 313.15), source="measured")
-    ] = None
+    suction_line: Annotated[Entry | None, Facts("temperature", "suction line", (203.15, 373.15), (233.15, 313.15), source="measured")] = (
+        None
+    )
     liquid_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "liquid pressure", (-101325.0, 8e6), (30 * PSI_PA, 650 * PSI_PA), source="measured")
     ] = None
-    liquid_line: Annotated[
-        Entry | None, Facts("temperature", "liquid line", (203.15, 373.15), (263.15, 338.15), source="measured")
-    ] = None
+    liquid_line: Annotated[Entry | None, Facts("temperature", "liquid line", (203.15, 373.15), (263.15, 338.15), source="measured")] = None
     return_wet_bulb: Annotated[
         Entry | None, Facts("temperature", "return wet bulb", (243.15, 323.15), (277.15, 303.15), source="measured")
     ] = None
-    outdoor: Annotated[
-        Entry | None, Facts("temperature", "outdoor air", (223.15, 333.15), (250.0, 323.15), source="measured")
-    ] = None
+    outdoor: Annotated[Entry | None, Facts("temperature", "outdoor air", (223.15, 333.15), (250.0, 323.15), source="measured")] = None
 
 
 MODES = {"cooling": "cooling", "heating": "heating"}
@@ -190,6 +172,7 @@ class CloseOutSheet:
     outcome: Annotated[Outcome | None, Facts("choice", "the job closes as", options=OUTCOMES)] = None
     reason: Annotated[str | None, Facts("text", "reason", max_length=500)] = None
     label_fixed: Annotated[bool | None, Facts("yesno", "label fixed to the unit")] = None
+    update_circuit: Annotated[bool | None, Facts("yesno", "the circuit's record takes this plate")] = None
     customer: Annotated[str | None, Facts("text", "for the customer", max_length=120)] = None
     note: Annotated[str | None, Facts("text", "note", max_length=1000)] = None
 

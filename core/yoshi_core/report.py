@@ -22,7 +22,10 @@ def _step(result: StepResult, system: System) -> list[str]:
     state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
     lines = [f"{steps.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
     lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]
-    lines += [f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero" for m in result.picture.marks]
+    lines += [
+        f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
+        for m in result.picture.marks
+    ]
     lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
     lines += [f"  ? {q.message.show(system)}" for q in result.questions]
     lines += [f"  ! {p.path}: {p.message}" for p in result.problems]

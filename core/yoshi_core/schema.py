@@ -45,7 +45,7 @@ def _loader(kind: Any) -> Loader:
         return _tuple_loader(args[0])
     if origin in (dict, Mapping):
         return _mapping_loader(args[1])
-    if dataclasses.is_dataclass(kind):
+    if dataclasses.is_dataclass(kind) and isinstance(kind, type):
         return _dataclass_loader(kind)
     if kind in _PLAIN:
         return _PLAIN[kind]
@@ -199,7 +199,7 @@ def read_entry(facts: Facts, typed: str | Mapping[str, Any], path: str = "") -> 
         check_range(facts, parsed.value, parsed.unit)
     except CoreError as error:
         raise error.at(path) from None
-    extras = load(Entry, {"value": parsed.value, **given}, path)
+    extras: Entry = load(Entry, {"value": parsed.value, **given}, path)
     source = extras.source if "source" in given else facts.source
     return dataclasses.replace(extras, text=parsed.canonical_text, unit=parsed.unit, source=source)
 
@@ -228,9 +228,7 @@ def check_range(facts: Facts, value: float, unit: str = "") -> None:
 def dump(value: Any) -> Any:
     """Plain JSON data of any dataclass instance; fields at their defaults are left out of sheets and documents."""
     if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {
-            f.name: dump(item) for f in dataclasses.fields(value) if not _is_default(f, item := getattr(value, f.name))
-        }
+        return {f.name: dump(item) for f in dataclasses.fields(value) if not _is_default(f, item := getattr(value, f.name))}
     return _dump_plain(value, dump)
 
 
@@ -297,9 +295,7 @@ def _dataclass_schema(kind: type, found: dict[str, Any], full: bool) -> dict[str
     found[kind.__name__] = {}
     hints = get_type_hints(kind, include_extras=True)
     required = [
-        f.name
-        for f in dataclasses.fields(kind)
-        if full or (f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
+        f.name for f in dataclasses.fields(kind) if full or (f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
     ]
     found[kind.__name__] = {
         "type": "object",

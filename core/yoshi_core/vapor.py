@@ -54,9 +54,7 @@ def _look_up(refrigerant: AnyRefrigerant, which: int, pressure_pa: float, temper
     across = (superheat_k - found.superheats_k[column]) / (found.superheats_k[column + 1] - found.superheats_k[column])
     down = place - row
     low = _mix(_value(found, refrigerant, which, row, column), _value(found, refrigerant, which, row, column + 1), across)
-    high = _mix(
-        _value(found, refrigerant, which, row + 1, column), _value(found, refrigerant, which, row + 1, column + 1), across
-    )
+    high = _mix(_value(found, refrigerant, which, row + 1, column), _value(found, refrigerant, which, row + 1, column + 1), across)
     mixed = _mix(low, high, down)
     if which != DENSITY:
         return mixed

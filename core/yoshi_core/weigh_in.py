@@ -70,9 +70,7 @@ def check_source(source: Source) -> None:
         )
 
 
-def plan(
-    build_up: ChargeBuildUp, inside_kg: float, sources: Sequence[Source] = (), *, slow_share: float = 0.1
-) -> WeighInPlan:
+def plan(build_up: ChargeBuildUp, inside_kg: float, sources: Sequence[Source] = (), *, slow_share: float = 0.1) -> WeighInPlan:
     """Spread `total − inside` over the sources in order.
 
     `stop = start − take − hose loss`, never below tare + heel. Raises `InvalidInput` for a cylinder

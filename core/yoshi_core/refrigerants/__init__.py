@@ -47,9 +47,7 @@ def _catalogue() -> dict[str, Refrigerant]:
     for entry in raw["refrigerants"]:
         parts = tuple(Part(name, share / 100.0) for name, share in entry["parts"].items())
         gwp = fsum(part.mass_share * raw["components"][part.name]["gwp"] for part in parts)
-        found[entry["name"]] = Refrigerant(
-            entry["name"], parts, entry["class"], round(gwp, 1), tuple(entry["oils"]), entry.get("lfl")
-        )
+        found[entry["name"]] = Refrigerant(entry["name"], parts, entry["class"], round(gwp, 1), tuple(entry["oils"]), entry.get("lfl"))
     return found
 
 

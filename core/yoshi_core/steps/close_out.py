@@ -25,7 +25,12 @@ def judge(context: StepContext) -> Judged:
     if sheet.outcome not in UNPROVEN:
         notes.need(context.path("label_fixed"), "label fixed to the unit", sheet.label_fixed)
         if sheet.label_fixed is False:
-            notes.say("close_out.label", "Wait", "Fix the label: the next technician needs the whole charge on the unit.", "common practice, no source")
+            notes.say(
+                "close_out.label",
+                "Wait",
+                "Fix the label: the next technician needs the whole charge on the unit.",
+                "common practice, no source",
+            )
     reasons = tuple(notes.reasons)
     word = worst(reasons)
     if word in {"Stop", "Wait"}:
@@ -50,7 +55,12 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
     weighed_holds = context.earlier["weigh_in"].verdict.word == "Holds"
     if sheet.outcome == "proven":
         if not verified.holds:
-            notes.say("close_out.proven", "Stop", "Verify does not hold, so the job is not proven. Go on there, or close it another way with the reason.", "common practice, no source")
+            notes.say(
+                "close_out.proven",
+                "Stop",
+                "Verify does not hold, so the job is not proven. Go on there, or close it another way with the reason.",
+                "common practice, no source",
+            )
         else:
             notes.say("close_out.proven", "Holds", "Weighed in, and the running unit agrees.", "common practice, no source")
     elif sheet.outcome == "proven_by_weight":
@@ -63,9 +73,16 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
     for step_id in READS:
         earlier = context.earlier.get(step_id)
         if earlier and earlier.state == "changed":
-            notes.say("close_out.changed", "Wait", f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.", "common practice, no source")
+            notes.say(
+                "close_out.changed",
+                "Wait",
+                f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.",
+                "common practice, no source",
+            )
         elif earlier and earlier.state == "open" and sheet.outcome not in UNPROVEN:
-            notes.say("close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", "common practice, no source")
+            notes.say(
+                "close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", "common practice, no source"
+            )
 
 
 def _figures(context: StepContext, verified: Verified, weighed: Weighed) -> tuple[Figure, ...]:
@@ -73,11 +90,23 @@ def _figures(context: StepContext, verified: Verified, weighed: Weighed) -> tupl
     if inside is None:
         return ()
     amount = Amount(inside, "mass", weighed.uncertainty_kg)
-    terms = (Term("", Amount(weighed.inside_kg or 0.0, "mass"), "weighed in"), Term("+", Amount(inside - (weighed.inside_kg or 0.0), "mass"), "trimmed"), Term("=", Amount(inside, "mass"), "in the system"))
+    terms = (
+        Term("", Amount(weighed.inside_kg or 0.0, "mass"), "weighed in"),
+        Term("+", Amount(inside - (weighed.inside_kg or 0.0), "mass"), "trimmed"),
+        Term("=", Amount(inside, "mass"), "in the system"),
+    )
     found = [Figure("inside", "in the system now", amount, Why((terms,), (), "scale readings of this job", "weigh_in.tolerance"))]
     name = context.plate.refrigerant
     if name and refrigerants.is_known(name):
         gwp = refrigerants.get(name).gwp_ar4
-        co2 = (Term("", Amount(inside, "mass"), "in the system"), Term("×", Amount(gwp, "number"), "GWP"), Term("=", Amount(inside * gwp, "mass"), "CO₂ equivalent"))
-        found.append(Figure("co2e", "CO₂ equivalent", Amount(inside * gwp, "mass"), Why((co2,), (), "IPCC AR4, EU 517/2014 (from memory)", "gwp.ar4")))
+        co2 = (
+            Term("", Amount(inside, "mass"), "in the system"),
+            Term("×", Amount(gwp, "number"), "GWP"),
+            Term("=", Amount(inside * gwp, "mass"), "CO₂ equivalent"),
+        )
+        found.append(
+            Figure(
+                "co2e", "CO₂ equivalent", Amount(inside * gwp, "mass"), Why((co2,), (), "IPCC AR4, EU 517/2014 (from memory)", "gwp.ar4")
+            )
+        )
     return tuple(found)

@@ -14,7 +14,7 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
-from yoshi_core.verdict import Caution, Figure, Message, Part, Picture, Question, Reason, StepResult, Term, Verdict, Why, worst
+from yoshi_core.verdict import Caution, Figure, Message, Part, Picture, Question, Reason, StepResult, Term, Verdict, Why, Word, worst
 
 ID = "identify"
 LABEL = "Identify"
@@ -99,9 +99,7 @@ def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None
         )
 
 
-def _ask_slip(
-    notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]
-) -> None:
+def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
     """Ask when the typed charge and a second figure for it disagree, and say so when it is the classic slip."""
     parsed = ParsedMass(typed.value, typed.unit, typed.text)
     slip = looks_like_slip(parsed, reference.value)
@@ -111,11 +109,7 @@ def _ask_slip(
     if question_id in answers:
         return
     faces = mass_faces(reference.value)
-    hint = (
-        f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces."
-        if slip
-        else " Read the plate once more."
-    )
+    hint = f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces." if slip else " Read the plate once more."
     text = f"{label} {{reference}}, the entry is {{typed}}.{hint} Which is right?"
     amounts = {"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}
     notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=reference.text or faces.lb_oz))
@@ -130,9 +124,7 @@ def _allowances(context: StepContext, notes: Notes, known: bool) -> dict[str, Li
     return found
 
 
-def _allowance(
-    plate: Plate, line: LineSet, profile: Profile, known: bool, notes: Notes, path: str
-) -> LineAllowance | None:
+def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes: Notes, path: str) -> LineAllowance | None:
     geometry = None
     if known and plate.refrigerant and line.liquid_od:
         try:
@@ -283,9 +275,9 @@ def _verdict(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> Verd
     for question in notes.questions:
         notes.reasons.append(_question_reason(question))
     if notes.missing or build_up is None:
-        word = "Stop" if any(r.word == "Stop" for r in notes.reasons) else "Open"
+        stopped: Word = "Stop" if any(r.word == "Stop" for r in notes.reasons) else "Open"
         needed = ", ".join(m.label for m in notes.missing[:3]) or "the factory charge"
-        return Verdict(word, Message(f"Still needed: {needed}."), tuple(notes.reasons))
+        return Verdict(stopped, Message(f"Still needed: {needed}."), tuple(notes.reasons))
     total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
     word = worst(tuple(notes.reasons))
     if word == "Stop":
@@ -306,17 +298,13 @@ def _summary(plate: Plate, build_up: ChargeBuildUp | None) -> Message:
     return headline(f"{plate.refrigerant or 'refrigerant?'} · {{total}}", total=Amount(build_up.total_kg, "mass"))
 
 
-def _figures(
-    plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance], profile: Profile
-) -> tuple[Figure, ...]:
+def _figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance], profile: Profile) -> tuple[Figure, ...]:
     total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
     terms = [
         Term("" if n == 0 else ("−" if part.kg < 0 else "+"), Amount(abs(part.kg), "mass"), part.label)
         for n, part in enumerate(build_up.parts)
     ]
-    line_terms = tuple(
-        row for key, found in allowances.items() for row in _line_terms(plate.lines[key], found, plate, profile)
-    )
+    line_terms = tuple(row for key, found in allowances.items() for row in _line_terms(plate.lines[key], found, plate, profile))
     figures = [
         Figure(
             "total",
@@ -344,17 +332,17 @@ def _figures(
     return tuple(figures)
 
 
-def _line_terms(
-    line: LineSet, found: LineAllowance, plate: Plate, profile: Profile
-) -> tuple[tuple[Term, ...], ...]:
-    rows = []
+def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Profile) -> tuple[tuple[Term, ...], ...]:
+    rows: list[tuple[Term, ...]] = []
     if line.length is not None:
         covered = plate.included_length.value if plate.included_length else 0.0
         rows.append(
             (
                 Term("", Amount(line.length.value, "length"), "installed"),
                 Term("−", Amount(covered, "length"), "covered by the plate"),
-                Term("×", Amount(found.kg_per_m, "linear_density"), "maker's allowance" if found.from_maker else "allowance from tube size"),
+                Term(
+                    "×", Amount(found.kg_per_m, "linear_density"), "maker's allowance" if found.from_maker else "allowance from tube size"
+                ),
             )
         )
     if found.geometry is not None and not found.from_maker:
@@ -402,7 +390,14 @@ def _parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tu
     if build_up is None:
         return ()
     return tuple(
-        Part(part.id, part.kind, _part_label(part.id, part.kind, part.label, build_up, plate), part.kg, max(part.limits_kg), _provenance(part.id, part.kind, plate))
+        Part(
+            part.id,
+            part.kind,
+            _part_label(part.id, part.kind, part.label, build_up, plate),
+            part.kg,
+            max(part.limits_kg),
+            _provenance(part.id, part.kind, plate),
+        )
         for part in build_up.parts
     )
 
@@ -437,7 +432,10 @@ def _cautions(plate: Plate, known: bool, profile: Profile) -> tuple[Caution, ...
         glide = saturation.glide_k(refrigerant, 4 * SEA_LEVEL_PA)
         if refrigerant.is_blend:
             found.append(
-                Caution("blend.liquid", headline("A blend: it leaves the cylinder as liquid. Glide about {glide}.", glide=Amount(glide, "temperature_delta")))
+                Caution(
+                    "blend.liquid",
+                    headline("A blend: it leaves the cylinder as liquid. Glide about {glide}.", glide=Amount(glide, "temperature_delta")),
+                )
             )
         if refrigerant.is_flammable:
             found.append(
@@ -452,4 +450,3 @@ def _cautions(plate: Plate, known: bool, profile: Profile) -> tuple[Caution, ...
         if refrigerant.safety_class.startswith("B"):
             found.append(Caution("toxic", Message(f"Class {refrigerant.safety_class}, toxic: ventilate, follow the maker and local code.")))
     return tuple(found)
-

@@ -168,8 +168,8 @@ def _conditions(sheet: VerifySheet, method: Judge, notes: Notes, context: StepCo
             notes.say(f"verify.{field_name}", "Wait", bad, "common practice, no source")
     if method == "weight":
         return
-    last = next(reversed(sheet.readings.values()), None) if sheet.readings else None
-    key = next(reversed(sheet.readings), "r1") if sheet.readings else "r1"
+    last = list(sheet.readings.values())[-1] if sheet.readings else None
+    key = list(sheet.readings)[-1] if sheet.readings else "r1"
     wanted = ["suction_pressure", "suction_line"]
     wanted += ["liquid_pressure", "liquid_line"] if method == "subcooling" else []
     if method == "superheat" and sheet.chart_superheat is None:
@@ -216,7 +216,9 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
         notes.reasons.append(refusal_reason(refusal, profile.source(refusal.rule_id)))
     if broken:
         return None
-    return Target(targets.formula_superheat_k(wet, dry), tolerance, "(3·wet bulb − 80 − outdoor)/2 in °F, common practice, no source", False)
+    return Target(
+        targets.formula_superheat_k(wet, dry), tolerance, "(3·wet bulb − 80 − outdoor)/2 in °F, common practice, no source", False
+    )
 
 
 def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
@@ -226,7 +228,13 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
         return
     earlier = context.earlier["weigh_in"].verdict.word
     if earlier == "Holds":
-        notes.say("verify.by_weight", "Holds", f"Weight is the proof {why}; {{value}} were weighed in.", "common practice, no source", value=Amount(weighed.inside_kg, "mass"))
+        notes.say(
+            "verify.by_weight",
+            "Holds",
+            f"Weight is the proof {why}; {{value}} were weighed in.",
+            "common practice, no source",
+            value=Amount(weighed.inside_kg, "mass"),
+        )
     else:
         notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and Weigh in does not hold yet.", "common practice, no source")
 
@@ -250,7 +258,13 @@ def _judge_point(
         return None
     if target.assumed:
         context_source = profile.source("verify.assumed_subcooling")
-        notes.say("verify.assumed_subcooling", "Holds", "The plate gives no subcooling; {value} is assumed.", context_source, value=Amount(target.value_k, "temperature_delta"))
+        notes.say(
+            "verify.assumed_subcooling",
+            "Holds",
+            "The plate gives no subcooling; {value} is assumed.",
+            context_source,
+            value=Amount(target.value_k, "temperature_delta"),
+        )
     inside_band = abs(value - target.value_k) <= target.tolerance_k + 1e-9
     side = point.state.high if method == "subcooling" else point.state.low
     assert side is not None
@@ -281,39 +295,54 @@ def _valve_sane(superheat: float | None, subcooling: float, target: Target, note
     amount = Amount(superheat, "temperature_delta")
     if low <= superheat <= high:
         notes.say(
-            "verify.superheat_sane", "Holds", "Superheat {value} is sane, from {low} to {high}: the valve controls it.", TITLE_24,
-            value=amount, low=Amount(low, "temperature_delta"), high=Amount(high, "temperature_delta"),
+            "verify.superheat_sane",
+            "Holds",
+            "Superheat {value} is sane, from {low} to {high}: the valve controls it.",
+            TITLE_24,
+            value=amount,
+            low=Amount(low, "temperature_delta"),
+            high=Amount(high, "temperature_delta"),
         )
         return True
     if superheat < low:
         notes.say(
-            "verify.superheat_low", "Stop",
+            "verify.superheat_low",
+            "Stop",
             "Superheat {value} is under {limit}: liquid may reach the compressor. The valve floods or the bulb is loose; not the charge.",
-            TITLE_24, value=amount, limit=Amount(low, "temperature_delta"),
+            TITLE_24,
+            value=amount,
+            limit=Amount(low, "temperature_delta"),
         )
         return False
     if subcooling >= target.value_k - target.tolerance_k:
         notes.say(
-            "verify.superheat_high", "Stop",
+            "verify.superheat_high",
+            "Stop",
             "Superheat {value} is over {limit} while subcooling is not short: the valve starves, or something before it is blocked. Not the charge.",
-            TITLE_24, value=amount, limit=Amount(high, "temperature_delta"),
+            TITLE_24,
+            value=amount,
+            limit=Amount(high, "temperature_delta"),
         )
         return False
     notes.say(
-        "verify.superheat_high", "Wait", "Superheat {value} is over {limit} and subcooling is short: the charge is low enough to starve the valve.",
-        TITLE_24, value=amount, limit=Amount(high, "temperature_delta"),
+        "verify.superheat_high",
+        "Wait",
+        "Superheat {value} is over {limit} and subcooling is short: the charge is low enough to starve the valve.",
+        TITLE_24,
+        value=amount,
+        limit=Amount(high, "temperature_delta"),
     )
     return True
 
 
-def _trim(
-    method: Judge, target: Target, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext
-) -> trim.TrimStep | None:
+def _trim(method: Judge, target: Target, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> trim.TrimStep | None:
     point, profile = points[-1], context.profile
     if weighed.plan_kg is None or point.inside_kg is None or not weighed.weighed:
         notes.say(
-            "trim.unknown_charge", "Wait",
-            "The charge inside was not weighed in, so no step can be bounded. Recover it and weigh it in.", "common practice, no source",
+            "trim.unknown_charge",
+            "Wait",
+            "The charge inside was not weighed in, so no step can be bounded. Recover it and weigh it in.",
+            "common practice, no source",
         )
         return None
     superheat, subcooling = point.state.superheat_k, point.state.subcooling_k
@@ -327,8 +356,10 @@ def _trim(
     if method == "superheat" and subcooling is not None:
         if superheat_gap > 0 and subcooling_gap > profile.value("verify.subcooling_tolerance"):
             notes.say(
-                "trim.opposed", "Stop",
-                "Superheat says short, subcooling {value} says full: a restriction or too little air, not the charge.", "common practice, no source",
+                "trim.opposed",
+                "Stop",
+                "Superheat says short, subcooling {value} says full: a restriction or too little air, not the charge.",
+                "common practice, no source",
                 value=Amount(subcooling, "temperature_delta"),
             )
             return None
@@ -340,7 +371,13 @@ def _trim(
     ]
     try:
         step = trim.next_step(
-            trim.Gaps(subcooling_gap, superheat_gap, rated), history, target.value_k, method == "subcooling", weighed.plan_kg, point.inside_kg, profile
+            trim.Gaps(subcooling_gap, superheat_gap, rated),
+            history,
+            target.value_k,
+            method == "subcooling",
+            weighed.plan_kg,
+            point.inside_kg,
+            profile,
         )
     except CoreError as error:
         notes.say("trim.no_formula", "Wait", error.message + " Use the maker's chart.", "Li & Braun, Purdue (from memory)")
@@ -354,18 +391,32 @@ def _say_step(step: trim.TrimStep, point: Point, weighed: Weighed, notes: Notes,
     if step.reason == "trim.cap":
         net = (point.inside_kg or 0.0) - (weighed.plan_kg or 0.0)
         notes.say(
-            "trim.cap", "Stop",
+            "trim.cap",
+            "Stop",
             "Trimming has moved the charge {value} from the plan, the most allowed is {limit}. The charge is not the fault: stop and diagnose.",
-            profile.source("trim.cap_share"), value=Amount(net, "mass"), limit=Amount(profile.value("trim.cap_share") * (weighed.plan_kg or 0.0), "mass"),
+            profile.source("trim.cap_share"),
+            value=Amount(net, "mass"),
+            limit=Amount(profile.value("trim.cap_share") * (weighed.plan_kg or 0.0), "mass"),
         )
     elif step.reason == "trim.no_answer":
-        notes.say("trim.no_answer", "Stop", "The unit did not answer the last step as charge would: stop and diagnose.", "common practice, no source")
+        notes.say(
+            "trim.no_answer",
+            "Stop",
+            "The unit did not answer the last step as charge would: stop and diagnose.",
+            "common practice, no source",
+        )
     else:
         verb = "Add" if step.mass_kg > 0 else "Take out"
         bound = " The step limit binds." if step.limited else ""
-        share = f" The estimate is {{share}} {'short' if (step.short_share or 0) > 0 else 'over'}." if step.slope_k_per_kg is None else " The unit's own answer sets the step."
+        share = (
+            f" The estimate is {{share}} {'short' if (step.short_share or 0) > 0 else 'over'}."
+            if step.slope_k_per_kg is None
+            else " The unit's own answer sets the step."
+        )
         notes.say(
-            "trim.step", "Wait", f"{verb} {{value}}, then let it settle and read again.{share}{bound}",
+            "trim.step",
+            "Wait",
+            f"{verb} {{value}}, then let it settle and read again.{share}{bound}",
             "Li & Braun, Purdue (from memory); step and cap: " + profile.source("trim.step_share"),
             value=Amount(abs(step.mass_kg), "mass"),
             limit=Amount(profile.value("trim.step_share") * (weighed.plan_kg or 0.0), "mass"),
@@ -431,5 +482,3 @@ def _movements(context: StepContext) -> tuple[Movement, ...]:
             if mass := value_of(reading.removed):
                 found.append(Movement(f"{stem}/2", "recover", place, "cylinder:trim", context.plate.refrigerant or "", mass, "weighed"))
     return tuple(found)
-
-

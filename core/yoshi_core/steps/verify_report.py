@@ -137,8 +137,17 @@ def _step_figure(step: TrimStep, context: StepContext) -> Figure:
             cap=Amount(context.profile.value("trim.cap_share"), "fraction"),
         ),
     )
-    source = "virtual-charge relation, Li & Braun, Purdue (from memory)" if step.slope_k_per_kg is None else "this unit's own answer to the additions logged"
-    return Figure("trim_step", "add next" if step.mass_kg > 0 else "take out next", Amount(abs(step.mass_kg), "mass"), Why(terms, notes, source, "trim.step_share"))
+    source = (
+        "virtual-charge relation, Li & Braun, Purdue (from memory)"
+        if step.slope_k_per_kg is None
+        else "this unit's own answer to the additions logged"
+    )
+    return Figure(
+        "trim_step",
+        "add next" if step.mass_kg > 0 else "take out next",
+        Amount(abs(step.mass_kg), "mass"),
+        Why(terms, notes, source, "trim.step_share"),
+    )
 
 
 def bands(method: Judge, target: Target | None, points: Sequence[PointLike], profile: Profile) -> tuple[Band, ...]:
@@ -147,6 +156,9 @@ def bands(method: Judge, target: Target | None, points: Sequence[PointLike], pro
         return ()
     state = points[-1].state
     found = []
+    low: float | None
+    high: float | None
+    goal: float | None
     if state.low:
         if method == "superheat" and target:
             low, high, goal = target.value_k - target.tolerance_k, target.value_k + target.tolerance_k, target.value_k

@@ -71,9 +71,7 @@ def judge(context: StepContext) -> Judged:
     return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))
 
 
-def _inside_at_start(
-    sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext
-) -> float | None:
+def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> float | None:
     if sheet.system_state == "empty":
         return 0.0
     if sheet.system_state == "precharged":
@@ -101,9 +99,7 @@ def _sources(sheet: WeighInSheet, notes: Notes, context: StepContext) -> list[we
         has_gross = notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
         has_tare = notes.need(context.path("draws", key, "tare"), "the cylinder's tare", draw.tare)
         if has_gross and has_tare and draw.gross_start and draw.tare:
-            found.append(
-                weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0)
-            )
+            found.append(weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0))
     return found
 
 
@@ -151,7 +147,9 @@ def _weighed(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float |
             continue
         if mass is not None and draw.tare is not None and draw.gross_end and draw.gross_end.value < draw.tare.value:
             notes.refuse(
-                context.path("draws", key, "gross_end"), "below_tare", "The scale reads less than the empty cylinder weighs. Check the reading and the tare."
+                context.path("draws", key, "gross_end"),
+                "below_tare",
+                "The scale reads less than the empty cylinder weighs. Check the reading and the tare.",
             )
             continue
         if mass is not None:
@@ -228,13 +226,22 @@ def _judge_weighed(
     tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)
     gap = weighed_kg - wanted
     source = context.profile.source("weigh_in.tolerance")
-    amounts = {"value": Amount(abs(gap), "mass"), "limit": Amount(tolerance, "mass")}
+    value, limit = Amount(abs(gap), "mass"), Amount(tolerance, "mass")
     if abs(gap) <= tolerance + 1e-9:
-        notes.say("weigh_in.tolerance", "Holds", "Weighed in within {value} of the plan; {limit} is allowed.", source, **amounts)
+        notes.say(
+            "weigh_in.tolerance", "Holds", "Weighed in within {value} of the plan; {limit} is allowed.", source, value=value, limit=limit
+        )
     elif gap < 0:
-        notes.say("weigh_in.tolerance", "Wait", "{value} are still to go in; {limit} is allowed.", source, **amounts)
+        notes.say("weigh_in.tolerance", "Wait", "{value} are still to go in; {limit} is allowed.", source, value=value, limit=limit)
     else:
-        notes.say("weigh_in.tolerance", "Stop", "{value} too much went in; {limit} is allowed. Recover the difference before running.", source, **amounts)
+        notes.say(
+            "weigh_in.tolerance",
+            "Stop",
+            "{value} too much went in; {limit} is allowed. Recover the difference before running.",
+            source,
+            value=value,
+            limit=limit,
+        )
 
 
 def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes, context: StepContext) -> None:
@@ -283,7 +290,9 @@ def _verdict(
         return Verdict("Open", Message("The total charge is not known yet: see Identify."), reasons)
     if plan is None or notes.missing or weighed_kg is None:
         if marks:
-            return Verdict("Open", headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")), reasons)
+            return Verdict(
+                "Open", headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")), reasons
+            )
         needed = ", ".join(m.label for m in notes.missing[:3])
         return Verdict("Open", Message(f"Still needed: {needed}." if needed else "Nothing has been weighed in yet."), reasons)
     return Verdict("Holds", headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), reasons)
@@ -315,7 +324,14 @@ def _figures(
         Term("−", Amount(inside, "mass"), "already inside"),
         Term("=", Amount(plan.weigh_kg, "mass"), "to weigh in"),
     )
-    figures = [Figure("to_weigh", "to weigh in", Amount(plan.weigh_kg, "mass", build_up.uncertainty_kg), Why((weigh_terms,), (), "total from Identify", rule, school))]
+    figures = [
+        Figure(
+            "to_weigh",
+            "to weigh in",
+            Amount(plan.weigh_kg, "mass", build_up.uncertainty_kg),
+            Why((weigh_terms,), (), "total from Identify", rule, school),
+        )
+    ]
     if plan.takes and plan.takes[0].take_kg > 0:
         take = plan.takes[0]
         hose = value_of(sheet.draws[take.source_id].hose_loss) or 0.0
@@ -330,11 +346,36 @@ def _figures(
             counted=Amount(take.counted_stop_kg, "mass"),
         )
         slow_note = headline("The last {last} are throttled.", last=Amount(take.slow_gross_kg - take.stop_gross_kg, "mass"))
-        figures.append(Figure("close_at", "close the valve at", Amount(take.stop_gross_kg, "mass"), Why((terms,), (note, slow_note), "scale and tare as entered", "weigh_in.slow_share", school)))
-        figures.append(Figure("close_counted", "counted down from zero", Amount(take.counted_stop_kg, "mass"), Why((terms,), (note,), "scale and tare as entered", "weigh_in.slow_share")))
+        figures.append(
+            Figure(
+                "close_at",
+                "close the valve at",
+                Amount(take.stop_gross_kg, "mass"),
+                Why((terms,), (note, slow_note), "scale and tare as entered", "weigh_in.slow_share", school),
+            )
+        )
+        figures.append(
+            Figure(
+                "close_counted",
+                "counted down from zero",
+                Amount(take.counted_stop_kg, "mass"),
+                Why((terms,), (note,), "scale and tare as entered", "weigh_in.slow_share"),
+            )
+        )
     if total_inside is not None:
-        terms = (Term("", Amount(inside, "mass"), "was inside"), Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"), Term("=", Amount(total_inside, "mass"), "in the system"))
-        figures.append(Figure("inside", "in the system", Amount(total_inside, "mass"), Why((terms,), (), "scale readings before and after", "weigh_in.tolerance")))
+        inside_terms = (
+            Term("", Amount(inside, "mass"), "was inside"),
+            Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"),
+            Term("=", Amount(total_inside, "mass"), "in the system"),
+        )
+        figures.append(
+            Figure(
+                "inside",
+                "in the system",
+                Amount(total_inside, "mass"),
+                Why((inside_terms,), (), "scale readings before and after", "weigh_in.tolerance"),
+            )
+        )
     return tuple(figures)
 
 
@@ -355,7 +396,15 @@ def _cautions(context: StepContext, identified: Identified) -> tuple[Caution, ..
     if name and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
         found.insert(0, Caution("blend.liquid", Message("Charge this blend as liquid; on the suction side throttle it and let it flash.")))
     if context.rivals:
-        found.insert(0, Caution("disputed", Message("Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added.")))
+        found.insert(
+            0,
+            Caution(
+                "disputed",
+                Message(
+                    "Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added."
+                ),
+            ),
+        )
     return tuple(found)
 
 
@@ -374,8 +423,12 @@ def _movements(context: StepContext) -> tuple[Movement, ...]:
                 continue
             source = f"cylinder:{draw.cylinder or key}"
             stem = f"{context.job.id}/{ID}/{number}/{key}"
-            found.append(Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed"))
+            found.append(
+                Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed")
+            )
             hose = value_of(draw.hose_loss)
             if hose:
-                found.append(Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed"))
+                found.append(
+                    Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed")
+                )
     return tuple(found)

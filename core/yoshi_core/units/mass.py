@@ -73,9 +73,7 @@ def _pounds_and_ounces(pounds_text: str, ounces_text: str, written: str) -> Pars
             f"“{written}” has a fraction of a pound beside ounces. Write {_trim(pounds)} lb, or whole pounds and ounces.",
         )
     if ounces >= 16:
-        raise UnitError(
-            "ounces_over_15", f"“{written}” has {_trim(ounces)} oz beside pounds; 16 oz are 1 lb. Did you mean less?"
-        )
+        raise UnitError("ounces_over_15", f"“{written}” has {_trim(ounces)} oz beside pounds; 16 oz are 1 lb. Did you mean less?")
     return ParsedMass(pounds * LB_KG + ounces * OZ_KG, "lb oz", f"{int(pounds)} lb {_trim(ounces)} oz")
 
 

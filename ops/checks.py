@@ -1,0 +1,123 @@
+"""`./test`: the same set-up as `./start`, then every check; prints minutes by part and the share of tests."""
+
+import argparse
+import os
+import subprocess
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from ops import database, setup
+from ops.console import Trouble, say
+from ops.paths import BIN, ROOT, WEB
+
+CODE = (".py", ".ts", ".tsx", ".css", ".html", ".sh")
+MADE = (".gen.", "package-lock", "/migrations/")
+
+
+def test(options: argparse.Namespace) -> int:
+    """Run the chosen part, or all of them, and say which failed."""
+    say("Yoshi is getting ready for its checks.")
+    setup.set_up("test")
+    setup.node_packages()
+    wanted = list(PARTS) if options.part == "all" else [options.part]
+    started_database = False
+    if {"server", "e2e", "checks"} & set(wanted):
+        started_database = database.ensure_running()
+    if "e2e" in wanted:
+        setup.build_web()
+    failed, took = [], {}
+    try:
+        for name in wanted:
+            started = time.monotonic()
+            say(f"\n== {name}")
+            if not PARTS[name](options.rest):
+                failed.append(name)
+            took[name] = time.monotonic() - started
+    finally:
+        if started_database:
+            database.stop()
+    say("\nMinutes by part: " + ", ".join(f"{name} {seconds / 60:.1f}" for name, seconds in took.items()))
+    say(f"Test lines: {test_share():.0%} of hand-written lines.")
+    say("All checks passed." if not failed else "FAILED: " + ", ".join(failed))
+    return 1 if failed else 0
+
+
+def environment() -> dict[str, str]:
+    env = {
+        **os.environ,
+        "PATH": f"{BIN}:{os.environ['PATH']}",
+        "PYTHONPATH": os.pathsep.join(str(ROOT / p) for p in ("core", "server", ".")),
+        "DJANGO_SETTINGS_MODULE": "yoshi_server.settings",
+        "YOSHI_SECRET_KEY": "only-for-tests",
+        "YOSHI_LOGIN_RATE": "10000/m",
+        "DJANGO_ALLOW_ASYNC_UNSAFE": "true",
+    }
+    if os.environ.get("YOSHI_DB_HOST") or database.SETTINGS.exists():
+        env |= database.environment()
+    return env
+
+
+def call(*command: str, cwd: Path = ROOT) -> bool:
+    """Run one check, its output shown; whether it passed."""
+    say("  $ " + " ".join(command).replace(str(BIN) + "/", "").replace(str(ROOT) + "/", ""))
+    try:
+        return subprocess.run(command, cwd=cwd, env=environment(), check=False).returncode == 0
+    except FileNotFoundError as error:
+        raise Trouble(f"{error.filename} is missing; remove .yoshi/stamps and run ./test again.") from None
+
+
+def all_of(*results: bool) -> bool:
+    return all(results)
+
+
+def static(rest: list[str]) -> bool:
+    """Formatter, linter, strict types, layers, generated files and migrations in step."""
+    python = str(BIN / "python")
+    return all_of(
+        call(str(BIN / "ruff"), "format", "--check", "--quiet", "."),
+        call(str(BIN / "ruff"), "check", "--quiet", "."),
+        call(str(BIN / "mypy"), "--no-error-summary"),
+        call(str(BIN / "lint-imports"), "--no-cache"),
+        call(python, "server/manage.py", "makemigrations", "--check", "--dry-run", "-v", "0"),
+    )
+
+
+def core(rest: list[str]) -> bool:
+    return call(str(BIN / "pytest"), "core/tests", "-q", "-p", "no:django", "-p", "no:playwright", *rest)
+
+
+def server(rest: list[str]) -> bool:
+    return call(str(BIN / "pytest"), "server", "-q", "-p", "no:playwright", *rest)
+
+
+def web(rest: list[str]) -> bool:
+    npm = str(BIN / "npm")
+    return all_of(
+        call(npm, "run", "--silent", "format:check", cwd=WEB),
+        call(npm, "run", "--silent", "lint", cwd=WEB),
+        call(npm, "run", "--silent", "types", cwd=WEB),
+        call(npm, "run", "--silent", "api:check", cwd=WEB),
+        call(npm, "run", "--silent", "test", cwd=WEB),
+    )
+
+
+def e2e(rest: list[str]) -> bool:
+    return call(str(BIN / "pytest"), "e2e", "-q", *rest)
+
+
+PARTS: dict[str, Callable[[list[str]], bool]] = {"checks": static, "core": core, "server": server, "web": web, "e2e": e2e}
+
+
+def test_share() -> float:
+    """Share of test lines in all hand-written, non-blank lines."""
+    files = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=False).stdout.splitlines()
+    lines = {True: 0, False: 0}
+    for name in files:
+        path = ROOT / name
+        if not name.endswith(CODE) or any(mark in name for mark in MADE) or not path.is_file():
+            continue
+        is_test = "/tests/" in f"/{name}" or name.startswith("e2e/") or ".test." in name
+        lines[is_test] += sum(1 for line in path.read_text(errors="replace").splitlines() if line.strip())
+    total = lines[True] + lines[False]
+    return lines[True] / total if total else 0.0

@@ -1,0 +1,36 @@
+"""A new revision of the practice profile."""
+
+from collections.abc import Mapping
+
+from django.db import transaction
+from django.utils import timezone
+
+from accounts.models import Person, ProfileRevision, Shop
+from accounts.queries import shop_of
+from yoshi_core.errors import InvalidInput
+from yoshi_core.profile import Profile, check
+
+
+def revise_profile(
+    person: Person, seen_revision: int, name: str, overrides: Mapping[str, float], choices: Mapping[str, str], reason: str
+) -> ProfileRevision:
+    """Add a revision. Raises `InvalidInput` or `OutOfRange` from the core, or when another revision came first."""
+    check(Profile(name=name, overrides=overrides, choices=choices))
+    if not reason.strip():
+        raise InvalidInput("A changed practice needs a reason; records show it.", path="/reason")
+    with transaction.atomic():
+        shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+        latest = ProfileRevision.objects.filter(shop=shop).first()
+        number = latest.revision if latest else 0
+        if number != seen_revision:
+            raise InvalidInput("The profile was changed meanwhile; look at it again.", path="/revision", seen=seen_revision, now=number)
+        return ProfileRevision.objects.create(
+            shop=shop,
+            revision=number + 1,
+            name=name.strip() or "Field practice",
+            overrides=dict(overrides),
+            choices=dict(choices),
+            reason=reason.strip(),
+            at=timezone.now(),
+            by=person.shown_name,
+        )

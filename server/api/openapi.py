@@ -1,0 +1,47 @@
+"""The OpenAPI document: the API's own, with the core's definitions put in for its types."""
+
+from typing import Any
+
+from api.core_types import MARK
+from yoshi_core import documents, schema
+from yoshi_core.job import Findings
+from yoshi_core.model import Plate
+from yoshi_core.patches import Conflict
+from yoshi_core.verdict import Message, Problem
+
+
+def core_definitions() -> dict[str, Any]:
+    """Every core type the API speaks, by name; fields of findings are always present."""
+    found = dict(documents.json_schema()["$defs"])
+    for kind in (Findings, Conflict, Message, Problem):
+        schema.definitions(kind, found, full=True)
+    schema.definitions(Plate, found)
+    entry = found["Entry"]
+    if "anyOf" in entry:
+        found["Entry"] = {key: value for key, value in entry["anyOf"][1].items() if key != "anyOf"} | {"required": ["value"]}
+    return found
+
+
+def with_core_types(document: dict[str, Any]) -> dict[str, Any]:
+    """The document with markers replaced by references; raises when two definitions share a name."""
+    components = document.setdefault("components", {}).setdefault("schemas", {})
+    definitions = _walk(core_definitions())
+    clash = set(components) & set(definitions)
+    if clash:
+        raise ValueError(f"defined twice: {sorted(clash)}")
+    result: dict[str, Any] = _walk(document)
+    result["components"]["schemas"].update(definitions)
+    return result
+
+
+def _walk(node: Any) -> Any:
+    if isinstance(node, dict):
+        if MARK in node:
+            return {"$ref": f"#/components/schemas/{node[MARK]}"}
+        return {
+            key: value.replace("#/$defs/", "#/components/schemas/") if key == "$ref" and isinstance(value, str) else _walk(value)
+            for key, value in node.items()
+        }
+    if isinstance(node, list):
+        return [_walk(item) for item in node]
+    return node

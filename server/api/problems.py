@@ -1,0 +1,79 @@
+"""Errors as problem+json (RFC 9457): `code`, `detail`, `path`, `params`."""
+
+import json
+import logging
+from typing import Any
+
+from django.core.exceptions import ObjectDoesNotExist
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
+
+from yoshi_core.errors import CoreError
+
+log = logging.getLogger("yoshi")
+
+
+class ProblemBody(Schema):
+    """What every refused request answers with."""
+
+    type: str
+    title: str
+    status: int
+    code: str
+    detail: str
+    path: str
+    params: dict[str, Any]
+
+
+def problem(status: int, code: str, detail: str, path: str = "", params: dict[str, Any] | None = None) -> HttpResponse:
+    body = {
+        "type": "about:blank",
+        "title": code.replace("_", " ").capitalize(),
+        "status": status,
+        "code": code,
+        "detail": detail,
+        "path": path,
+        "params": params or {},
+    }
+    return HttpResponse(json.dumps(body, default=str), status=status, content_type="application/problem+json")
+
+
+def register(api: NinjaAPI) -> None:
+    """Every way a request can fail, in words."""
+
+    @api.exception_handler(CoreError)
+    def core_error(request: HttpRequest, error: CoreError) -> HttpResponse:
+        return problem(422, error.code, error.message, error.path, error.params)
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        first = error.errors[0] if error.errors else {"msg": "The request could not be read.", "loc": ()}
+        path = "/" + "/".join(str(part) for part in first.get("loc", ())[2:])
+        return problem(422, "invalid_request", str(first.get("msg")), path)
+
+    @api.exception_handler(ObjectDoesNotExist)
+    def missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
+        return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
+
+    @api.exception_handler(PermissionError)
+    def forbidden(request: HttpRequest, error: PermissionError) -> HttpResponse:
+        return problem(403, "forbidden", str(error))
+
+    @api.exception_handler(AuthenticationError)
+    def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return problem(401, "signed_out", "You are signed out. Sign in again; what you typed is kept on this device.")
+
+    @api.exception_handler(Throttled)
+    def throttled(request: HttpRequest, error: Throttled) -> HttpResponse:
+        return problem(429, "throttled", "Too many tries. Wait a minute and try again.")
+
+    @api.exception_handler(HttpError)
+    def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        code = "bad_request" if error.status_code == 400 else "refused"
+        return problem(error.status_code, code, "The request could not be read as JSON." if error.status_code == 400 else str(error))
+
+    @api.exception_handler(Exception)
+    def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+        log.exception("unexpected error on %s %s", request.method, request.path)
+        return problem(500, "unexpected", "Something failed on the server; nothing was changed. Try again.")

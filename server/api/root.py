@@ -1,0 +1,42 @@
+"""The API and its routes."""
+
+from typing import Any
+
+from ninja import NinjaAPI
+from ninja.openapi.schema import OpenAPISchema
+from ninja.security import SessionAuth
+
+from api import problems
+from api.openapi import with_core_types
+from api.routes_accounts import router as accounts
+from api.routes_jobs import router as jobs
+from api.routes_refrigerants import router as refrigerants
+
+
+class Api(NinjaAPI):
+    """NinjaAPI whose OpenAPI document holds the core's types and the errors of every operation."""
+
+    def get_openapi_schema(self, **options: Any) -> OpenAPISchema:
+        document = super().get_openapi_schema(**options)
+        for operations in document["paths"].values():
+            for operation in operations.values():
+                for status in (400, 401, 403, 404, 422, 429):
+                    operation["responses"].setdefault(
+                        status,
+                        {
+                            "description": "refused",
+                            "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemBody"}}},
+                        },
+                    )
+        document["components"]["schemas"]["ProblemBody"] = problems.ProblemBody.model_json_schema()
+        merged = with_core_types(dict(document))
+        document.clear()
+        document.update(merged)
+        return document
+
+
+api = Api(title="Yoshi", version="1", auth=SessionAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+problems.register(api)
+api.add_router("", accounts)
+api.add_router("/jobs", jobs)
+api.add_router("/refrigerants", refrigerants)

@@ -1,0 +1,130 @@
+"""Signing in, the person, the practice profile, circuits, health."""
+
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.db import DatabaseError, connection
+from django.http import HttpRequest
+from ninja import Router
+from ninja.throttling import AnonRateThrottle
+
+from accounts.actions.revise_profile import revise_profile
+from accounts.models import Person
+from accounts.queries import profile_history, profile_of, shop_of
+from api.problems import problem
+from api.shapes import CircuitRow, Health, Me, Preferences, ProfileState, ReviseProfile, SignIn
+from api.who import asking_shop, person_of
+from systems.queries import circuits_of
+from yoshi_core import __version__
+from yoshi_core.forms import forms
+
+router = Router()
+
+
+def _me(person: Person) -> dict[str, Any]:
+    shop = person.shop
+    return {
+        "username": person.username,
+        "name": person.shown_name,
+        "role": person.role,
+        "shop": shop.name if shop else "",
+        "units": person.units,
+    }
+
+
+@router.get("/health", auth=None, response={200: Health, 503: Health})
+def health(request: HttpRequest) -> tuple[int, dict[str, Any]]:
+    """Whether the server and its database answer."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+        database = True
+    except DatabaseError:
+        database = False
+    body = {"status": "ok" if database else "no database", "database": database, "core_version": __version__}
+    return (200 if database else 503), body
+
+
+@router.post("/session", auth=None, response=Me, throttle=[AnonRateThrottle(settings.LOGIN_RATE)])
+def sign_in(request: HttpRequest, body: SignIn) -> Any:
+    """Start a session."""
+    person = authenticate(request, username=body.username, password=body.password)
+    if not isinstance(person, Person):
+        return problem(401, "wrong_sign_in", "That name and password do not belong together.", "/password")
+    login(request, person)
+    return _me(person)
+
+
+@router.delete("/session", response={204: None})
+def sign_out(request: HttpRequest) -> tuple[int, None]:
+    """End the session."""
+    logout(request)
+    return 204, None
+
+
+@router.get("/me", response=Me)
+def me(request: HttpRequest) -> dict[str, Any]:
+    """Who is signed in."""
+    return _me(person_of(request))
+
+
+@router.patch("/me", response=Me)
+def set_preferences(request: HttpRequest, body: Preferences) -> dict[str, Any]:
+    """The units a person reads in; nothing stored changes with them."""
+    person = person_of(request)
+    person.units = body.units
+    person.save(update_fields=["units"])
+    return _me(person)
+
+
+@router.get("/forms", auth=None)
+def form_facts(request: HttpRequest) -> dict[str, Any]:
+    """Units, ranges and words of every field."""
+    return forms()
+
+
+@router.get("/circuits", response=list[CircuitRow])
+def circuits(request: HttpRequest) -> list[dict[str, Any]]:
+    """The shop's circuits, to start a job from."""
+    return [
+        {
+            "id": c.pk,
+            "code": c.code,
+            "name": c.name,
+            "system": c.system.name,
+            "site": c.system.site.name,
+            "revision": c.revision,
+            "plate": c.plate,
+        }
+        for c in circuits_of(asking_shop(request))
+    ]
+
+
+@router.get("/profile", response=ProfileState)
+def profile(request: HttpRequest) -> dict[str, Any]:
+    """The practice profile and how it came to be."""
+    return _profile(request)
+
+
+@router.put("/profile", response=ProfileState)
+def put_profile(request: HttpRequest, body: ReviseProfile) -> Any:
+    """A new revision; jobs already pinned keep theirs."""
+    person = person_of(request)
+    if person.role == "technician":
+        return problem(403, "forbidden", "The practice profile is changed by the lead or the owner.")
+    revise_profile(person, body.seen_revision, body.name, body.overrides, body.choices, body.reason)
+    return _profile(request)
+
+
+def _profile(request: HttpRequest) -> dict[str, Any]:
+    shop = shop_of(person_of(request))
+    now = profile_of(shop)
+    lines = [{"revision": r.revision, "at": r.at.isoformat(), "by": r.by, "reason": r.reason} for r in profile_history(shop)]
+    return {
+        "name": now.name,
+        "revision": now.revision,
+        "overrides": dict(now.overrides),
+        "choices": dict(now.choices),
+        "history": lines,
+    }

@@ -1,0 +1,156 @@
+"""Jobs: list, create, read, save, preview, close, reopen, documents, record and label."""
+
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from api.shapes import (
+    Adopt,
+    Changes,
+    CloseStep,
+    HistoryLine,
+    ImportJob,
+    JobPage,
+    JobSaved,
+    JobState,
+    NewJob,
+    Preview,
+    Previewed,
+    ReopenStep,
+)
+from api.who import asking_shop, person_of
+from jobs import queries
+from jobs.actions.change_job import adopt, close_step, document_of, preview, reopen_step, save_changes
+from jobs.actions.create_job import create_job, import_job
+from jobs.models import Job
+from jobs.store import answer_of
+from records.render import label_html, record_html, to_pdf
+from yoshi_core.errors import InvalidInput
+from yoshi_core.patches import Change
+
+router = Router()
+
+
+@router.get("", response=JobPage)
+def list_jobs(request: HttpRequest, closed: bool = False, after: str = "") -> dict[str, Any]:
+    """A page of jobs, last touched first; `after` is the `next` of the page before."""
+    rows = queries.job_page(asking_shop(request), closed, _cursor(after))
+    page, more = rows[: queries.PAGE], len(rows) > queries.PAGE
+    following = f"{page[-1].updated_at.isoformat()}~{page[-1].pk}" if more else None
+    return {"jobs": [_row(job) for job in page], "next": following}
+
+
+def _cursor(text: str) -> tuple[datetime, int] | None:
+    if not text:
+        return None
+    try:
+        moment, row_id = text.split("~")
+        parsed = datetime.fromisoformat(moment)
+        if parsed.tzinfo is None:
+            raise ValueError
+        return parsed, int(row_id)
+    except (ValueError, OverflowError):
+        raise InvalidInput("This page marker is not one of ours; start from the first page.", path="/after") from None
+
+
+def _row(job: Job) -> dict[str, Any]:
+    circuit = job.circuit
+    return {
+        "code": job.code,
+        "kind": job.kind,
+        "title": job.title,
+        "circuit": circuit.name if circuit else "",
+        "site": circuit.system.site.name if circuit else "",
+        "technician": job.technician,
+        "step": job.step,
+        "word": job.word,
+        "headline": job.headline,
+        "closed": job.closed,
+        "updated_at": job.updated_at,
+    }
+
+
+@router.post("", response={201: JobState})
+def create(request: HttpRequest, body: NewJob) -> tuple[int, dict[str, Any]]:
+    """A new job or quick total."""
+    return 201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id)
+
+
+@router.post("/import", response={201: JobState})
+def take_over(request: HttpRequest, body: ImportJob) -> tuple[int, dict[str, Any]]:
+    """A job from a document."""
+    return 201, import_job(person_of(request), body.key, body.document)
+
+
+@router.get("/{code}", response=JobState)
+def read_job(request: HttpRequest, code: str) -> dict[str, Any]:
+    """The whole job as it stands."""
+    return answer_of(queries.one_job(asking_shop(request), code))
+
+
+@router.post("/{code}/changes", response=JobSaved)
+def post_changes(request: HttpRequest, code: str, body: Changes) -> dict[str, Any]:
+    """Save entries, field by field."""
+    return save_changes(person_of(request), code, body.key, [Change(**c.dict()) for c in body.changes])
+
+
+@router.post("/{code}/preview", response=Previewed)
+def post_preview(request: HttpRequest, code: str, body: Preview) -> dict[str, Any]:
+    """What the job would say with these entries."""
+    return preview(person_of(request), code, [Change(**c.dict()) for c in body.changes])
+
+
+@router.post("/{code}/steps/{step}/close", response=JobState)
+def post_close(request: HttpRequest, code: str, step: str, body: CloseStep) -> dict[str, Any]:
+    """Close a step."""
+    return close_step(person_of(request), code, body.key, step, body.reason)
+
+
+@router.post("/{code}/steps/{step}/reopen", response=JobState)
+def post_reopen(request: HttpRequest, code: str, step: str, body: ReopenStep) -> dict[str, Any]:
+    """Open a closed step again, with its reason."""
+    return reopen_step(person_of(request), code, body.key, step, body.reason, body.new_run)
+
+
+@router.post("/{code}/adopt", response=JobState)
+def post_adopt(request: HttpRequest, code: str, body: Adopt) -> dict[str, Any]:
+    """Make a quick total a job."""
+    return adopt(person_of(request), code, body.key, body.title, body.circuit_id)
+
+
+@router.get("/{code}/history", response=list[HistoryLine])
+def get_history(request: HttpRequest, code: str) -> list[dict[str, Any]]:
+    """Everything that happened to the job, last first."""
+    rows = queries.history(queries.one_job(asking_shop(request), code))
+    return [{"seq": r.seq, "kind": r.kind, "at": r.at, "by": r.by.shown_name, "payload": r.payload} for r in rows]
+
+
+@router.get("/{code}/document", response={200: Any})
+def get_document(request: HttpRequest, code: str) -> HttpResponse:
+    """The job as a document, to keep or to open elsewhere."""
+    text = document_of(person_of(request), code)
+    return HttpResponse(
+        text, content_type="application/json", headers={"Content-Disposition": f'attachment; filename="{code}.yoshi-job.json"'}
+    )
+
+
+@router.get("/{code}/record", response={200: Any})
+def get_record(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
+    """The charge record, as HTML or PDF."""
+    return _page(record_html(queries.one_job(asking_shop(request), code), person_of(request)), form, f"{code}-record")
+
+
+@router.get("/{code}/label", response={200: Any})
+def get_label(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
+    """The label for the unit, as HTML or PDF."""
+    return _page(label_html(queries.one_job(asking_shop(request), code), person_of(request)), form, f"{code}-label")
+
+
+def _page(html: str, form: str, name: str) -> HttpResponse:
+    if form not in {"html", "pdf"}:
+        raise InvalidInput("A record comes as html or pdf.", path="/form")
+    if form == "html":
+        return HttpResponse(html, content_type="text/html; charset=utf-8")
+    return HttpResponse(to_pdf(html), content_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})

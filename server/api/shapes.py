@@ -1,0 +1,200 @@
+"""What requests and answers look like."""
+
+from datetime import datetime
+from typing import Any, Literal
+
+from ninja import Schema
+from pydantic import ConfigDict, Field
+
+from api.core_types import CoreConflict, CoreFindings, CoreJobData, CoreMessage, CorePlate, CoreProblem
+
+Key = Field(min_length=8, max_length=64, description="made by the client; the same key is done once")
+
+
+class Strict(Schema):
+    """A request body that holds nothing it should not."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class SignIn(Strict):
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=200)
+
+
+class Me(Schema):
+    username: str
+    name: str
+    role: str
+    shop: str
+    units: Literal["us", "si"]
+
+
+class Preferences(Strict):
+    units: Literal["us", "si"]
+
+
+class JobRow(Schema):
+    code: str
+    kind: str
+    title: str
+    circuit: str
+    site: str
+    technician: str
+    step: str
+    word: str
+    headline: CoreMessage
+    closed: bool
+    updated_at: datetime
+
+
+class JobPage(Schema):
+    jobs: list[JobRow]
+    next: str | None
+
+
+class NewJob(Strict):
+    key: str = Key
+    kind: Literal["charge", "quick"]
+    title: str = Field("", max_length=160)
+    circuit_id: int | None = None
+
+
+class ImportJob(Strict):
+    key: str = Key
+    document: str = Field(max_length=4_000_000)
+
+
+class ChangeIn(Strict):
+    path: str = Field(max_length=300)
+    seen: Any = None
+    value: Any = None
+    force: bool = False
+
+
+class Changes(Strict):
+    key: str = Key
+    changes: list[ChangeIn] = Field(max_length=200)
+
+
+class Preview(Strict):
+    changes: list[ChangeIn] = Field(max_length=200)
+
+
+class CloseStep(Strict):
+    key: str = Key
+    reason: str = Field("", max_length=500)
+
+
+class ReopenStep(Strict):
+    key: str = Key
+    reason: str = Field(max_length=500)
+    new_run: bool = False
+
+
+class Adopt(Strict):
+    key: str = Key
+    title: str = Field("", max_length=160)
+    circuit_id: int | None = None
+
+
+class JobState(Schema):
+    code: str
+    seq: int
+    kind: str
+    title: str
+    closed: bool
+    updated_at: datetime
+    job: CoreJobData
+    findings: CoreFindings
+
+
+class JobSaved(JobState):
+    accepted: dict[str, Any]
+    problems: list[CoreProblem]
+    conflicts: list[CoreConflict]
+
+
+class Previewed(Schema):
+    seq: int
+    findings: CoreFindings
+    accepted: dict[str, Any]
+    problems: list[CoreProblem]
+    conflicts: list[CoreConflict]
+
+
+class HistoryLine(Schema):
+    seq: int
+    kind: str
+    at: datetime
+    by: str
+    payload: Any
+
+
+class CircuitRow(Schema):
+    id: int
+    code: str
+    name: str
+    system: str
+    site: str
+    revision: int
+    plate: CorePlate
+
+
+class ProfileState(Schema):
+    name: str
+    revision: int
+    overrides: dict[str, float]
+    choices: dict[str, str]
+    history: list[dict[str, Any]]
+
+
+class ReviseProfile(Strict):
+    seen_revision: int
+    name: str = Field(max_length=120)
+    overrides: dict[str, float]
+    choices: dict[str, str]
+    reason: str = Field(max_length=300)
+
+
+class RefrigerantRow(Schema):
+    name: str
+    safety_class: str
+    gwp_ar4: float
+    oils: list[str]
+    parts: list[dict[str, Any]]
+    glide_k: float
+    liquid_only: bool
+    first_k: float
+    last_k: float
+
+
+class SaturationRow(Schema):
+    temperature_k: float
+    bubble_gauge_pa: float
+    dew_gauge_pa: float
+
+
+class SaturationState(Schema):
+    refrigerant: str
+    site_pressure_pa: float
+    gauge_zero_pa: float
+    bubble_k: float | None
+    dew_k: float | None
+    glide_k: float | None
+    sealed_dew_k: float | None
+    temperature_k: float | None
+    bubble_gauge_pa: float | None
+    dew_gauge_pa: float | None
+    liquid_kg_m3: float | None
+    vapor_kg_m3: float | None
+    critical_k: float
+    gauge_pa: float | None
+    table: list[SaturationRow]
+    problems: list[CoreProblem]
+
+
+class Health(Schema):
+    status: str
+    database: bool
+    core_version: str

@@ -1,0 +1,139 @@
+"""What is done to a job that exists: save entries, close and reopen a step, make a quick total a job.
+
+Each locks the job, acts through a pure function of the core, and writes document, findings and
+history in one transaction.
+"""
+
+import dataclasses
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from django.utils import timezone
+
+from accounts.models import Person
+from accounts.queries import shop_of
+from jobs.actions.create_job import copied
+from jobs.models import Job
+from jobs.queries import one_job
+from jobs.store import answer_of, once, profile_for, read, write
+from systems.models import Circuit, CircuitRevision
+from systems.queries import circuits_of
+from yoshi_core import closing, documents, schema
+from yoshi_core.errors import InvalidInput
+from yoshi_core.job import evaluate
+from yoshi_core.model import Job as CoreJob
+from yoshi_core.patches import Change, Saved, save
+
+
+def save_changes(person: Person, code: str, key: str, changes: Sequence[Change]) -> dict[str, Any]:
+    """Save entries field by field; what cannot be stored comes back with its reason."""
+
+    def act(row: Job) -> dict[str, Any]:
+        saved = save(read(row), changes, person.shown_name, timezone.now())
+        if saved.accepted or saved.conflicts:
+            payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
+            write(row, saved.job, "entries", payload, person)
+        return answer_of(row, **_outcome(saved))
+
+    return _on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act)
+
+
+def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
+    """What the job would say with these entries; nothing is stored, bad entries count as empty."""
+    row = one_job(shop_of(person), code)
+    now = timezone.now()
+    saved = save(read(row), [dataclasses.replace(c, force=True) for c in changes], person.shown_name, now)
+    findings = evaluate(saved.job, profile_for(row, saved.job), now)
+    return {"seq": row.seq, "findings": schema.dump_full(findings), **_outcome(saved)}
+
+
+def close_step(person: Person, code: str, key: str, step: str, reason: str) -> dict[str, Any]:
+    """Close a step: the result as shown, its inputs' hash and its movements go into the record."""
+
+    def act(row: Job) -> dict[str, Any]:
+        job = read(row)
+        closed = closing.close_step(job, profile_for(row, job), step, person.shown_name, timezone.now(), reason)
+        write(row, closed, "closed", {"step": step, "reason": reason}, person)
+        if row.closed and row.circuit is not None:
+            _teach_circuit(row.circuit, closed, row, person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"close": step, "reason": reason}, act)
+
+
+def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new_run: bool) -> dict[str, Any]:
+    """Open a closed step again, with its reason; `new_run` keeps the old run and starts another."""
+
+    def act(row: Job) -> dict[str, Any]:
+        opened = closing.reopen_step(read(row), step, person.shown_name, timezone.now(), reason, new_run=new_run)
+        write(row, opened, "reopened", {"step": step, "reason": reason, "new_run": new_run}, person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"reopen": step, "reason": reason, "new_run": new_run}, act)
+
+
+def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | None) -> dict[str, Any]:
+    """Make a quick total a job, on a circuit where one is named."""
+
+    def act(row: Job) -> dict[str, Any]:
+        job = read(row)
+        if job.kind != "quick":
+            raise InvalidInput("This is a job already.", path="/kind")
+        circuit = circuits_of(row.shop).filter(pk=circuit_id).first() if circuit_id else None
+        if circuit_id and circuit is None:
+            raise InvalidInput("There is no such circuit in this shop.", path="/circuit_id")
+        changed = dataclasses.replace(
+            job, kind="charge", title=title.strip() or job.title, circuit=copied(circuit) if circuit else job.circuit
+        )
+        row.circuit = circuit
+        write(row, changed, "adopted", {"title": title, "circuit": circuit_id}, person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"adopt": title, "circuit": circuit_id}, act)
+
+
+def _on_job(person: Person, code: str, key: str, content: Any, act: Callable[[Job], dict[str, Any]]) -> dict[str, Any]:
+    shop = shop_of(person)
+
+    def lock() -> Job:
+        return Job.objects.select_for_update(of=("self",)).select_related("shop").get(shop=shop, code=code)
+
+    def run(row: Job | None) -> dict[str, Any]:
+        assert row is not None
+        return act(row)
+
+    return once(shop, key, {"job": code, **content}, lock, run)
+
+
+def _outcome(saved: Saved) -> dict[str, Any]:
+    return {
+        "accepted": dict(saved.accepted),
+        "problems": schema.dump_full(saved.problems),
+        "conflicts": schema.dump_full(saved.conflicts),
+    }
+
+
+def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> None:
+    """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
+    fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
+    fresh.fingerprint = {"job": job.id, "at": timezone.now().isoformat(), "findings": row.findings}
+    lesson = closing.circuit_lesson(job)
+    if lesson is not None:
+        fresh.revision += 1
+        fresh.plate = schema.dump(lesson)
+        CircuitRevision.objects.create(
+            circuit=fresh,
+            revision=fresh.revision,
+            plate=fresh.plate,
+            at=timezone.now(),
+            by=person.shown_name,
+            reason=f"job {job.id} closed",
+        )
+    fresh.save()
+
+
+def document_of(person: Person, code: str) -> str:
+    """The job as a document with profile, moment and findings."""
+    row = one_job(shop_of(person), code)
+    job = read(row)
+    return documents.export(job, profile_for(row, job), timezone.now())

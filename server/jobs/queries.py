@@ -1,0 +1,32 @@
+"""Reading jobs of a shop."""
+
+from datetime import datetime
+
+from django.db.models import Q, QuerySet
+
+from accounts.models import Shop
+from jobs.models import Change, Job
+
+PAGE = 50
+
+
+def jobs_of(shop: Shop) -> QuerySet[Job]:
+    return Job.objects.filter(shop=shop)
+
+
+def job_page(shop: Shop, closed: bool, before: tuple[datetime, int] | None) -> list[Job]:
+    """One page of jobs, last touched first, by key and not by offset; documents stay unread."""
+    rows = jobs_of(shop).filter(closed=closed)
+    if before is not None:
+        moment, row_id = before
+        rows = rows.filter(Q(updated_at__lt=moment) | Q(updated_at=moment, id__lt=row_id))
+    return list(rows.defer("document", "findings").select_related("circuit__system__site").order_by("-updated_at", "-id")[: PAGE + 1])
+
+
+def one_job(shop: Shop, code: str) -> Job:
+    """The job of this code; `Job.DoesNotExist` for another shop's."""
+    return jobs_of(shop).select_related("shop", "circuit__system__site").get(code=code)
+
+
+def history(job: Job) -> list[Change]:
+    return list(job.changes.select_related("by")[:200])

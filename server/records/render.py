@@ -1,0 +1,51 @@
+"""Setting the record and the label: HTML by template, PDF by WeasyPrint."""
+
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from django.template.loader import render_to_string
+from django.utils import timezone
+
+from accounts.models import Person
+from accounts.queries import shop_of
+from jobs.models import Job
+from jobs.store import profile_for, read
+from yoshi_core.job import evaluate
+from yoshi_core.record import label_data, record_data
+
+STYLE = Path(__file__).parent / "templates" / "records" / "record.css"
+
+
+@lru_cache(maxsize=1)
+def _style() -> str:
+    return STYLE.read_text(encoding="utf-8")
+
+
+def record_html(row: Job, person: Person) -> str:
+    """The charge record of a job as a whole HTML page."""
+    job = read(row)
+    profile = profile_for(row, job)
+    now = timezone.now()
+    data: dict[str, Any] = record_data(
+        job, evaluate(job, profile, now), profile.name, "si" if person.units == "si" else "us", now, shop_of(person).name
+    )
+    return render_to_string("records/record.html", {**data, "style": _style()})
+
+
+def label_html(row: Job, person: Person) -> str:
+    """The label for the unit, 100 × 60 mm."""
+    job = read(row)
+    data = label_data(job, evaluate(job, profile_for(row, job), timezone.now()), shop_of(person).name)
+    return render_to_string("records/label.html", {**data, "style": _style()})
+
+
+def to_pdf(html: str) -> bytes:
+    """The page as PDF; nothing is fetched while it is set."""
+    import weasyprint
+
+    return bytes(weasyprint.HTML(string=html, url_fetcher=_refuse).write_pdf())
+
+
+def _refuse(url: str, *args: Any, **options: Any) -> dict[str, Any]:
+    raise ValueError(f"a record refers to nothing outside itself: {url}")
