@@ -15,6 +15,7 @@ from yoshi_core import documents, refrigerants, schema
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.model import SHEETS, Job
 from yoshi_core.sheets import Entry, Facts
+from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.verdict import Problem
 
@@ -50,6 +51,14 @@ class Saved:
     accepted: Mapping[str, Any] = field(default_factory=dict)
     problems: tuple[Problem, ...] = ()
     conflicts: tuple[Conflict, ...] = ()
+
+    def echoes(self) -> dict[str, Echo]:
+        """How each accepted weight was read, by path."""
+        return {
+            path: echo(ParsedMass(value["value"], value["unit"], value["text"]))
+            for path, value in self.accepted.items()
+            if isinstance(value, dict) and value.get("unit") in {"lb oz", "lb", "oz", "kg", "g"}
+        }
 
 
 def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:

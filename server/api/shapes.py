@@ -6,7 +6,7 @@ from typing import Any, Literal
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
-from api.core_types import CoreConflict, CoreFindings, CoreJobData, CoreMessage, CorePlate, CoreProblem
+from api.core_types import CoreConflict, CoreEcho, CoreFindings, CoreJobData, CoreMessage, CorePlate, CoreProblem
 
 Key = Field(min_length=8, max_length=64, description="made by the client; the same key is done once")
 
@@ -113,6 +113,7 @@ class JobSaved(JobState):
     accepted: dict[str, Any]
     problems: list[CoreProblem]
     conflicts: list[CoreConflict]
+    echoes: dict[str, CoreEcho]
 
 
 class Previewed(Schema):
@@ -121,6 +122,7 @@ class Previewed(Schema):
     accepted: dict[str, Any]
     problems: list[CoreProblem]
     conflicts: list[CoreConflict]
+    echoes: dict[str, CoreEcho]
 
 
 class HistoryLine(Schema):

@@ -206,7 +206,8 @@ def _build_up(
 ) -> ChargeBuildUp | None:
     notes.need(context.path("refrigerant"), "refrigerant", plate.refrigerant)
     notes.need(context.path("factory_charge"), "factory charge", plate.factory_charge)
-    notes.need(context.path("metering"), "metering device", plate.metering)
+    if context.job.kind != "quick":
+        notes.need(context.path("metering"), "metering device", plate.metering)
     if plate.kind not in LINELESS_KINDS:
         lengths = [line.length for line in plate.lines.values() if line.length is not None]
         first = next(iter(plate.lines), "l1")

@@ -122,6 +122,39 @@ def mass_faces(kg: float) -> MassFaces:
     )
 
 
+@dataclass(frozen=True)
+class Echo:
+    """How an entry was read: its other faces, and the reading it is not (empty where there is no such confusion)."""
+
+    also: tuple[str, ...]
+    is_not: str
+
+
+def echo(mass: ParsedMass) -> Echo:
+    """The entry read back, with the classic misreading named.
+
+    >>> echo(parse_mass("7 lb 11 oz")).is_not
+    'not 7.11 lb, which is 7 lb 1.8 oz'
+    """
+    faces = mass_faces(mass.kg)
+    shown = {"lb oz": faces.lb_oz, "lb": faces.lb, "oz": faces.oz, "kg": faces.kg, "g": faces.g}
+    also = tuple(text for unit, text in shown.items() if unit != mass.unit and not (unit == "g" and mass.kg >= 1))
+    return Echo(also, _misreading(mass))
+
+
+def _misreading(mass: ParsedMass) -> str:
+    if mass.unit == "lb oz":
+        pounds, _, ounces = mass.canonical_text.removesuffix(" oz").partition(" lb ")
+        if "." not in ounces and ounces != "0":
+            wrong = f"{pounds}.{ounces}"
+            return f"not {wrong} lb, which is {mass_faces(float(wrong) * LB_KG).lb_oz}"
+    if mass.unit == "lb" and "." in mass.canonical_text:
+        pounds, _, tenths = mass.canonical_text.removesuffix(" lb").partition(".")
+        if len(tenths) <= 2 and 0 < int(tenths) < 16:
+            return f"not {pounds} lb {int(tenths)} oz, which is {(int(pounds) + int(tenths) / 16):.2f} lb"
+    return ""
+
+
 def looks_like_slip(entry: ParsedMass, reference_kg: float) -> bool:
     """Whether an entry looks like tenths of a pound used as ounces, or the reverse, against a reference.
 

@@ -110,6 +110,7 @@ def _outcome(saved: Saved) -> dict[str, Any]:
         "accepted": dict(saved.accepted),
         "problems": schema.dump_full(saved.problems),
         "conflicts": schema.dump_full(saved.conflicts),
+        "echoes": schema.dump_full(saved.echoes()),
     }
 
 

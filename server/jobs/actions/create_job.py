@@ -13,10 +13,10 @@ from systems.models import Circuit
 from systems.queries import circuits_of
 from yoshi_core import documents, schema
 from yoshi_core.errors import InvalidInput
-from yoshi_core.model import SHEETS, Plate, ProfileEvent, Run, StepRecord, Visit
 from yoshi_core.model import Circuit as CoreCircuit
 from yoshi_core.model import Job as CoreJob
-from yoshi_core.steps import order
+from yoshi_core.model import Plate, ProfileEvent
+from yoshi_core.new_job import new_job
 
 
 def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None) -> dict[str, Any]:
@@ -27,16 +27,14 @@ def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int 
     def act(_: Job | None) -> dict[str, Any]:
         circuit = _circuit(shop, circuit_id)
         code, now = new_code(), timezone.now()
-        profile = profile_of(shop)
-        runs = {step: StepRecord((Run(sheet=SHEETS[step](), visit="v1", started_at=now),)) for step in order("charge")}
-        job = CoreJob(
-            id=code,
-            kind="quick" if kind == "quick" else "charge",
-            title=title.strip() or (circuit.name if circuit else "New job"),
-            circuit=copied(circuit) if circuit else CoreCircuit(),
-            visits=(Visit("v1", now, (person.shown_name,)),),
-            steps=runs,
-            profile_events=(ProfileEvent(profile, now, person.shown_name, "job created"),),
+        job = new_job(
+            code,
+            "quick" if kind == "quick" else "charge",
+            title.strip() or (circuit.name if circuit else "New job"),
+            copied(circuit) if circuit else CoreCircuit(),
+            profile_of(shop),
+            person.shown_name,
+            now,
         )
         return _store(shop, person, job, circuit, "created", content)
 

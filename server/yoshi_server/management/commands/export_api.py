@@ -10,6 +10,7 @@ from django.core.management.base import BaseCommand
 from api.root import api
 from yoshi_core import documents
 from yoshi_core.forms import forms
+from yoshi_core.units import show
 
 
 def generated() -> dict[Path, str]:
@@ -19,7 +20,28 @@ def generated() -> dict[Path, str]:
         root / "docs" / "formats" / "openapi.json": _text(api.get_openapi_schema(path_prefix="/api/")),
         root / "docs" / "formats" / "yoshi-job.schema.json": _text(documents.json_schema()),
         root / "web" / "src" / "api" / "forms.gen.json": _text(forms()),
+        root / "web" / "src" / "format" / "cases.gen.json": _text(_display_cases()),
     }
+
+
+def _display_cases() -> list[dict[str, Any]]:
+    """How the core shows values, for the interface's own formatter to agree with."""
+    values = {
+        "mass": [0.0, 0.0101, 0.4252, 0.45359237, 4.195729, 4.74855, 7.2574, -4.58978, 0.999 * 0.45359237, 100.0],
+        "temperature": [255.372, 273.15, 311.0],
+        "temperature_delta": [0.0, 6.26, -1.4],
+        "gauge_pressure": [882528.0, -20000.0],
+        "length": [16.764, 0.0],
+        "tube_od": [0.009525, 0.022225, 0.028575, 0.01],
+        "linear_density": [0.0558],
+        "duration": [900.0],
+        "fraction": [0.0912],
+    }
+    return [
+        {"quantity": name, "value": value, "us": show(value, name, "us"), "si": show(value, name, "si")}
+        for name, numbers in values.items()
+        for value in numbers
+    ]
 
 
 def _text(plain: Any) -> str:

@@ -1,0 +1,29 @@
+"""A job before anybody has typed anything."""
+
+from datetime import datetime
+from typing import Literal
+
+from yoshi_core import steps
+from yoshi_core.model import SHEETS, Circuit, Job, ProfileEvent, Run, StepRecord, Visit, WeighInSheet
+from yoshi_core.profile import Profile
+
+FIRST_VISIT = "v1"
+
+
+def new_job(job_id: str, kind: Literal["charge", "quick"], title: str, circuit: Circuit, profile: Profile, by: str, at: datetime) -> Job:
+    """An empty job with its first visit and one run of every step, pinned to the profile.
+
+    A quick total is asked before anything is weighed in, so its system counts as empty until said otherwise.
+    """
+    records = {step: StepRecord((Run(sheet=SHEETS[step](), visit=FIRST_VISIT, started_at=at),)) for step in steps.order("charge")}
+    if kind == "quick":
+        records["weigh_in"] = StepRecord((Run(WeighInSheet(system_state="empty"), visit=FIRST_VISIT, started_at=at),))
+    return Job(
+        id=job_id,
+        kind=kind,
+        title=title,
+        circuit=circuit,
+        visits=(Visit(FIRST_VISIT, at, (by,)),),
+        steps=records,
+        profile_events=(ProfileEvent(profile, at, by, "job created"),),
+    )

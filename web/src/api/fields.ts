@@ -1,0 +1,40 @@
+/** What the generated form facts say about a field. */
+import forms from "./forms.gen.json";
+import type { System } from "./types.ts";
+
+export type FieldFacts = {
+  quantity: string;
+  label: string;
+  unit?: { us: string; si: string };
+  hard?: number[] | null;
+  options?: Record<string, string>;
+  maxLength?: number;
+  row?: Record<string, FieldFacts>;
+};
+type StepName = keyof typeof forms.sheets;
+const SHEETS = forms.sheets as unknown as Record<string, Record<string, FieldFacts>>;
+const QUANTITIES = forms.quantities as Record<string, { units: { symbol: string }[] }>;
+
+/** Facts of a field by step and keys inside the sheet, such as `["lines", "l1", "length"]`. */
+export function factsOf(step: string, keys: string[]): FieldFacts {
+  const [first, , last] = keys;
+  const outer = SHEETS[step]?.[first ?? ""];
+  const found = keys.length > 1 ? outer?.row?.[last ?? ""] : outer;
+  if (!found) throw new Error(`no field ${step} ${keys.join("/")}`);
+  return found;
+}
+
+/** The units a field's bare number may be read in, the person's first. */
+export function unitsOf(facts: FieldFacts, system: System): string[] {
+  const first = facts.unit?.[system];
+  if (!first) return [];
+  const all = QUANTITIES[facts.quantity]?.units.map((u) => u.symbol) ?? [];
+  return [first, ...all.filter((symbol) => symbol !== first)];
+}
+
+/** Steps of a kind of job with their names, in order. */
+export function stepsOf(kind: string): { id: StepName; label: string }[] {
+  return (forms.steps as Record<string, { id: StepName; label: string }[]>)[kind] ?? [];
+}
+
+export type { StepName };

@@ -1,0 +1,50 @@
+import { queryOptions } from "@tanstack/react-query";
+import { client, take } from "./client.ts";
+
+export const meQuery = queryOptions({
+  queryKey: ["me"],
+  queryFn: () => take(client.GET("/api/me")),
+  staleTime: 60_000,
+});
+
+export const jobsQuery = (closed: boolean) =>
+  queryOptions({
+    queryKey: ["jobs", closed],
+    queryFn: () => take(client.GET("/api/jobs", { params: { query: { closed } } })),
+    refetchInterval: 15_000,
+  });
+
+export const circuitsQuery = queryOptions({
+  queryKey: ["circuits"],
+  queryFn: () => take(client.GET("/api/circuits")),
+  staleTime: 60_000,
+});
+
+export const jobQuery = (code: string) =>
+  queryOptions({
+    queryKey: ["job", code],
+    queryFn: () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } })),
+    refetchInterval: 4_000,
+  });
+
+export const historyQuery = (code: string) =>
+  queryOptions({
+    queryKey: ["history", code],
+    queryFn: () => take(client.GET("/api/jobs/{code}/history", { params: { path: { code } } })),
+  });
+
+export const refrigerantsQuery = queryOptions({
+  queryKey: ["refrigerants"],
+  queryFn: () => take(client.GET("/api/refrigerants")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export type SaturationAsk = { pressure: string; temperature: string; altitude: string; gauge: string; units: string };
+
+export const saturationQuery = (name: string, ask: SaturationAsk) =>
+  queryOptions({
+    queryKey: ["saturation", name, ask],
+    queryFn: () => take(client.GET("/api/refrigerants/{name}/saturation", { params: { path: { name }, query: ask } })),
+    placeholderData: (before) => (before?.refrigerant === name ? before : undefined),
+    staleTime: Number.POSITIVE_INFINITY,
+  });

@@ -1,0 +1,31 @@
+/** The types of the API by the names the interface uses; all come from the generated schema. */
+import type { components } from "./schema.gen.ts";
+
+type Schemas = components["schemas"];
+export type Message = Schemas["Message"];
+export type Amount = Schemas["Amount"];
+export type Findings = Schemas["Findings"];
+export type StepResult = Schemas["StepResult"];
+export type Figure = Schemas["Figure"];
+export type Why = Schemas["Why"];
+export type Verdict = Schemas["Verdict"];
+export type Word = Verdict["word"];
+export type Mark = Schemas["Mark"];
+export type Band = Schemas["Band"];
+export type Part = Schemas["Part"];
+export type Problem = Schemas["Problem"];
+export type Question = Schemas["Question"];
+export type Echo = Schemas["Echo"];
+export type JobState = Schemas["JobState"];
+export type JobSaved = Schemas["JobSaved"];
+export type Previewed = Schemas["Previewed"];
+export type JobRow = Schemas["JobRow"];
+export type CircuitRow = Schemas["CircuitRow"];
+export type Me = Schemas["Me"];
+export type RefrigerantRow = Schemas["RefrigerantRow"];
+export type SaturationState = Schemas["SaturationState"];
+export type ProblemBody = Schemas["ProblemBody"];
+export type System = "us" | "si";
+
+/** A field's stored figure; `text` and `unit` are as typed. */
+export type Entry = Schemas["Entry"];

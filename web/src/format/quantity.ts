@@ -1,0 +1,121 @@
+/** Showing SI values to a person. Display only: units and factors are generated from the core. */
+import forms from "../api/forms.gen.json";
+import type { Amount, Message, System } from "../api/types.ts";
+
+type Unit = { symbol: string; factor: number; offset: number; decimals: number };
+type Quantity = { us: string; si: string; units: Unit[] };
+const QUANTITIES = forms.quantities as Record<string, Quantity>;
+const MINUS = "−";
+
+function unitOf(quantity: string, symbol: string): Unit {
+  const unit = QUANTITIES[quantity]?.units.find((u) => u.symbol === symbol);
+  if (!unit) throw new Error(`no unit ${symbol} of ${quantity}`);
+  return unit;
+}
+
+/** The value as a number in one unit, with that unit's decimals. */
+export function inUnit(value: number, quantity: string, symbol: string, decimals?: number): string {
+  const unit = unitOf(quantity, symbol);
+  return fixed((value - unit.offset) / unit.factor, decimals ?? unit.decimals);
+}
+
+function fixed(number: number, decimals: number): string {
+  const text = number.toFixed(decimals);
+  const bare = Number(text) === 0 ? text.replace("-", "") : text;
+  return bare.replace("-", MINUS);
+}
+
+export type PoundsOunces = { sign: string; pounds: string; ounces: string };
+
+/** Whole pounds and ounces, rounded as a whole so that ounces never read 16.0. */
+export function poundsOunces(kg: number): PoundsOunces {
+  const total = Number((Math.abs(kg) / unitOf("mass", "oz").factor).toFixed(1));
+  const pounds = Math.floor(total / 16);
+  return { sign: kg < 0 && total > 0 ? MINUS : "", pounds: String(pounds), ounces: (total - 16 * pounds).toFixed(1) };
+}
+
+/** The unit shown first for a quantity. */
+export function unitFor(quantity: string, system: System): string {
+  const found = QUANTITIES[quantity];
+  if (!found) throw new Error(`no quantity ${quantity}`);
+  return found[system];
+}
+
+/** A value with its unit. */
+export function show(value: number, quantity: string, system: System): string {
+  if (quantity === "mass" && system === "us") {
+    const pound = unitOf("mass", "lb").factor;
+    if (Math.abs(value) < pound) return `${inUnit(value, "mass", "oz")} oz`;
+    const { sign, pounds, ounces } = poundsOunces(value);
+    return `${sign}${pounds} lb ${ounces} oz`;
+  }
+  if (quantity === "mass" && Math.abs(value) < 1) return `${inUnit(value, "mass", "g")} g`;
+  if (quantity === "tube_od" && system === "us") return inches(value);
+  const symbol = unitFor(quantity, system);
+  return `${inUnit(value, quantity, symbol)} ${symbol}`.trim();
+}
+
+function inches(od: number): string {
+  const sixteenths = (od / unitOf("tube_od", "in").factor) * 16;
+  if (Math.abs(sixteenths - Math.round(sixteenths)) > 1e-6) return `${inUnit(od, "tube_od", "in")} in`;
+  let top = Math.round(sixteenths);
+  let bottom = 16;
+  while (top % 2 === 0 && bottom > 1) {
+    top /= 2;
+    bottom /= 2;
+  }
+  const whole = Math.floor(top / bottom);
+  const rest = top % bottom;
+  if (rest === 0) return `${whole} in`;
+  return whole ? `${whole}-${rest}/${bottom} in` : `${rest}/${bottom} in`;
+}
+
+const DIFFERENCES: Record<string, string> = { temperature: "temperature_delta", gauge_pressure: "gauge_pressure_delta" };
+
+/** An amount with ± at two standard uncertainties where it has one. */
+export function showAmount(amount: Amount, system: System): string {
+  const text = show(amount.value, amount.quantity, system);
+  if (amount.u === null || amount.u === undefined) return text;
+  return `${text} ± ${show(2 * amount.u, DIFFERENCES[amount.quantity] ?? amount.quantity, system)}`;
+}
+
+/** The ± alone. */
+export function showSpread(amount: Amount, system: System): string {
+  if (amount.u === null || amount.u === undefined) return "";
+  return `± ${show(2 * amount.u, DIFFERENCES[amount.quantity] ?? amount.quantity, system)}`;
+}
+
+/** A message with its amounts filled in. */
+export function fill(message: Message, system: System): string {
+  const amounts = message.amounts ?? {};
+  return message.text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const amount = amounts[name];
+    return amount ? showAmount(amount, system) : whole;
+  });
+}
+
+/** Every face of a mass but the one shown large. */
+export function otherFaces(kg: number, system: System): string[] {
+  const { sign, pounds, ounces } = poundsOunces(kg);
+  const faces = {
+    both: `${sign}${pounds} lb ${ounces} oz`,
+    lb: `${inUnit(kg, "mass", "lb")} lb`,
+    oz: `${inUnit(kg, "mass", "oz")} oz`,
+    kg: `${inUnit(kg, "mass", "kg")} kg`,
+  };
+  return system === "us" ? [faces.lb, faces.oz, faces.kg] : [faces.both, faces.lb, faces.oz];
+}
+
+/** How long ago, in words. */
+export function ago(moment: string | number, now: number): string {
+  const minutes = Math.floor((now - new Date(moment).getTime()) / 60_000);
+  if (minutes < 1) return "just now";
+  if (minutes < 60) return `${minutes} min ago`;
+  if (minutes < 48 * 60) return `${Math.floor(minutes / 60)} h ago`;
+  return `${Math.floor(minutes / 1440)} days ago`;
+}
+
+/** A clock time. */
+export function clock(moment: string | number): string {
+  return new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+}

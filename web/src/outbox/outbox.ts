@@ -1,0 +1,185 @@
+/**
+ * What was typed and not yet stored by the server, one row a field, in IndexedDB.
+ *
+ * A row is written before anything else happens, so reload, lost network or a dead battery lose
+ * nothing. One tab sends at a time (Web Lock); what is being sent is frozen under its key, so a
+ * reload in flight sends the very same request again.
+ */
+import { del, entries, get, set } from "idb-keyval";
+import { client, NoAnswer, newKey, Refused, take } from "../api/client.ts";
+import type { JobSaved, Problem } from "../api/types.ts";
+
+export type Draft = {
+  path: string;
+  seen: unknown;
+  value: unknown;
+  force: boolean;
+  ready: boolean;
+  stamp: string;
+  at: number;
+  problem?: Problem;
+};
+type Sending = { key: string; changes: { path: string; seen: unknown; value: unknown; force: boolean; stamp: string }[] };
+export type Link = "fine" | "sending" | "offline" | "signed_out";
+export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
+
+const RETRY_MS = 4_000;
+const rowKey = (code: string, path: string) => `draft:${code}:${path}`;
+const sendingKey = (code: string) => `sending:${code}`;
+
+export class Outbox {
+  readonly code: string;
+  private state: OutboxState = { drafts: {}, link: "fine", since: null, loaded: false };
+  private listeners = new Set<() => void>();
+  private onSaved: (saved: JobSaved) => void;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private writes: Promise<unknown> = Promise.resolve();
+
+  constructor(code: string, onSaved: (saved: JobSaved) => void) {
+    this.code = code;
+    this.onSaved = onSaved;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  snapshot = (): OutboxState => this.state;
+
+  private change(part: Partial<OutboxState>): void {
+    this.state = { ...this.state, ...part };
+    for (const listener of this.listeners) listener();
+  }
+
+  /** Read what an earlier page left behind and send it. */
+  async start(): Promise<void> {
+    const drafts: Record<string, Draft> = {};
+    for (const draft of await this.rows()) drafts[draft.path] = { ...draft, ready: true };
+    this.change({ drafts: { ...drafts, ...this.state.drafts }, loaded: true });
+    window.addEventListener("online", this.flush);
+    await this.flush();
+  }
+
+  stop(): void {
+    window.removeEventListener("online", this.flush);
+    clearTimeout(this.timer);
+  }
+
+  private async rows(): Promise<Draft[]> {
+    const prefix = rowKey(this.code, "");
+    const all = await entries<string, Draft>();
+    return all.filter(([key]) => String(key).startsWith(prefix)).map(([, draft]) => draft);
+  }
+
+  /** Keep a keystroke; `seen` is the stored value the person looked at. */
+  type(path: string, value: unknown, seen: unknown, options: { ready?: boolean; force?: boolean } = {}): Promise<void> {
+    const before = this.state.drafts[path];
+    const draft: Draft = {
+      path,
+      value,
+      seen: before ? before.seen : (seen ?? null),
+      force: options.force ?? before?.force ?? false,
+      ready: options.ready ?? false,
+      stamp: newKey(),
+      at: Date.now(),
+    };
+    this.change({ drafts: { ...this.state.drafts, [path]: draft } });
+    const written = this.writes.then(() => set(rowKey(this.code, path), draft));
+    this.writes = written.catch(() => undefined);
+    return written;
+  }
+
+  /** The person left the field: it may be sent. */
+  async commit(path: string): Promise<void> {
+    const draft = this.state.drafts[path];
+    if (!draft || draft.ready) return;
+    await this.type(path, draft.value, draft.seen, { ready: true });
+    await this.flush();
+  }
+
+  /** Forget an entry that was refused, and go back to what is stored. */
+  async drop(path: string): Promise<void> {
+    const { [path]: _, ...rest } = this.state.drafts;
+    this.change({ drafts: rest });
+    await del(rowKey(this.code, path));
+  }
+
+  /** Send everything that is ready; keeps trying while there is no answer. */
+  flush = async (): Promise<void> => {
+    clearTimeout(this.timer);
+    await this.writes;
+    const work = () => this.send();
+    if (navigator.locks) await navigator.locks.request(`yoshi-outbox-${this.code}`, work);
+    else await work();
+  };
+
+  private async send(): Promise<void> {
+    let sending = await get<Sending>(sendingKey(this.code));
+    if (!sending) {
+      const changes = (await this.rows())
+        .map((row) => this.state.drafts[row.path] ?? row)
+        .filter((row) => row.ready && !row.problem)
+        .map(({ path, seen, value, force, stamp }) => ({ path, seen, value, force, stamp }));
+      if (!changes.length) {
+        if (this.state.link === "sending") this.change({ link: "fine", since: null });
+        return;
+      }
+      sending = { key: newKey(), changes };
+      await set(sendingKey(this.code), sending);
+    }
+    if (this.state.link === "fine") this.change({ link: "sending" });
+    try {
+      const body = { key: sending.key, changes: sending.changes.map(({ stamp: _, ...change }) => change) };
+      const saved = await take(client.POST("/api/jobs/{code}/changes", { params: { path: { code: this.code } }, body }));
+      await this.settle(sending, saved);
+    } catch (error) {
+      await this.failed(sending, error);
+      return;
+    }
+    this.change({ link: "fine", since: null });
+    await this.send();
+  }
+
+  private async settle(sending: Sending, saved: JobSaved): Promise<void> {
+    await del(sendingKey(this.code));
+    const drafts = { ...this.state.drafts };
+    for (const sent of sending.changes) {
+      const draft = drafts[sent.path] ?? (await get<Draft>(rowKey(this.code, sent.path)));
+      if (!draft) continue;
+      const problem = saved.problems.find((p) => p.path === sent.path);
+      if (draft.stamp !== sent.stamp) {
+        if (sent.path in saved.accepted) drafts[sent.path] = { ...draft, seen: saved.accepted[sent.path] ?? null };
+        continue;
+      }
+      if (problem) {
+        drafts[sent.path] = { ...draft, problem };
+        await set(rowKey(this.code, sent.path), drafts[sent.path]);
+      } else {
+        delete drafts[sent.path];
+        await del(rowKey(this.code, sent.path));
+      }
+    }
+    this.onSaved(saved);
+    this.change({ drafts });
+  }
+
+  private async failed(sending: Sending, error: unknown): Promise<void> {
+    if (error instanceof Refused && error.status === 401) {
+      this.change({ link: "signed_out", since: this.state.since ?? Date.now() });
+      return;
+    }
+    if (error instanceof Refused && error.status < 500 && error.status !== 429) {
+      await del(sendingKey(this.code));
+      const drafts = { ...this.state.drafts };
+      for (const { path } of sending.changes) {
+        const draft = drafts[path];
+        if (draft) drafts[path] = { ...draft, problem: { path, code: error.problem.code, message: error.message } };
+      }
+      this.change({ drafts, link: "fine", since: null });
+      return;
+    }
+    if (!(error instanceof NoAnswer || error instanceof Refused)) throw error;
+    this.change({ link: "offline", since: this.state.since ?? Date.now() });
+    this.timer = setTimeout(() => void this.flush(), RETRY_MS);
+  }
+}
