@@ -24,6 +24,7 @@ INSTALLED_APPS = [
     "systems",
     "jobs",
     "records",
+    "demo",
 ]
 
 MIDDLEWARE = [

@@ -96,7 +96,7 @@ def _on_job(person: Person, code: str, key: str, content: Any, act: Callable[[Jo
     shop = shop_of(person)
 
     def lock() -> Job:
-        return Job.objects.select_for_update(of=("self",)).select_related("shop").get(shop=shop, code=code)
+        return Job.objects.select_for_update().get(shop=shop, code=code)
 
     def run(row: Job | None) -> dict[str, Any]:
         assert row is not None

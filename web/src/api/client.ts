@@ -46,11 +46,14 @@ export async function take<T>(reply: Promise<Reply<T>>): Promise<T> {
 
 function asProblem(error: unknown, status: number): ProblemBody {
   if (error && typeof error === "object" && "detail" in error) return error as ProblemBody;
-  const detail = status === 403 ? "Your session is not valid any more. Reload and sign in again." : `The server answered ${status}.`;
+  const detail =
+    status === 403 ? "Your session is not valid any more. Reload and sign in again." : `The server answered ${status}.`;
   return { type: "about:blank", title: "Refused", status, code: "refused", detail, path: "", params: {} };
 }
 
 /** A key that makes a repeated request harmless; also where `randomUUID` is missing, on a plain http address. */
 export function newKey(): string {
-  return crypto.randomUUID?.() ?? Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16)).join("");
+  return (
+    crypto.randomUUID?.() ?? Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16)).join("")
+  );
 }

@@ -1,41 +1,43 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
+import { kept } from "./kept.ts";
 
 export const meQuery = queryOptions({
   queryKey: ["me"],
-  queryFn: () => take(client.GET("/api/me")),
+  queryFn: () => kept("me", () => take(client.GET("/api/me"))),
   staleTime: 60_000,
 });
 
-export const jobsQuery = (closed: boolean) =>
+export const jobsQuery = (closed: boolean, after: string) =>
   queryOptions({
-    queryKey: ["jobs", closed],
-    queryFn: () => take(client.GET("/api/jobs", { params: { query: { closed } } })),
+    queryKey: ["jobs", closed, after],
+    queryFn: () =>
+      kept(`jobs:${closed}:${after}`, () => take(client.GET("/api/jobs", { params: { query: { closed, after } } }))),
     refetchInterval: 15_000,
   });
 
 export const circuitsQuery = queryOptions({
   queryKey: ["circuits"],
-  queryFn: () => take(client.GET("/api/circuits")),
+  queryFn: () => kept("circuits", () => take(client.GET("/api/circuits"))),
   staleTime: 60_000,
 });
 
 export const jobQuery = (code: string) =>
   queryOptions({
     queryKey: ["job", code],
-    queryFn: () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } })),
+    queryFn: () => kept(`job:${code}`, () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } }))),
     refetchInterval: 4_000,
   });
 
-export const historyQuery = (code: string) =>
+export const historyQuery = (code: string, seq: number) =>
   queryOptions({
-    queryKey: ["history", code],
+    queryKey: ["history", code, seq],
     queryFn: () => take(client.GET("/api/jobs/{code}/history", { params: { path: { code } } })),
   });
 
 export const refrigerantsQuery = queryOptions({
   queryKey: ["refrigerants"],
-  queryFn: () => take(client.GET("/api/refrigerants")),
+  queryFn: () => kept("refrigerants", () => take(client.GET("/api/refrigerants"))),
   staleTime: Number.POSITIVE_INFINITY,
 });
 

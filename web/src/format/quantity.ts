@@ -70,7 +70,10 @@ function inches(od: number): string {
   return whole ? `${whole}-${rest}/${bottom} in` : `${rest}/${bottom} in`;
 }
 
-const DIFFERENCES: Record<string, string> = { temperature: "temperature_delta", gauge_pressure: "gauge_pressure_delta" };
+const DIFFERENCES: Record<string, string> = {
+  temperature: "temperature_delta",
+  gauge_pressure: "gauge_pressure_delta",
+};
 
 /** An amount with ± at two standard uncertainties where it has one. */
 export function showAmount(amount: Amount, system: System): string {

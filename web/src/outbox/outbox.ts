@@ -19,7 +19,10 @@ export type Draft = {
   at: number;
   problem?: Problem;
 };
-type Sending = { key: string; changes: { path: string; seen: unknown; value: unknown; force: boolean; stamp: string }[] };
+type Sending = {
+  key: string;
+  changes: { path: string; seen: unknown; value: unknown; force: boolean; stamp: string }[];
+};
 export type Link = "fine" | "sending" | "offline" | "signed_out";
 export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
 
@@ -130,7 +133,9 @@ export class Outbox {
     if (this.state.link === "fine") this.change({ link: "sending" });
     try {
       const body = { key: sending.key, changes: sending.changes.map(({ stamp: _, ...change }) => change) };
-      const saved = await take(client.POST("/api/jobs/{code}/changes", { params: { path: { code: this.code } }, body }));
+      const saved = await take(
+        client.POST("/api/jobs/{code}/changes", { params: { path: { code: this.code } }, body }),
+      );
       await this.settle(sending, saved);
     } catch (error) {
       await this.failed(sending, error);

@@ -1,0 +1,73 @@
+"""Loads the demo world once; a world that is there already is left alone."""
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+from django.db import transaction
+from django.utils import timezone
+
+from accounts.models import Person, ProfileRevision, Shop
+from demo import world
+from jobs.actions.change_job import close_step, save_changes
+from jobs.actions.create_job import create_job
+from systems.models import Circuit, CircuitRevision, Site, System
+from yoshi_core import schema
+from yoshi_core.model import Plate
+from yoshi_core.patches import Change
+
+
+class Command(BaseCommand):
+    help = "Load the made-up observatory, its people, circuits and jobs."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        with transaction.atomic():
+            if Shop.objects.filter(name=world.SHOP).exists():
+                self.stdout.write("The demo world is here already.")
+                return
+            shop = Shop.objects.create(name=world.SHOP)
+            people = {name: _person(shop, name, shown, role) for name, shown, role in world.PEOPLE}
+            ProfileRevision.objects.create(
+                shop=shop,
+                revision=1,
+                name="Brindlewick field profile",
+                reason="the defaults, looked at and kept",
+                at=timezone.now(),
+                by=people["vesk"].shown_name,
+            )
+            circuits = _circuits(shop)
+            for number, job in enumerate(world.JOBS):
+                _job(people[job["by"]], circuits[job["circuit"]], job, number)
+        self.stdout.write("The demo world is loaded.")
+
+
+def _person(shop: Shop, username: str, shown: str, role: str) -> Person:
+    person = Person(username=username, shown_name=shown, role=role, shop=shop)
+    person.set_password(world.PASSWORD)
+    person.save()
+    return person
+
+
+def _circuits(shop: Shop) -> dict[str, Circuit]:
+    site = Site.objects.create(shop=shop, name=world.SITE)
+    found = {}
+    for facts in world.CIRCUITS:
+        system, _ = System.objects.get_or_create(site=site, name=facts["system"])
+        plate = schema.dump(schema.load(Plate, {**world.SITE_FACTS, **facts["plate"]}, "/plate"))
+        circuit = Circuit.objects.create(system=system, code=facts["code"], name=facts["name"], plate=plate)
+        CircuitRevision.objects.create(
+            circuit=circuit, revision=1, plate=plate, at=timezone.now(), by="T. Vesk", reason="read off the plate at installation"
+        )
+        found[facts["code"]] = circuit
+    return found
+
+
+def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> None:
+    code = create_job(person, f"demo-job-{number}", "charge", job["title"], circuit.pk)["code"]
+    for n, stage in enumerate(job["stages"]):
+        key = f"demo-{number}-{n}-key"
+        if isinstance(stage, str):
+            close_step(person, code, key, stage, "")
+            continue
+        changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, value) for step, field, value in stage]
+        answer = save_changes(person, code, key, changes)
+        assert not answer["problems"], answer["problems"]

@@ -1,0 +1,19 @@
+/** Answers kept on the device, so that the last plan stays readable without signal. */
+import { get, set } from "idb-keyval";
+import { NoAnswer } from "./client.ts";
+
+export type Kept<T> = { data: T; at: number; fromDevice: boolean };
+
+/** The server's answer, or the last one kept when there is none; says which and from when. */
+export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<T>> {
+  try {
+    const answer: Kept<T> = { data: await ask(), at: Date.now(), fromDevice: false };
+    await set(`kept:${key}`, answer);
+    return answer;
+  } catch (error) {
+    if (!(error instanceof NoAnswer)) throw error;
+    const before = await get<Kept<T>>(`kept:${key}`);
+    if (!before) throw error;
+    return { ...before, fromDevice: true };
+  }
+}

@@ -1,0 +1,98 @@
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense } from "react";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { client, NoAnswer, Refused, take } from "../api/client.ts";
+import { meQuery } from "../api/queries.ts";
+import type { Me, System } from "../api/types.ts";
+import { JobPage } from "../features/job/JobPage.tsx";
+import { TodayPage } from "../features/today/TodayPage.tsx";
+import { ErrorBoundary } from "./ErrorBoundary.tsx";
+import { Shortcuts } from "./Shortcuts.tsx";
+import { SignIn } from "./SignIn.tsx";
+import { SessionContext } from "./session.ts";
+
+const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      networkMode: "always",
+      retry: (count, error) => !(error instanceof Refused) && !(error instanceof NoAnswer) && count < 2,
+      refetchOnWindowFocus: true,
+    },
+  },
+});
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <ErrorBoundary>
+          <SessionGate>
+            <Shortcuts />
+            <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
+              <Routes>
+                <Route path="/" element={<TodayPage />} />
+                <Route path="/job/:code/:step?" element={<JobPage />} />
+                <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
+                <Route path="*" element={<TodayPage />} />
+              </Routes>
+            </Suspense>
+          </SessionGate>
+        </ErrorBoundary>
+      </BrowserRouter>
+    </QueryClientProvider>
+  );
+}
+
+function SessionGate({ children }: { children: ReactNode }) {
+  const cache = useQueryClient();
+  const { data, error, isPending, refetch } = useQuery(meQuery);
+  const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: Date.now(), fromDevice: false });
+  const signedOut = error instanceof Refused && error.status === 401;
+  if (isPending) return <p className="p-8 text-soft">Opening Yoshi …</p>;
+  if (signedOut) {
+    const done = (me: Me) => {
+      cache.clear();
+      remember(me);
+      void refetch();
+    };
+    return (
+      <SignIn
+        onDone={done}
+        note={
+          data
+            ? "You were signed out. What you typed is kept on this device and is sent as soon as you are back."
+            : undefined
+        }
+      />
+    );
+  }
+  if (!data) {
+    return (
+      <main className="p-8">
+        <h1>No answer from the server</h1>
+        <p className="mb-4 text-soft">
+          This device has not opened Yoshi before, so nothing is kept on it yet. Try again when there is signal.
+        </p>
+        <button type="button" className="btn" onClick={() => void refetch()}>
+          Try now
+        </button>
+      </main>
+    );
+  }
+  const me = data.data;
+  const setSystem = (units: System) => {
+    remember({ ...me, units });
+    take(client.PATCH("/api/me", { body: { units } })).catch((problem) => {
+      if (!(problem instanceof NoAnswer)) throw problem;
+    });
+  };
+  const signOut = () => {
+    take(client.DELETE("/api/session")).finally(() => {
+      cache.clear();
+      window.location.assign("/");
+    });
+  };
+  return <SessionContext value={{ me, system: me.units, setSystem, signOut }}>{children}</SessionContext>;
+}

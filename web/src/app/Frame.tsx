@@ -1,0 +1,74 @@
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { useSession } from "./session.ts";
+import { useTheme } from "./theme.ts";
+
+/** The top bar and the page below it. */
+export function Frame({ crumb, place, children }: { crumb: string; place?: string; children: ReactNode }) {
+  const { system, setSystem, me, signOut } = useSession();
+  const [theme, flipTheme] = useTheme();
+  return (
+    <div className="flex h-dvh flex-col">
+      <header className="flex min-h-[56px] items-center gap-4 border-b border-rule px-4 md:px-5">
+        <Link to="/" className="name flex min-h-[44px] items-center">
+          Yoshi
+        </Link>
+        <p className="min-w-0 truncate text-[15px] text-soft">
+          <Link to="/" className="inline-flex min-h-[44px] items-center max-md:hidden">
+            Today
+          </Link>
+          <span className="max-md:hidden"> / </span>
+          {place && <span className="max-lg:hidden">{place} / </span>}
+          <b className="text-ink">{crumb}</b>
+        </p>
+        <nav aria-label="Yoshi" className="ml-auto flex items-center gap-2">
+          <Link to="/refrigerants" className="chip max-md:hidden">
+            Refrigerants
+          </Link>
+          <button
+            type="button"
+            className="chip"
+            aria-label={`Units: ${system === "us" ? "pounds and ounces" : "kilograms"}, change`}
+            onClick={() => setSystem(system === "us" ? "si" : "us")}
+          >
+            <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
+            <span className={`ml-2 ${system === "si" ? "font-bold text-ink" : ""}`}>kg</span>
+          </button>
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className="chip" aria-label={`${me.name}, menu`}>
+              <span className="max-md:hidden">{me.name}</span>
+              <span className="md:hidden">☰</span>
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content
+                align="end"
+                className="z-40 min-w-[210px] border border-ink bg-sheet py-1 text-[15px]"
+              >
+                <p className="lab px-4 py-2">
+                  {me.name}, {me.shop}
+                </p>
+                <DropdownMenu.Item className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint" asChild>
+                  <Link to="/refrigerants">Refrigerants</Link>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"
+                  onSelect={flipTheme}
+                >
+                  {theme === "attic" ? "Daylight theme" : "Attic theme, dark"}
+                </DropdownMenu.Item>
+                <DropdownMenu.Item
+                  className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"
+                  onSelect={signOut}
+                >
+                  Sign out
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+        </nav>
+      </header>
+      {children}
+    </div>
+  );
+}

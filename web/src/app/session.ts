@@ -1,0 +1,11 @@
+import { createContext, useContext } from "react";
+import type { Me, System } from "../api/types.ts";
+
+export type Session = { me: Me; system: System; setSystem: (system: System) => void; signOut: () => void };
+export const SessionContext = createContext<Session | null>(null);
+
+export function useSession(): Session {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error("useSession needs SessionGate around it");
+  return session;
+}

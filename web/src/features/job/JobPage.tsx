@@ -1,0 +1,71 @@
+import { Navigate, useParams } from "react-router";
+import { type StepName, stepsOf } from "../../api/fields.ts";
+import { Frame } from "../../app/Frame.tsx";
+import { useSession } from "../../app/session.ts";
+import { Run } from "../../parts/Run.tsx";
+import { STEPS } from "../steps/registry.tsx";
+import { useJob } from "./context.ts";
+import { JobProvider } from "./JobProvider.tsx";
+import { LinkNote } from "./LinkNote.tsx";
+import { QuickTotal } from "./QuickTotal.tsx";
+import { Strip } from "./Strip.tsx";
+
+export function JobPage() {
+  const { code = "", step } = useParams();
+  const { system } = useSession();
+  return (
+    <JobProvider key={code} code={code} system={system}>
+      <OneJob step={step} />
+    </JobProvider>
+  );
+}
+
+function OneJob({ step }: { step: string | undefined }) {
+  const { answer, findings, system } = useJob();
+  if (answer.kind === "quick") {
+    return (
+      <Frame crumb="Quick total">
+        <main className="min-h-0 flex-1 overflow-y-auto bg-sheet p-5 md:px-8">
+          <LinkNote />
+          <QuickTotal />
+        </main>
+      </Frame>
+    );
+  }
+  const current = stepsOf(answer.kind).find((s) => s.id === step)?.id as StepName | undefined;
+  const open =
+    findings.steps.find((s) => s.state === "open" || s.state === "changed") ??
+    findings.steps[findings.steps.length - 1];
+  if (!current) return <Navigate to={`/job/${answer.code}/${open?.step ?? "identify"}`} replace />;
+  const { Sheet, Side } = STEPS[current];
+  const circuit = (answer.job as { circuit?: { site?: string } }).circuit;
+  return (
+    <Frame crumb={answer.title} place={circuit?.site}>
+      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[216px_minmax(0,1fr)_300px]">
+        <div className="border-rule max-md:sticky max-md:top-0 max-md:z-10 max-md:border-b max-md:bg-paper max-md:px-4 md:overflow-y-auto md:border-r md:py-5 md:pl-5">
+          <Run
+            kind={answer.kind}
+            steps={findings.steps}
+            current={current}
+            system={system}
+            base={`/job/${answer.code}`}
+          />
+        </div>
+        <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
+          <LinkNote />
+          <div className={`mb-5 border-b border-rule pb-4 md:hidden ${current === "identify" ? "" : "hidden"}`}>
+            <Side />
+          </div>
+          <Sheet />
+        </main>
+        <aside
+          className={`border-rule px-5 py-5 md:overflow-y-auto md:border-l ${current === "identify" ? "max-md:hidden" : ""}`}
+          aria-label="Charge tape"
+        >
+          <Side />
+        </aside>
+      </div>
+      <Strip step={current} />
+    </Frame>
+  );
+}

@@ -1,0 +1,110 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { client, take } from "../../api/client.ts";
+import { jobQuery } from "../../api/queries.ts";
+import type { JobState, Problem, System } from "../../api/types.ts";
+import { type Draft, Outbox } from "../../outbox/outbox.ts";
+import { at, JobContext, type JobView } from "./context.ts";
+
+const PREVIEW_MS = 220;
+const IDLE_MS = 1_600;
+
+/** Holds one job: its last answer, what is typed and not yet stored, and what both say together. */
+export function JobProvider({ code, system, children }: { code: string; system: System; children: ReactNode }) {
+  const queries = useQueryClient();
+  const { data: kept, error } = useQuery(jobQuery(code));
+  const refresh = useCallback(
+    (state: JobState) => {
+      queries.setQueryData(jobQuery(code).queryKey, (before) =>
+        before && before.data.seq > state.seq ? before : { data: state, at: Date.now(), fromDevice: false },
+      );
+    },
+    [queries, code],
+  );
+  const outbox = useMemo(() => new Outbox(code, refresh), [code, refresh]);
+  const { drafts, link, since, loaded } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  useEffect(() => {
+    void outbox.start();
+    return () => outbox.stop();
+  }, [outbox]);
+  useIdleSending(outbox, drafts);
+  const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
+
+  if (error) throw error;
+  if (!kept || !loaded) return <p className="p-8 text-soft">Opening the job …</p>;
+  const answer = kept.data;
+  const typing = Object.keys(drafts).length > 0;
+  const live = typing && preview ? preview : null;
+  const findings = live?.findings ?? answer.findings;
+  const view: JobView = {
+    answer,
+    findings,
+    system,
+    drafts,
+    problems: problemsOf(
+      live?.problems ?? [],
+      findings.steps.flatMap((s) => s.problems),
+      drafts,
+    ),
+    echoes: live?.echoes ?? {},
+    link,
+    since,
+    readAt: kept.at,
+    fromDevice: kept.fromDevice || link === "offline",
+    type: (path, value, options) => {
+      void outbox
+        .type(path, value, at(answer.job, path), options)
+        .then(() => (options?.ready ? outbox.flush() : undefined));
+    },
+    commit: (path) => void outbox.commit(path),
+    drop: (path) => void outbox.drop(path),
+    sendNow: async () => {
+      await Promise.all(Object.keys(outbox.snapshot().drafts).map((path) => outbox.commit(path)));
+      await outbox.flush();
+    },
+    refresh,
+  };
+  return <JobContext value={view}>{children}</JobContext>;
+}
+
+function problemsOf(previewed: Problem[], found: Problem[], drafts: Record<string, Draft>): Record<string, Problem> {
+  const byPath: Record<string, Problem> = {};
+  for (const problem of [...found, ...previewed]) byPath[problem.path] = problem;
+  for (const draft of Object.values(drafts)) if (draft.problem) byPath[draft.path] = draft.problem;
+  return byPath;
+}
+
+/** Somebody who stops typing has said it: the entry is sent without leaving the field. */
+function useIdleSending(outbox: Outbox, drafts: Record<string, Draft>): void {
+  useEffect(() => {
+    const open = Object.values(drafts).filter((draft) => !draft.ready);
+    if (!open.length) return;
+    const timer = setTimeout(() => {
+      for (const draft of open) void outbox.commit(draft.path);
+    }, IDLE_MS);
+    return () => clearTimeout(timer);
+  }, [outbox, drafts]);
+}
+
+function usePreview(code: string, seq: number, drafts: Record<string, Draft>, online: boolean) {
+  const stamps = Object.values(drafts)
+    .map((draft) => draft.stamp)
+    .join();
+  const [settled, setSettled] = useState(stamps);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(stamps), PREVIEW_MS);
+    return () => clearTimeout(timer);
+  }, [stamps]);
+  const { data } = useQuery({
+    queryKey: ["preview", code, seq, settled],
+    queryFn: () => {
+      const changes = Object.values(drafts).map(({ path, seen, value, force }) => ({ path, seen, value, force }));
+      return take(client.POST("/api/jobs/{code}/preview", { params: { path: { code } }, body: { changes } }));
+    },
+    enabled: online && stamps !== "" && settled === stamps,
+    placeholderData: (before) => before,
+    retry: false,
+    gcTime: 10_000,
+  });
+  return data;
+}

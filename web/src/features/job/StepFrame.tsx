@@ -1,0 +1,224 @@
+import { type ReactNode, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, newKey, Refused, take } from "../../api/client.ts";
+import { type StepName, stepsOf } from "../../api/fields.ts";
+import { fill } from "../../format/quantity.ts";
+import { VerdictBadge } from "../../parts/shapes.tsx";
+import { Dialog } from "../../ui/Dialog.tsx";
+import { useJob, useStep } from "./context.ts";
+
+/** What every step has around its sheet: name, verdict with reasons, cautions, closing and opening again. */
+export function StepFrame({
+  step,
+  sub,
+  done,
+  children,
+}: {
+  step: StepName;
+  sub: string;
+  done: string;
+  children: ReactNode;
+}) {
+  const result = useStep(step);
+  const { answer, system } = useJob();
+  const label = stepsOf("charge").find((s) => s.id === step)?.label;
+  return (
+    <section aria-labelledby="step-name">
+      <header className="flex flex-wrap items-start justify-between gap-x-6 gap-y-1">
+        <div>
+          <h1 id="step-name">{label}</h1>
+          <p className="text-[14px] text-soft">{sub}</p>
+        </div>
+        <div className="max-w-[330px] md:text-right" aria-live="polite">
+          <VerdictBadge word={result.verdict.word} large />
+          <p className="text-[14px] text-soft" data-testid="headline">
+            {fill(result.verdict.headline, system)}
+          </p>
+        </div>
+      </header>
+      {result.state === "changed" && (
+        <p className="note mt-3">
+          <b>Changed since closing.</b> What this step reads is not what it was closed on. Close it again; the old
+          result stays in the record.
+        </p>
+      )}
+      <div className="mt-4">{children}</div>
+      {answer.kind !== "quick" && <Closing step={step} done={done} />}
+      <Reasons step={step} />
+    </section>
+  );
+}
+
+function Reasons({ step }: { step: StepName }) {
+  const { system } = useJob();
+  const { verdict, cautions } = useStep(step);
+  return (
+    <div className="mt-5 border-t border-rule pt-3 text-[14px]">
+      {verdict.reasons.length > 0 && (
+        <>
+          <h2 className="mb-1">Reasons</h2>
+          <ul className="mb-3 grid gap-1">
+            {verdict.reasons.map((reason) => (
+              <li key={reason.rule_id + reason.message.text} className="grid grid-cols-[74px_1fr] items-baseline gap-3">
+                <VerdictBadge word={reason.word} />
+                <span>
+                  {fill(reason.message, system)} <span className="text-[13px] text-soft">{reason.source}</span>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {cautions.length > 0 && (
+        <ul className="grid gap-1 text-[14px]">
+          {cautions.map((caution) => (
+            <li key={caution.id} className="border-l-4 border-[var(--edge)] pl-3">
+              {fill(caution.message, system)}
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Closing({ step, done }: { step: StepName; done: string }) {
+  const { answer, refresh, sendNow, link } = useJob();
+  const result = useStep(step);
+  const navigate = useNavigate();
+  const [asking, setAsking] = useState<"close" | "reopen" | null>(null);
+  const [refused, setRefused] = useState("");
+  const [busy, setBusy] = useState(false);
+  const closed = result.state === "closed" || result.state === "not_applicable";
+  const ready = result.missing.length === 0 && result.questions.length === 0 && result.problems.length === 0;
+
+  const act = async (what: "close" | "reopen", reason: string, newRun = false) => {
+    setBusy(true);
+    setRefused("");
+    try {
+      await sendNow();
+      const params = { path: { code: answer.code, step } };
+      const body = { key: newKey(), reason };
+      const state =
+        what === "close"
+          ? await take(client.POST("/api/jobs/{code}/steps/{step}/close", { params, body }))
+          : await take(
+              client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body: { ...body, new_run: newRun } }),
+            );
+      refresh(state);
+      setAsking(null);
+      const order = stepsOf(answer.kind);
+      const next = order[order.findIndex((s) => s.id === step) + 1];
+      if (what === "close" && next) navigate(`/job/${answer.code}/${next.id}`);
+    } catch (error) {
+      setRefused(
+        error instanceof Refused
+          ? error.message
+          : "No answer from the server. Nothing was closed; try again when there is signal.",
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <div className="mt-5 flex flex-wrap items-center gap-3">
+      {closed ? (
+        <button type="button" className="btn" onClick={() => setAsking("reopen")}>
+          Correct this step
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="btn go"
+          disabled={!ready || busy || link === "offline"}
+          onClick={() => (result.verdict.word === "Holds" ? void act("close", "") : setAsking("close"))}
+        >
+          {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
+        </button>
+      )}
+      {!ready && result.missing.length > 0 && (
+        <p className="text-[14px] text-soft" data-testid="missing">
+          Still open: {result.missing.map((m) => m.label).join(", ")}
+        </p>
+      )}
+      {link === "offline" && !closed && <p className="text-[14px] text-wait">Closing waits for signal.</p>}
+      {refused && !asking && (
+        <p className="note stop" role="alert">
+          {refused}
+        </p>
+      )}
+      <ReasonDialog
+        key={asking}
+        open={asking !== null}
+        title={
+          asking === "reopen"
+            ? "Why is this step opened again?"
+            : `It says ${result.verdict.word}. Why close it all the same?`
+        }
+        again={asking === "reopen"}
+        busy={busy}
+        refused={refused}
+        onCancel={() => setAsking(null)}
+        onGo={(reason, newRun) => asking && void act(asking, reason, newRun)}
+      />
+    </div>
+  );
+}
+
+function ReasonDialog(props: {
+  open: boolean;
+  title: string;
+  again: boolean;
+  busy: boolean;
+  refused: string;
+  onCancel: () => void;
+  onGo: (reason: string, newRun: boolean) => void;
+}) {
+  const [reason, setReason] = useState("");
+  return (
+    <Dialog open={props.open} onOpenChange={(open) => !open && props.onCancel()} title={props.title}>
+      <label className="lab block" htmlFor="reason">
+        Reason, kept in the record
+      </label>
+      <textarea
+        id="reason"
+        className="control"
+        rows={3}
+        maxLength={500}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+      {props.again && (
+        <p className="mt-2 text-[14px] text-soft">
+          The figures as closed stay in the record; the correction stands beside them.
+        </p>
+      )}
+      {props.refused && (
+        <p className="note stop mt-2" role="alert">
+          {props.refused}
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap gap-3">
+        <button
+          type="button"
+          className="btn go"
+          disabled={!reason.trim() || props.busy}
+          onClick={() => props.onGo(reason, false)}
+        >
+          {props.again ? "Open it again" : "Close with this reason"}
+        </button>
+        {props.again && (
+          <button
+            type="button"
+            className="btn"
+            disabled={!reason.trim() || props.busy}
+            onClick={() => props.onGo(reason, true)}
+          >
+            Do it over, keep the old run
+          </button>
+        )}
+      </div>
+    </Dialog>
+  );
+}

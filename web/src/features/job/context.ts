@@ -1,0 +1,75 @@
+import { createContext, useContext } from "react";
+import type { StepName } from "../../api/fields.ts";
+import type { Echo, Findings, JobState, Problem, StepResult, System } from "../../api/types.ts";
+import type { Draft, Link } from "../../outbox/outbox.ts";
+
+export type JobView = {
+  answer: JobState;
+  findings: Findings;
+  system: System;
+  drafts: Record<string, Draft>;
+  problems: Record<string, Problem>;
+  echoes: Record<string, Echo>;
+  link: Link;
+  since: number | null;
+  readAt: number;
+  fromDevice: boolean;
+  type: (path: string, value: unknown, options?: { ready?: boolean; force?: boolean }) => void;
+  commit: (path: string) => void;
+  drop: (path: string) => void;
+  sendNow: () => Promise<void>;
+  refresh: (state: JobState) => void;
+};
+
+export const JobContext = createContext<JobView | null>(null);
+
+export function useJob(): JobView {
+  const view = useContext(JobContext);
+  if (!view) throw new Error("useJob needs JobProvider around it");
+  return view;
+}
+
+type Plain = Record<string, unknown>;
+
+/** The value at a JSON pointer inside plain data, or null. */
+export function at(plain: unknown, pointer: string): unknown {
+  let place: unknown = plain;
+  for (const key of pointer.split("/").slice(1)) {
+    if (place === null || typeof place !== "object") return null;
+    place = (place as Plain)[key];
+  }
+  return place ?? null;
+}
+
+/** Pointer of a field in the last run of a step. */
+export function pathOf(job: unknown, step: StepName, keys: string[]): string {
+  const runs = at(job, `/steps/${step}/runs`);
+  const last = Array.isArray(runs) && runs.length ? runs.length - 1 : 0;
+  return [`/steps/${step}/runs/${last}/sheet`, ...keys].join("/");
+}
+
+export function useStep(step: StepName): StepResult {
+  const { findings } = useJob();
+  const result = findings.steps.find((s) => s.step === step);
+  if (!result) throw new Error(`the job has no step ${step}`);
+  return result;
+}
+
+/** A step that is closed takes no entries until it is opened again. */
+export function useIsClosed(step: StepName): boolean {
+  const result = useStep(step);
+  return result.state === "closed" || result.state === "not_applicable";
+}
+
+/** Keys of the rows of a record, stored ones and ones just being typed; `least` stands when there are none. */
+export function useRows(step: StepName, name: string, least: string[]): string[] {
+  const { answer, drafts } = useJob();
+  const base = pathOf(answer.job, step, [name]);
+  const fromCircuit = step === "identify" ? at(answer.job, `/circuit/plate/${name}`) : null;
+  const stored = { ...((fromCircuit as Plain) ?? {}), ...((at(answer.job, base) as Plain) ?? {}) };
+  const typed = Object.keys(drafts)
+    .filter((path) => path.startsWith(`${base}/`))
+    .map((path) => path.slice(base.length + 1).split("/")[0] ?? "");
+  const all = [...new Set([...Object.keys(stored), ...typed])];
+  return all.length ? all : least;
+}

@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { historyQuery } from "../../../api/queries.ts";
+import { clock, fill, inUnit } from "../../../format/quantity.ts";
+import { ChoiceField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { VerdictBadge } from "../../../parts/shapes.tsx";
+import { Weight } from "../../../parts/Weight.tsx";
+import { Why } from "../../../parts/Why.tsx";
+import { at, useJob, useStep } from "../../job/context.ts";
+import { StepFrame } from "../../job/StepFrame.tsx";
+
+const STEP = "close_out" as const;
+
+export function CloseOutSheet() {
+  const { answer, system } = useJob();
+  const result = useStep(STEP);
+  const inside = result.figures.find((f) => f.id === "inside");
+  const co2e = result.figures.find((f) => f.id === "co2e");
+  const hasCircuit = Boolean(at(answer.job, "/circuit/id"));
+  return (
+    <StepFrame step={STEP} sub="Record and label, then the job is done." done="Close the job">
+      {inside && (
+        <div className="flex flex-wrap items-start justify-between gap-3">
+          <div>
+            <p className="text-[16px] font-semibold text-copper">For the label: whole charge with line set</p>
+            <Weight kg={inside.amount.value} system={system} label="in the system now" />
+            {co2e && (
+              <p className="text-[14px] text-soft">
+                {inUnit(co2e.amount.value / 1000, "mass", "kg", 2)} t CO₂ equivalent
+              </p>
+            )}
+          </div>
+          <Why figure={inside} system={system} />
+        </div>
+      )}
+      <Papers code={answer.code} />
+      <div className="mt-4 grid gap-x-8 md:grid-cols-2">
+        <div>
+          <ChoiceField step={STEP} keys={["outcome"]} />
+          <TextField step={STEP} keys={["reason"]} hint="needed unless proven" />
+          <TextField step={STEP} keys={["customer"]} />
+        </div>
+        <div>
+          <YesNoField step={STEP} keys={["label_fixed"]} />
+          {hasCircuit && <YesNoField step={STEP} keys={["update_circuit"]} />}
+          <TextField step={STEP} keys={["note"]} long />
+        </div>
+      </div>
+      <Standing />
+    </StepFrame>
+  );
+}
+
+/** Record, label and document: opened beside the job, never instead of it. */
+export function Papers({ code }: { code: string }) {
+  const base = `/api/jobs/${code}`;
+  return (
+    <p className="mt-3 flex flex-wrap gap-3">
+      <a className="btn" href={`${base}/record`} target="_blank" rel="noreferrer">
+        Record
+      </a>
+      <a className="btn" href={`${base}/record?form=pdf`} target="_blank" rel="noreferrer">
+        Record, PDF
+      </a>
+      <a className="btn" href={`${base}/label?form=pdf`} target="_blank" rel="noreferrer">
+        Label
+      </a>
+      <a className="btn" href={`${base}/document`} download>
+        Data file
+      </a>
+    </p>
+  );
+}
+
+function Standing() {
+  const { findings, system } = useJob();
+  return (
+    <ul className="mt-3 grid gap-1">
+      {findings.steps
+        .filter((s) => s.step !== STEP)
+        .map((s) => (
+          <li key={s.step} className="grid grid-cols-[90px_1fr] items-baseline gap-3 border-t border-rule py-2">
+            <VerdictBadge word={s.verdict.word} />
+            <span>
+              <b className="capitalize">{s.step.replace("_", " ")}</b>{" "}
+              <span className="text-soft">{s.state.replace("_", " ")}</span> · {fill(s.summary, system)}
+            </span>
+          </li>
+        ))}
+    </ul>
+  );
+}
+
+type HistoryPayload = {
+  accepted?: Record<string, { text?: string } | string | boolean | null>;
+  step?: string;
+  reason?: string;
+};
+
+/** Everything that happened, last first. */
+export function History() {
+  const { answer } = useJob();
+  const { data } = useQuery(historyQuery(answer.code, answer.seq));
+  return (
+    <ol className="mt-2 grid gap-2 text-[14px]">
+      {(data ?? []).slice(0, 14).map((line) => (
+        <li key={line.seq} className="border-t border-rule pt-1">
+          <span className="text-soft">
+            {clock(line.at)} {line.by}
+          </span>
+          <br />
+          {told(line.kind, line.payload as HistoryPayload)}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function told(kind: string, payload: HistoryPayload): string {
+  if (kind !== "entries")
+    return [kind, payload.step?.replace("_", " "), payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
+  return Object.entries(payload.accepted ?? {})
+    .map(([path, value]) => {
+      const name = path.split("/").slice(-1)[0]?.replaceAll("_", " ");
+      const text =
+        value && typeof value === "object" ? (value.text ?? "changed") : value === null ? "cleared" : String(value);
+      return `${name} ${text}`;
+    })
+    .join(", ");
+}

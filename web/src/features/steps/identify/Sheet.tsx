@@ -1,0 +1,142 @@
+import { useQuery } from "@tanstack/react-query";
+import { refrigerantsQuery } from "../../../api/queries.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import { StepFrame } from "../../job/StepFrame.tsx";
+
+const STEP = "identify" as const;
+
+export function IdentifySheet() {
+  return (
+    <StepFrame
+      step={STEP}
+      sub="Copy the plate in its own order. The total follows as you type; nothing needs saving."
+      done="Plate is right: go to Weigh in"
+    >
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(220px,1fr)]">
+        <DataPlate />
+        <div>
+          <Lines />
+          <Parts />
+        </div>
+      </div>
+      <div className="mt-4 grid gap-x-8 md:grid-cols-2">
+        <YesNoField step={STEP} keys={["pairing_proven"]} />
+        <YesNoField step={STEP} keys={["listed"]} />
+      </div>
+    </StepFrame>
+  );
+}
+
+/** The form is shaped like the plate it is copied from. */
+function DataPlate() {
+  const { data } = useQuery(refrigerantsQuery);
+  return (
+    <fieldset className="relative rounded-[12px] border-[1.4px] border-ink px-5 py-4">
+      <legend className="sr-only">Data plate</legend>
+      <Rivets />
+      <p className="mb-2 text-[15px] font-semibold" aria-hidden="true">
+        Data plate and site
+      </p>
+      <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
+        <TextField
+          step={STEP}
+          keys={["refrigerant"]}
+          list={data?.data.map((r) => r.name)}
+          hint="as stamped, such as R-410A"
+        />
+        <EntryField step={STEP} keys={["factory_charge"]} hint="9 lb 4 oz, 9.25 lb, 148 oz or kg" />
+        <EntryField step={STEP} keys={["included_length"]} hint="line length in that charge" />
+        <ChoiceField step={STEP} keys={["metering"]} />
+        <EntryField step={STEP} keys={["subcooling_target"]} hint="empty if not stamped" />
+        <ChoiceField step={STEP} keys={["kind"]} />
+        <EntryField step={STEP} keys={["altitude"]} />
+        <ChoiceField step={STEP} keys={["gauge_reference"]} />
+        <EntryField step={STEP} keys={["factory_charge_other"]} hint="kg or oz, as a check" />
+      </div>
+      <details className="mt-1">
+        <summary className="min-h-[44px] cursor-pointer py-3 font-semibold text-copper">More of the plate</summary>
+        <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
+          <EntryField step={STEP} keys={["tolerance"]} />
+          <TextField step={STEP} keys={["orifice"]} />
+          <TextField step={STEP} keys={["oil"]} />
+          <EntryField step={STEP} keys={["design_high"]} />
+          <EntryField step={STEP} keys={["design_low"]} />
+          <TextField step={STEP} keys={["serial"]} />
+          <TextField step={STEP} keys={["circuit"]} />
+        </div>
+      </details>
+    </fieldset>
+  );
+}
+
+function Rivets() {
+  return (
+    <>
+      {["top-2 left-2", "top-2 right-2", "bottom-2 left-2", "right-2 bottom-2"].map((corner) => (
+        <span
+          key={corner}
+          aria-hidden="true"
+          className={`absolute h-[9px] w-[9px] rounded-full border border-ink ${corner}`}
+        />
+      ))}
+    </>
+  );
+}
+
+function Lines() {
+  const rows = useRows(STEP, "lines", ["l1"]);
+  return (
+    <fieldset>
+      <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">Line set</legend>
+      {rows.map((key) => (
+        <div key={key} className="grid grid-cols-2 gap-x-5">
+          <EntryField step={STEP} keys={["lines", key, "length"]} label="installed, one way" />
+          <EntryField step={STEP} keys={["lines", key, "allowance"]} hint="else from tube size" />
+          <EntryField step={STEP} keys={["lines", key, "liquid_od"]} hint="3/8 in or 9.52 mm" />
+          <EntryField step={STEP} keys={["lines", key, "suction_od"]} />
+        </div>
+      ))}
+    </fieldset>
+  );
+}
+
+function Parts() {
+  const { type, answer } = useJob();
+  const closed = useIsClosed(STEP);
+  const rows = useRows(STEP, "parts", []);
+  const free =
+    Array.from({ length: rows.length + 1 }, (_, n) => `p${n + 1}`).find((key) => !rows.includes(key)) ?? "p1";
+  return (
+    <fieldset className="mt-3">
+      <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
+        Parts that change the charge
+      </legend>
+      {rows.map((key) => (
+        <div key={key} className="grid grid-cols-[1fr_1fr_44px] gap-x-4">
+          <TextField step={STEP} keys={["parts", key, "label"]} />
+          <EntryField step={STEP} keys={["parts", key, "charge"]} />
+          {at(answer.job, pathOf(answer.job, STEP, ["parts", key])) !== null && !closed && (
+            <button
+              type="button"
+              className="btn quiet mt-3"
+              aria-label={`Remove part ${key}`}
+              onClick={() => type(pathOf(answer.job, STEP, ["parts", key]), null, { ready: true, force: true })}
+            >
+              ✕
+            </button>
+          )}
+        </div>
+      ))}
+      {!closed && (
+        <button
+          type="button"
+          className="btn quiet"
+          onClick={() => type(pathOf(answer.job, STEP, ["parts", free, "label"]), "filter drier", { ready: true })}
+        >
+          Add a part
+        </button>
+      )}
+    </fieldset>
+  );
+}

@@ -1,0 +1,18 @@
+/** One line a step: its sheet and what stands on the tape beside it. */
+import type { ComponentType } from "react";
+import type { StepName } from "../../api/fields.ts";
+import { CloseOutSheet } from "./close_out/Sheet.tsx";
+import { CloseOutSide } from "./close_out/Side.tsx";
+import { IdentifySheet } from "./identify/Sheet.tsx";
+import { IdentifySide } from "./identify/Side.tsx";
+import { VerifySheet } from "./verify/Sheet.tsx";
+import { VerifySide } from "./verify/Side.tsx";
+import { WeighInSheet } from "./weigh_in/Sheet.tsx";
+import { WeighInSide } from "./weigh_in/Side.tsx";
+
+export const STEPS: Record<StepName, { Sheet: ComponentType; Side: ComponentType }> = {
+  identify: { Sheet: IdentifySheet, Side: IdentifySide },
+  weigh_in: { Sheet: WeighInSheet, Side: WeighInSide },
+  verify: { Sheet: VerifySheet, Side: VerifySide },
+  close_out: { Sheet: CloseOutSheet, Side: CloseOutSide },
+};

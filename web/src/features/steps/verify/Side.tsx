@@ -1,0 +1,24 @@
+import { showAmount } from "../../../format/quantity.ts";
+import { Ladder } from "../../../parts/Ladder.tsx";
+import { Why } from "../../../parts/Why.tsx";
+import { useJob, useStep } from "../../job/context.ts";
+
+/** What is in the system, and the temperature ladder. */
+export function VerifySide() {
+  const { system } = useJob();
+  const result = useStep("verify");
+  const weighed = useStep("weigh_in");
+  const inside = [...result.figures, ...weighed.figures].find((f) => f.id === "inside");
+  return (
+    <div>
+      <div className="flex items-center justify-between">
+        <h2 className="text-soft">In the system</h2>
+        {inside && <Why figure={inside} system={system} />}
+      </div>
+      <p className="num text-[24px]">{inside ? showAmount(inside.amount, system) : "not weighed in"}</p>
+      <div className="mt-3">
+        <Ladder bands={result.picture.bands} system={system} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,232 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { client, newKey, Refused, take } from "../../api/client.ts";
+import { stepsOf } from "../../api/fields.ts";
+import { circuitsQuery, jobsQuery } from "../../api/queries.ts";
+import type { JobRow, Word } from "../../api/types.ts";
+import { Frame } from "../../app/Frame.tsx";
+import { useSession } from "../../app/session.ts";
+import { ago, fill } from "../../format/quantity.ts";
+import { VerdictBadge } from "../../parts/shapes.tsx";
+import { Dialog } from "../../ui/Dialog.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
+
+const NO_ANSWER = "No answer from the server. A new job needs signal; the ones opened before stay readable.";
+
+export function TodayPage() {
+  const { me } = useSession();
+  const [closed, setClosed] = useState("open");
+  const [after, setAfter] = useState("");
+  const { data, error } = useQuery(jobsQuery(closed === "closed", after));
+  const jobs = data?.data.jobs ?? [];
+  const today = new Date().toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+  return (
+    <Frame crumb="Today" place={me.shop}>
+      <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
+        <div className="flex flex-wrap items-start justify-between gap-4">
+          <div>
+            <h1>{today}</h1>
+            <p className="text-[14px] text-soft">{said(jobs, closed === "closed")}</p>
+          </div>
+          <Start />
+        </div>
+        <div className="mt-4 mb-2">
+          <Toggle
+            label="Jobs shown"
+            value={closed}
+            options={{ open: "Open", closed: "Closed" }}
+            onChange={(next) => {
+              setClosed(next);
+              setAfter("");
+            }}
+          />
+        </div>
+        {error && <p className="note">{error.message}</p>}
+        {data?.fromDevice && <p className="note">No network: this list is from {ago(data.at, Date.now())}.</p>}
+        {data && jobs.length === 0 && <Empty closed={closed === "closed"} />}
+        <JobList jobs={jobs} />
+        {data?.data.next && (
+          <button type="button" className="btn mt-4" onClick={() => setAfter(data.data.next ?? "")}>
+            Older jobs
+          </button>
+        )}
+      </main>
+    </Frame>
+  );
+}
+
+function said(jobs: JobRow[], closed: boolean): string {
+  if (closed) return `${jobs.length} closed ${jobs.length === 1 ? "job" : "jobs"}, last first.`;
+  const stopped = jobs.filter((job) => job.word === "Stop").length;
+  return `${jobs.length} open ${jobs.length === 1 ? "job" : "jobs"}${stopped ? `, ${stopped} stopped and waiting for a decision` : ""}.`;
+}
+
+function Empty({ closed }: { closed: boolean }) {
+  if (closed) return <p className="mt-6 text-soft">No job is closed yet.</p>;
+  return (
+    <div className="mt-6 max-w-[520px]">
+      <p>No jobs yet. The first useful number is about a minute away.</p>
+      <ol className="mt-3 list-decimal pl-5 text-soft">
+        <li>Refrigerant and charge, off the plate</li>
+        <li>Line length and sizes give the total</li>
+        <li>What the scale reads gives the mark at which to shut the valve</li>
+      </ol>
+    </div>
+  );
+}
+
+function JobList({ jobs }: { jobs: JobRow[] }) {
+  const { system } = useSession();
+  return (
+    <ul>
+      {jobs.map((job) => (
+        <li key={job.code} className="border-t border-rule">
+          <Link
+            to={`/job/${job.code}`}
+            className="grid items-baseline gap-x-6 gap-y-1 py-3 hover:bg-tint md:grid-cols-[minmax(0,1.2fr)_150px_90px_minmax(0,1.6fr)_110px]"
+          >
+            <span className="min-w-0">
+              <b className="block text-[16px]">{job.title}</b>
+              <span className="text-[14px] text-soft">{[job.site, job.technician].filter(Boolean).join(" · ")}</span>
+            </span>
+            <Progress job={job} />
+            <VerdictBadge word={job.word as Word} />
+            <span className="text-[14px] text-soft">{fill(job.headline, system)}</span>
+            <span className="text-[13px] text-soft md:text-right">{ago(job.updated_at, Date.now())}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Where the job stands, as a short run of fittings. */
+function Progress({ job }: { job: JobRow }) {
+  if (job.kind === "quick") return <span className="text-[14px]">Quick total</span>;
+  const steps = stepsOf(job.kind);
+  const now = job.closed ? steps.length : steps.findIndex((s) => s.id === job.step);
+  return (
+    <span className="text-[14px]">
+      <svg width="92" height="14" viewBox="0 0 92 14" aria-hidden="true" className="block">
+        <path d="M4 7h84" stroke="var(--rule)" strokeWidth="3" />
+        {steps.map((step, n) => (
+          <path
+            key={step.id}
+            d={`M${n * 25 + 5} 1h7l4 6-4 6h-7l-4-6z`}
+            fill={n < now ? "var(--line)" : "var(--sheet)"}
+            stroke={n <= now ? "var(--copper)" : "var(--edge)"}
+            strokeWidth="1.4"
+          />
+        ))}
+      </svg>
+      {job.closed ? "Closed" : (steps[now]?.label ?? "")}
+    </span>
+  );
+}
+
+/** New job, quick total, or a job from a file. */
+function Start() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { data: circuits } = useQuery(circuitsQuery);
+  const [open, setOpen] = useState(false);
+  const [title, setTitle] = useState("");
+  const [circuit, setCircuit] = useState("");
+  const [refused, setRefused] = useState("");
+  const file = useRef<HTMLInputElement>(null);
+  const [key, setKey] = useState(newKey);
+
+  const make = async (kind: "charge" | "quick") => {
+    setRefused("");
+    try {
+      const body = { key, kind, title, circuit_id: circuit ? Number(circuit) : null };
+      const state = await take(client.POST("/api/jobs", { body }));
+      setKey(newKey());
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/job/${state.code}${kind === "quick" ? "" : "/identify"}`);
+    } catch (error) {
+      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+    }
+  };
+  const openFile = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    try {
+      const state = await take(
+        client.POST("/api/jobs/import", { body: { key: newKey(), document: await chosen.text() } }),
+      );
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/job/${state.code}`);
+    } catch (error) {
+      setRefused(error instanceof Refused ? `${chosen.name} was not taken. ${error.message}` : NO_ANSWER);
+    }
+  };
+
+  return (
+    <div className="flex flex-wrap gap-3">
+      <Dialog
+        open={open}
+        onOpenChange={setOpen}
+        title="New job"
+        trigger={
+          <button type="button" className="btn go">
+            New job
+          </button>
+        }
+      >
+        <label className="lab block" htmlFor="new-circuit">
+          circuit
+        </label>
+        <select id="new-circuit" className="control" value={circuit} onChange={(e) => setCircuit(e.target.value)}>
+          <option value="">a unit not known here yet</option>
+          {(circuits?.data ?? []).map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.site}: {c.name}
+            </option>
+          ))}
+        </select>
+        <label className="lab mt-4 block" htmlFor="new-title">
+          name of the job
+        </label>
+        <input
+          id="new-title"
+          className="control"
+          maxLength={160}
+          value={title}
+          placeholder={circuits?.data.find((c) => String(c.id) === circuit)?.name ?? "which unit, where"}
+          onChange={(e) => setTitle(e.target.value)}
+        />
+        <button type="button" className="btn go mt-5" onClick={() => void make("charge")}>
+          Start: copy the data plate
+        </button>
+        {refused && (
+          <p className="note stop mt-4" role="alert">
+            {refused}
+          </p>
+        )}
+      </Dialog>
+      <button type="button" className="btn" onClick={() => void make("quick")}>
+        Quick total
+      </button>
+      <button type="button" className="btn" onClick={() => file.current?.click()}>
+        Open a file
+      </button>
+      <input
+        ref={file}
+        type="file"
+        aria-label="Job file to open"
+        className="hidden"
+        accept=".json,application/json"
+        onChange={(event) => {
+          void openFile(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      {refused && !open && (
+        <p className="note stop w-full" role="alert">
+          {refused}
+        </p>
+      )}
+    </div>
+  );
+}

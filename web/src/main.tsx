@@ -1,0 +1,16 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import "./index.css";
+import { App } from "./app/App.tsx";
+
+if ("serviceWorker" in navigator && import.meta.env.PROD) {
+  navigator.serviceWorker.register("/sw.js").catch(() => undefined);
+}
+
+const root = document.getElementById("root");
+if (!root) throw new Error("index.html has no #root");
+createRoot(root).render(
+  <StrictMode>
+    <App />
+  </StrictMode>,
+);

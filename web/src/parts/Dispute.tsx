@@ -1,0 +1,58 @@
+import type { Entry } from "../api/types.ts";
+import { at, useJob } from "../features/job/context.ts";
+import { clock } from "../format/quantity.ts";
+import { Shape } from "./shapes.tsx";
+
+type Second = { path: string; value: unknown; by: string; at: string };
+
+/** Two values for one field: both kept, until a person chooses. */
+export function DisputeNote({ path }: { path: string }) {
+  const { answer, type } = useJob();
+  const disputes = ((at(answer.job, "/disputes") as Second[] | null) ?? []).filter((d) => d.path === path);
+  if (!disputes.length) return null;
+  const standing = at(answer.job, path);
+  const candidates = [
+    { value: standing, by: (standing as Entry | null)?.by ?? "", at: (standing as Entry | null)?.at ?? null },
+    ...disputes,
+  ];
+  return (
+    <div className="note mt-1" role="alert">
+      <p className="flex items-center gap-2 font-semibold text-wait">
+        <Shape word="Wait" />
+        Two values, both kept
+      </p>
+      <p className="mb-2">
+        Until one is chosen, weighing in stops at the smaller total: more can be added, out is harder.
+      </p>
+      <p className="flex flex-wrap gap-2">
+        {candidates.map((candidate) => (
+          <button
+            key={`${candidate.by}-${textOf(candidate.value)}`}
+            type="button"
+            className="btn"
+            onClick={() => type(path, valueToSend(candidate.value), { ready: true, force: true })}
+          >
+            Use {textOf(candidate.value)}
+            {candidate.by && (
+              <span className="font-normal text-soft">
+                {[candidate.by, candidate.at && clock(candidate.at)].filter(Boolean).join(", ")}
+              </span>
+            )}
+          </button>
+        ))}
+      </p>
+    </div>
+  );
+}
+
+function textOf(value: unknown): string {
+  if (value === null || value === undefined) return "nothing";
+  if (typeof value === "object") return (value as Entry).text ?? String((value as Entry).value);
+  return String(value);
+}
+
+function valueToSend(value: unknown): unknown {
+  if (value && typeof value === "object")
+    return { text: (value as Entry).text, unit: (value as Entry).unit === "lb oz" ? "lb" : (value as Entry).unit };
+  return value;
+}

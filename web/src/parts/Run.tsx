@@ -1,0 +1,89 @@
+import { NavLink } from "react-router";
+import { stepsOf } from "../api/fields.ts";
+import type { StepResult, System } from "../api/types.ts";
+import { fill } from "../format/quantity.ts";
+import { Shape } from "./shapes.tsx";
+
+/** The job's steps as one pipe run with its fittings; under each name the one figure it produced. */
+export function Run({ kind, steps, current, system, base }: RunProps) {
+  return (
+    <nav aria-label="Steps of this job">
+      <ol className="hidden md:block">
+        {stepsOf(kind).map(({ id, label }, n, all) => {
+          const result = steps.find((s) => s.step === id);
+          const now = id === current;
+          return (
+            <li key={id} className="relative min-h-[62px]">
+              {n < all.length - 1 && (
+                <span
+                  aria-hidden="true"
+                  className="absolute top-[26px] left-[9px] h-[calc(100%-16px)] w-[6px] border-x-[1.3px]"
+                  style={{ borderColor: isDone(result) ? "var(--line)" : "var(--rule)" }}
+                />
+              )}
+              <NavLink
+                to={`${base}/${id}`}
+                className="flex min-h-[50px] gap-[10px] py-1"
+                aria-current={now ? "step" : undefined}
+              >
+                <Fitting result={result} now={now} />
+                <span className="min-w-0">
+                  <span
+                    className={`block ${now ? "text-[16px] font-semibold text-copper" : "text-[15px] font-semibold"}`}
+                  >
+                    {label}
+                  </span>
+                  <span className="lab block break-words">
+                    {result ? fill(result.summary, system) : ""}
+                    {result?.state === "changed" && <b className="text-wait"> · changed since closing</b>}
+                  </span>
+                </span>
+              </NavLink>
+            </li>
+          );
+        })}
+      </ol>
+      <ol className="flex items-center gap-1 md:hidden">
+        {stepsOf(kind).map(({ id, label }) => {
+          const result = steps.find((s) => s.step === id);
+          const now = id === current;
+          return (
+            <li key={id}>
+              <NavLink
+                to={`${base}/${id}`}
+                aria-label={label}
+                aria-current={now ? "step" : undefined}
+                className="flex min-h-[44px] min-w-[36px] items-center justify-center gap-2"
+              >
+                <Fitting result={result} now={now} />
+                {now && <span className="text-[16px] font-semibold text-copper">{label}</span>}
+              </NavLink>
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}
+
+type RunProps = { kind: string; steps: StepResult[]; current: string; system: System; base: string };
+
+function isDone(result: StepResult | undefined): boolean {
+  return result?.state === "closed" || result?.state === "not_applicable";
+}
+
+function Fitting({ result, now }: { result: StepResult | undefined; now: boolean }) {
+  if (result && isDone(result) && result.verdict.word !== "Holds")
+    return <Shape word={result.verdict.word} size={22} />;
+  const done = isDone(result);
+  const colour = now ? "var(--copper)" : done ? "var(--line)" : "var(--edge)";
+  return (
+    <svg width="24" height="20" viewBox="0 0 24 20" aria-hidden="true" className="mt-[1px] shrink-0">
+      {done || now ? (
+        <path d="M7.5 2.5h9l5 7.5-5 7.5h-9l-5-7.5z" fill={done ? colour : "none"} stroke={colour} strokeWidth="2" />
+      ) : (
+        <rect x="3" y="5.5" width="18" height="9" rx="2.5" fill="none" stroke={colour} strokeWidth="1.3" />
+      )}
+    </svg>
+  );
+}

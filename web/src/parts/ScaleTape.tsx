@@ -1,0 +1,73 @@
+import type { Mark, System } from "../api/types.ts";
+import { show } from "../format/quantity.ts";
+import { rule } from "./BuildUp.tsx";
+
+/** The scale from start to stop, with a notch at each mark. Gross, or counted down from zero. */
+export function ScaleTape({
+  marks,
+  system,
+  counted,
+  height = 340,
+}: {
+  marks: Mark[];
+  system: System;
+  counted: boolean;
+  height?: number;
+}) {
+  const reading = (mark: Mark) => (counted ? mark.counted_kg : mark.gross_kg);
+  const [start, close] = [marks.find((m) => m.id === "start"), marks.find((m) => m.id === "close")];
+  if (!start || !close) return null;
+  const high = reading(start);
+  const low = reading(close);
+  const y = (kg: number) => 22 + ((high - kg) / (high - low)) * (height - 60);
+  const slow = marks.find((m) => m.id === "slow");
+  const ticks = rule(high, system, low).filter((tick) => tick.kg >= low);
+  return (
+    <svg
+      viewBox={`0 0 280 ${height}`}
+      width="100%"
+      role="img"
+      aria-label={`Scale from ${show(high, "mass", system)} down to ${show(low, "mass", system)}`}
+    >
+      <line x1="62" x2="270" y1={y(high)} y2={y(high)} stroke="var(--ink)" strokeWidth="1.4" />
+      <text x="130" y={y(high) - 7} fontSize="13" style={{ fill: "var(--soft)" }}>
+        start {show(high, "mass", system)}
+      </text>
+      {ticks.map((tick) => (
+        <g key={tick.kg}>
+          <line x1="84" x2={tick.text ? 102 : 94} y1={y(tick.kg)} y2={y(tick.kg)} stroke="var(--ink)" />
+          {tick.text && (
+            <text x="76" y={y(tick.kg) + 4} textAnchor="end" fontSize="13">
+              {tick.text.replace("-", "−")}
+            </text>
+          )}
+        </g>
+      ))}
+      <line x1="84" x2="84" y1={y(high)} y2={y(low)} stroke="var(--ink)" strokeWidth="1.2" />
+      <rect x="103" y={y(high)} width="22" height={y(low) - y(high)} fill="var(--tint2)" />
+      {slow && <rect x="103" y={y(reading(slow))} width="22" height={y(low) - y(reading(slow))} fill="var(--tint3)" />}
+      {slow && (
+        <>
+          <line
+            x1="125"
+            x2="270"
+            y1={y(reading(slow))}
+            y2={y(reading(slow))}
+            stroke="var(--edge)"
+            strokeDasharray="4 3"
+          />
+          <text x="132" y={y(reading(slow)) - 20} fontSize="13" style={{ fill: "var(--soft)" }}>
+            slow down
+          </text>
+          <text x="132" y={y(reading(slow)) - 5} fontSize="14" fontWeight="640">
+            {show(reading(slow), "mass", system)}
+          </text>
+        </>
+      )}
+      <line x1="62" x2="270" y1={y(low)} y2={y(low)} stroke="var(--copper)" strokeWidth="2.5" />
+      <text x="132" y={y(low) + 18} fontSize="15" fontWeight="640" style={{ fill: "var(--copper)" }}>
+        close at {show(low, "mass", system)}
+      </text>
+    </svg>
+  );
+}
