@@ -84,7 +84,7 @@ def static(rest: list[str]) -> bool:
 
 
 def core(rest: list[str]) -> bool:
-    return call(str(BIN / "pytest"), "core/tests", "-q", "-p", "no:django", "-p", "no:playwright", *rest)
+    return call(str(BIN / "pytest"), "core/tests", "-q", "-p", "no:playwright", *rest)
 
 
 def server(rest: list[str]) -> bool:

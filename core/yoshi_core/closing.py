@@ -3,7 +3,7 @@
 import dataclasses
 from datetime import datetime
 
-from yoshi_core import __version__, ledger, schema
+from yoshi_core import __version__, ledger, schema, steps
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import current_plate, evaluate, inputs_hash, last_event
 from yoshi_core.model import SHEETS, Job, Plate, Run, StepEvent, StepRecord
@@ -18,7 +18,7 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
     A step that does not hold closes only with a reason. Raises `InvalidInput` when entries are
     missing, when it is closed already, or when the reason is.
     """
-    record = job.steps.get(step, StepRecord())
+    record = _record(job, step)
     result = evaluate(job, profile, at).step(step)
     if result.state == "closed":
         raise InvalidInput("This step is closed already.", path=f"/steps/{step}")
@@ -27,10 +27,10 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
         raise InvalidInput(f"The step cannot close yet. Still open: {lacking}.", path=f"/steps/{step}")
     if result.questions:
         raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
-    if result.verdict.word != "Holds" and not reason.strip():
-        raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
     if step == "close_out" and result.verdict.word != "Holds":
         raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path="/steps/close_out")
+    if result.verdict.word != "Holds" and not reason.strip():
+        raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
     event = StepEvent("closed", at, by, reason.strip(), inputs_hash(job, step), profile, __version__, schema.dump_full(result))
     runs = record.runs
     if runs:
@@ -47,7 +47,7 @@ def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_
 
     Raises `InvalidInput` without a reason or when it is not closed.
     """
-    record = job.steps.get(step, StepRecord())
+    record = _record(job, step)
     event = last_event(record)
     if event is None or event.kind == "reopened":
         raise InvalidInput("This step is open already.", path=f"/steps/{step}")
@@ -64,9 +64,15 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     """The job with the step declared not applicable. Raises `InvalidInput` without a reason."""
     if not reason.strip():
         raise InvalidInput("A step is never skipped silently: give the reason.", path=f"/steps/{step}")
-    record = job.steps.get(step, StepRecord())
+    record = _record(job, step)
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
+
+
+def _record(job: Job, step: str) -> StepRecord:
+    if step not in steps.order(job.kind):
+        raise InvalidInput(f"This job has no step {step}.", path="/steps")
+    return job.steps.get(step, StepRecord())
 
 
 def plate_difference(job: Job) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
 from yoshi_core.verdict import Movement
 
 KINDS = {
-    "split": "split air conditioner",
+    "split": "split, cooling",
     "heat_pump": "split heat pump",
     "packaged": "packaged unit",
     "ductless": "ductless",
@@ -21,8 +21,8 @@ KINDS = {
     "vehicle": "vehicle air conditioning",
     "chiller": "chiller",
 }
-METERING = {"txv": "TXV, expansion valve", "eev": "EEV, electronic valve", "orifice": "fixed orifice", "capillary": "capillary"}
-GAUGES = {"vented": "vented, reads 0 in open air here", "sealed": "sealed, reads 0 at sea level"}
+METERING = {"txv": "expansion valve", "eev": "electronic valve", "orifice": "fixed orifice", "capillary": "capillary"}
+GAUGES = {"vented": "vented", "sealed": "sealed"}
 OUTCOMES = {
     "proven": "Proven",
     "proven_by_weight": "Proven by weight",
@@ -63,9 +63,7 @@ class Plate:
     factory_charge: Annotated[
         Entry | None, Facts("mass", "factory charge", (0.005, 2000.0), (0.05, 60.0), source="plate", unit_us="lb")
     ] = None
-    factory_charge_other: Annotated[
-        Entry | None, Facts("mass", "the plate's other figure", (0.005, 2000.0), source="plate", unit_us="oz")
-    ] = None
+    factory_charge_other: Annotated[Entry | None, Facts("mass", "other figure on it", (0.005, 2000.0), source="plate", unit_us="oz")] = None
     included_length: Annotated[Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
     kind: Annotated[Kind | None, Facts("choice", "kind of system", options=KINDS)] = None
     metering: Annotated[Metering | None, Facts("choice", "metering device", options=METERING)] = None
@@ -82,8 +80,8 @@ class Plate:
     circuit: Annotated[str | None, Facts("text", "circuit", max_length=40)] = None
     altitude: Annotated[Entry | None, Facts("altitude", "site altitude", (-450.0, 6000.0), (-100.0, 4500.0), unit_us="m")] = None
     gauge_reference: Annotated[GaugeReference | None, Facts("choice", "gauges", options=GAUGES)] = None
-    listed: Annotated[bool | None, Facts("yesno", "equipment is listed for this refrigerant")] = None
-    pairing_proven: Annotated[bool | None, Facts("yesno", "pairing of the units proven")] = None
+    listed: Annotated[bool | None, Facts("yesno", "equipment listed for it")] = None
+    pairing_proven: Annotated[bool | None, Facts("yesno", "pairing of units proven")] = None
     lines: Annotated[Mapping[str, LineSet], Facts("record", "line sets")] = field(default_factory=dict)
     parts: Annotated[Mapping[str, PartAdded], Facts("record", "parts")] = field(default_factory=dict)
 

@@ -69,6 +69,9 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
     conflicts: list[Conflict] = []
     for change in changes:
         where = locate(change.path)
+        if _is_closed(job, change.path):
+            problems.append(Problem(change.path, "step_closed", "This step is closed. Open it again with a reason to correct it."))
+            continue
         try:
             value = where.read(change.value, by, at)
         except CoreError as error:
@@ -88,6 +91,12 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
         plain = trial
         accepted[change.path] = value
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
+
+
+def _is_closed(job: Job, path: str) -> bool:
+    keys = path.split("/")
+    record = job.steps.get(keys[2]) if keys[1] == "steps" else None
+    return bool(record and record.events and record.events[-1].kind == "closed")
 
 
 def _keep_both(plain: dict[str, Any], change: Change, current: Any, value: Any, by: str, at: datetime) -> Conflict:

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import DatabaseError, connection
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Status
 from ninja.throttling import AnonRateThrottle
 
 from accounts.actions.revise_profile import revise_profile
@@ -34,7 +34,7 @@ def _me(person: Person) -> dict[str, Any]:
 
 
 @router.get("/health", auth=None, response={200: Health, 503: Health})
-def health(request: HttpRequest) -> tuple[int, dict[str, Any]]:
+def health(request: HttpRequest) -> Status[dict[str, Any]]:
     """Whether the server and its database answer."""
     try:
         with connection.cursor() as cursor:
@@ -43,7 +43,7 @@ def health(request: HttpRequest) -> tuple[int, dict[str, Any]]:
     except DatabaseError:
         database = False
     body = {"status": "ok" if database else "no database", "database": database, "core_version": __version__}
-    return (200 if database else 503), body
+    return Status(200 if database else 503, body)
 
 
 @router.post("/session", auth=None, response=Me, throttle=[AnonRateThrottle(settings.LOGIN_RATE)])
@@ -57,10 +57,10 @@ def sign_in(request: HttpRequest, body: SignIn) -> Any:
 
 
 @router.delete("/session", response={204: None})
-def sign_out(request: HttpRequest) -> tuple[int, None]:
+def sign_out(request: HttpRequest) -> Status[None]:
     """End the session."""
     logout(request)
-    return 204, None
+    return Status(204, None)
 
 
 @router.get("/me", response=Me)

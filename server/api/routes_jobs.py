@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 
 from api.shapes import (
     Adopt,
@@ -73,15 +73,15 @@ def _row(job: Job) -> dict[str, Any]:
 
 
 @router.post("", response={201: JobState})
-def create(request: HttpRequest, body: NewJob) -> tuple[int, dict[str, Any]]:
+def create(request: HttpRequest, body: NewJob) -> Status[dict[str, Any]]:
     """A new job or quick total."""
-    return 201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id)
+    return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id))
 
 
 @router.post("/import", response={201: JobState})
-def take_over(request: HttpRequest, body: ImportJob) -> tuple[int, dict[str, Any]]:
+def take_over(request: HttpRequest, body: ImportJob) -> Status[dict[str, Any]]:
     """A job from a document."""
-    return 201, import_job(person_of(request), body.key, body.document)
+    return Status(201, import_job(person_of(request), body.key, body.document))
 
 
 @router.get("/{code}", response=JobState)

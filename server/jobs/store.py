@@ -58,7 +58,8 @@ def _summarize(row: Job, findings: Findings) -> None:
     row.findings = schema.dump_full(findings)
     standing = [r for r in findings.steps if r.state in {"open", "changed"}]
     current = standing[0] if standing else findings.steps[-1]
-    row.closed = not standing
+    row.closed = findings.steps[-1].step == "close_out" and findings.steps[-1].state == "closed"
+    current = findings.steps[-1] if row.closed else current
     row.step, row.word = current.step, current.verdict.word
     row.headline = schema.dump_full(current.verdict.headline)
 

@@ -52,6 +52,9 @@ def judge(context: StepContext) -> Judged:
         _judge_plan(plan, notes)
         if weighed_kg is not None:
             _judge_weighed(weighed_kg + earlier_kg, plan, build_up, sheet, notes, context)
+    if plan and plan.takes and weighed_kg is None:
+        first = plan.takes[0].source_id
+        notes.need(context.path("draws", first, "gross_end"), "what the scale reads after", sheet.draws[first].gross_end)
     total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
     marks = _marks(plan)
     result = StepResult(

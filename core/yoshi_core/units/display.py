@@ -22,9 +22,10 @@ def show(value: float, quantity_name: str, system: System = "us") -> str:
     """The value with its unit as text; masses in us as pounds and ounces, under a pound as ounces."""
     if quantity_name == "mass" and system == "us":
         if abs(value) < 16 * OZ_KG:
-            return f"{value / OZ_KG:.1f} oz"
-        sign, pounds, ounces = pounds_ounces(value)
-        return f"{sign}{pounds} lb {ounces} oz"
+            ounces = value / OZ_KG
+            return f"{ounces:.2f} oz" if 0 < abs(ounces) < 0.095 else f"{ounces:.1f} oz"
+        sign, pounds, rest = pounds_ounces(value)
+        return f"{sign}{pounds} lb {rest} oz"
     if quantity_name == "mass" and abs(value) < 1.0:
         return f"{value * 1000:.0f} g"
     if quantity_name == "tube_od" and system == "us":

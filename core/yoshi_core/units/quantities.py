@@ -106,7 +106,7 @@ QUANTITIES: dict[str, Quantity] = {
             "m",
             "in",
             "mm",
-            (Unit("in", INCH_M, 3, 0.0, ('"', "inch", "inches")), Unit("mm", 0.001, 2, 0.0, ("millimetre",))),
+            (Unit("in", INCH_M, 3, 0.0, ('"', "inch", "inches")), Unit("mm", 0.001, 1, 0.0, ("millimetre",))),
         ),
         Quantity(
             "linear_density",

@@ -987,7 +987,7 @@ export interface components {
             refrigerant?: string | null;
             /** factory charge */
             factory_charge?: components["schemas"]["Entry"] | null;
-            /** the plate's other figure */
+            /** other figure on it */
             factory_charge_other?: components["schemas"]["Entry"] | null;
             /** charge covers */
             included_length?: components["schemas"]["Entry"] | null;
@@ -1015,9 +1015,9 @@ export interface components {
             altitude?: components["schemas"]["Entry"] | null;
             /** gauges */
             gauge_reference?: ("vented" | "sealed") | null;
-            /** equipment is listed for this refrigerant */
+            /** equipment listed for it */
             listed?: boolean | null;
-            /** pairing of the units proven */
+            /** pairing of units proven */
             pairing_proven?: boolean | null;
             /** line sets */
             lines?: {

@@ -5,7 +5,17 @@ import { useSession } from "./session.ts";
 import { useTheme } from "./theme.ts";
 
 /** The top bar and the page below it. */
-export function Frame({ crumb, place, children }: { crumb: string; place?: string; children: ReactNode }) {
+export function Frame({
+  crumb,
+  place,
+  home,
+  children,
+}: {
+  crumb: string;
+  place?: string;
+  home?: boolean;
+  children: ReactNode;
+}) {
   const { system, setSystem, me, signOut } = useSession();
   const [theme, flipTheme] = useTheme();
   return (
@@ -15,12 +25,15 @@ export function Frame({ crumb, place, children }: { crumb: string; place?: strin
           Yoshi
         </Link>
         <p className="min-w-0 truncate text-[15px] text-soft">
-          <Link to="/" className="inline-flex min-h-[44px] items-center max-md:hidden">
-            Today
-          </Link>
-          <span className="max-md:hidden"> / </span>
+          {home ? (
+            <b className="text-ink max-md:hidden">Today / </b>
+          ) : (
+            <Link to="/" className="inline-flex min-h-[44px] items-center max-md:hidden">
+              Today /&nbsp;
+            </Link>
+          )}
           {place && <span className="max-lg:hidden">{place} / </span>}
-          <b className="text-ink">{crumb}</b>
+          <span className={home ? "" : "font-semibold text-ink"}>{crumb}</span>
         </p>
         <nav aria-label="Yoshi" className="ml-auto flex items-center gap-2">
           <Link to="/refrigerants" className="chip max-md:hidden">

@@ -45,7 +45,10 @@ export function unitFor(quantity: string, system: System): string {
 export function show(value: number, quantity: string, system: System): string {
   if (quantity === "mass" && system === "us") {
     const pound = unitOf("mass", "lb").factor;
-    if (Math.abs(value) < pound) return `${inUnit(value, "mass", "oz")} oz`;
+    if (Math.abs(value) < pound) {
+      const ounces = Math.abs(value) / unitOf("mass", "oz").factor;
+      return `${inUnit(value, "mass", "oz", ounces > 0 && ounces < 0.095 ? 2 : 1)} oz`;
+    }
     const { sign, pounds, ounces } = poundsOunces(value);
     return `${sign}${pounds} lb ${ounces} oz`;
   }

@@ -145,27 +145,40 @@ export class Outbox {
     await this.send();
   }
 
+  /** Nothing is awaited between reading and changing the drafts: a key may be pressed at any await. */
   private async settle(sending: Sending, saved: JobSaved): Promise<void> {
     await del(sendingKey(this.code));
+    const rows = await this.rows();
     const drafts = { ...this.state.drafts };
+    const done: { path: string; keep: Draft | null }[] = [];
     for (const sent of sending.changes) {
-      const draft = drafts[sent.path] ?? (await get<Draft>(rowKey(this.code, sent.path)));
+      const draft = drafts[sent.path] ?? rows.find((row) => row.path === sent.path);
       if (!draft) continue;
       const problem = saved.problems.find((p) => p.path === sent.path);
       if (draft.stamp !== sent.stamp) {
         if (sent.path in saved.accepted) drafts[sent.path] = { ...draft, seen: saved.accepted[sent.path] ?? null };
-        continue;
-      }
-      if (problem) {
+      } else if (problem) {
         drafts[sent.path] = { ...draft, problem };
-        await set(rowKey(this.code, sent.path), drafts[sent.path]);
+        done.push({ path: sent.path, keep: drafts[sent.path] ?? null });
       } else {
         delete drafts[sent.path];
-        await del(rowKey(this.code, sent.path));
+        done.push({ path: sent.path, keep: null });
       }
     }
     this.onSaved(saved);
     this.change({ drafts });
+    this.writes = this.writes.then(() => this.store(done)).catch(() => undefined);
+    await this.writes;
+  }
+
+  /** Bring the rows in line, unless the field was typed into again meanwhile. */
+  private async store(done: { path: string; keep: Draft | null }[]): Promise<void> {
+    for (const { path, keep } of done) {
+      const now = this.state.drafts[path];
+      if (now && now.stamp !== keep?.stamp) continue;
+      if (keep) await set(rowKey(this.code, path), keep);
+      else await del(rowKey(this.code, path));
+    }
   }
 
   private async failed(sending: Sending, error: unknown): Promise<void> {

@@ -27,10 +27,8 @@ function Formula({ why, system }: { why: WhyData; system: System }) {
   return (
     <div>
       {why.terms.map((row, n) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: rows of a formula have no identity and never move
         <div key={n} className="flex flex-wrap items-start gap-x-3 gap-y-2 border-t border-rule py-3 first:border-t-0">
           {row.map((term, m) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: terms of a formula have no identity and never move
             <span key={m} className="flex items-start gap-3">
               {term.op && <span className="text-[18px] text-soft">{term.op}</span>}
               <span>

@@ -49,7 +49,7 @@ export function EntryField(props: Props) {
         <input
           ref={input}
           id={id}
-          className="control pr-14"
+          className={`control ${bare || text === "" ? "pr-12" : ""}`}
           value={text}
           disabled={closed}
           inputMode={facts.quantity === "tube_od" ? "text" : "decimal"}
@@ -81,7 +81,7 @@ export function EntryField(props: Props) {
       {focused && facts.quantity === "mass" && (
         <MassKeys onKey={(key) => appendKey(input.current, key, (next) => type(next))} />
       )}
-      <div id={`${id}-said`} className="min-h-[18px] text-[13px] leading-[17px]">
+      <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[13px] leading-[17px]">
         <Said
           path={path}
           facts={facts.quantity}
@@ -180,7 +180,7 @@ function Said(props: {
       us.endsWith(props.entry.unit ?? "") || system === "si" ? show(props.entry.value, props.facts, "si") : us;
     return <span className="text-soft">{other}</span>;
   }
-  if (!props.entry && props.copied) return <span className="text-soft">from the circuit’s record</span>;
+  if (!props.entry && props.copied) return <span className="text-soft">on record</span>;
   return props.hint ? <span className="text-soft">{props.hint}</span> : null;
 }
 

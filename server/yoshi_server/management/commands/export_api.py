@@ -27,7 +27,7 @@ def generated() -> dict[Path, str]:
 def _display_cases() -> list[dict[str, Any]]:
     """How the core shows values, for the interface's own formatter to agree with."""
     values = {
-        "mass": [0.0, 0.0101, 0.4252, 0.45359237, 4.195729, 4.74855, 7.2574, -4.58978, 0.999 * 0.45359237, 100.0],
+        "mass": [0.0, 0.001, 0.0101, 0.4252, 0.45359237, 4.195729, 4.74855, 7.2574, -4.58978, 0.999 * 0.45359237, 100.0],
         "temperature": [255.372, 273.15, 311.0],
         "temperature_delta": [0.0, 6.26, -1.4],
         "gauge_pressure": [882528.0, -20000.0],

@@ -24,12 +24,12 @@ export function StepFrame({
   const label = stepsOf("charge").find((s) => s.id === step)?.label;
   return (
     <section aria-labelledby="step-name">
-      <header className="flex flex-wrap items-start justify-between gap-x-6 gap-y-1">
+      <header className="flex items-start justify-between gap-x-6 gap-y-1 max-md:flex-col">
         <div>
           <h1 id="step-name">{label}</h1>
           <p className="text-[14px] text-soft">{sub}</p>
         </div>
-        <div className="max-w-[330px] md:text-right" aria-live="polite">
+        <div className="shrink-0 md:w-[300px] md:text-right" aria-live="polite">
           <VerdictBadge word={result.verdict.word} large />
           <p className="text-[14px] text-soft" data-testid="headline">
             {fill(result.verdict.headline, system)}
@@ -90,7 +90,11 @@ function Closing({ step, done }: { step: StepName; done: string }) {
   const [refused, setRefused] = useState("");
   const [busy, setBusy] = useState(false);
   const closed = result.state === "closed" || result.state === "not_applicable";
-  const ready = result.missing.length === 0 && result.questions.length === 0 && result.problems.length === 0;
+  const ready =
+    result.verdict.word !== "Open" &&
+    result.missing.length === 0 &&
+    result.questions.length === 0 &&
+    result.problems.length === 0;
 
   const act = async (what: "close" | "reopen", reason: string, newRun = false) => {
     setBusy(true);

@@ -22,7 +22,7 @@ export function TodayPage() {
   const jobs = data?.data.jobs ?? [];
   const today = new Date().toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
   return (
-    <Frame crumb="Today" place={me.shop}>
+    <Frame crumb={me.shop} home>
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
         <div className="flex flex-wrap items-start justify-between gap-4">
           <div>
@@ -84,7 +84,7 @@ function JobList({ jobs }: { jobs: JobRow[] }) {
         <li key={job.code} className="border-t border-rule">
           <Link
             to={`/job/${job.code}`}
-            className="grid items-baseline gap-x-6 gap-y-1 py-3 hover:bg-tint md:grid-cols-[minmax(0,1.2fr)_150px_90px_minmax(0,1.6fr)_110px]"
+            className="grid items-center gap-x-6 gap-y-1 py-3 hover:bg-tint md:grid-cols-[minmax(0,1.2fr)_150px_90px_minmax(0,1.6fr)_110px]"
           >
             <span className="min-w-0">
               <b className="block text-[16px]">{job.title}</b>

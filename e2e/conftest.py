@@ -1,0 +1,92 @@
+"""The real interface: uvicorn in a thread, Debian's Chromium, a fresh demo world for every test."""
+
+import os
+import socket
+import threading
+import time
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+import uvicorn
+from django.core.management import call_command
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from pytest_django import Settings
+
+from yoshi_server.asgi import application
+
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+CHROMIUM = os.environ.get("YOSHI_CHROMIUM", "/usr/bin/chromium")
+FLAGS = [
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+PASSWORD = "quillon-ridge"
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def address(transactional_db: None, settings: Settings) -> Iterator[str]:
+    """A served Yoshi with the demo world."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    call_command("load_demo", verbosity=0)
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    settings.CSRF_TRUSTED_ORIGINS = [f"http://127.0.0.1:{port}"]
+    server = uvicorn.Server(uvicorn.Config(application, port=port, lifespan="off", log_level="error"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    deadline = time.monotonic() + 10
+    while not server.started and time.monotonic() < deadline:
+        time.sleep(0.02)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(timeout=10)
+
+
+Open = Callable[..., Page]
+
+
+@pytest.fixture
+def open_page(chromium: Browser, address: str) -> Iterator[Open]:
+    """Opens Yoshi signed in; fails the test on any error in the page."""
+    contexts: list[BrowserContext] = []
+    errors: list[str] = []
+
+    def opener(username: str = "orrin", *, width: int = 1280, height: int = 800, dark: bool = False, **options: Any) -> Page:
+        context = chromium.new_context(
+            viewport={"width": width, "height": height},
+            color_scheme="dark" if dark else "light",
+            base_url=address,
+            service_workers=options.pop("service_workers", "block"),
+            **options,
+        )
+        contexts.append(context)
+        page = context.new_page()
+        page.set_default_timeout(10_000)
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.goto("/")
+        page.get_by_label("name").fill(username)
+        page.get_by_label("password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        page.get_by_role("button", name="New job").wait_for()
+        return page
+
+    yield opener
+    for context in contexts:
+        context.close()
+    assert not errors, errors

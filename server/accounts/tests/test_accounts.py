@@ -1,0 +1,82 @@
+"""Signing in, the practice profile, health, headers."""
+
+import json
+
+import pytest
+from django.test import Client
+
+from accounts.models import Person, ProfileRevision, Shop
+from api.routes_accounts import router
+from conftest import Api, make_person
+
+pytestmark = pytest.mark.django_db
+
+
+def test_signing_in_and_out(person: Person) -> None:
+    client = Client(enforce_csrf_checks=True)
+    assert client.get("/api/me").status_code == 401
+    body = json.dumps({"username": "orrin", "password": "a-long-password"})
+    assert client.post("/api/session", body, content_type="application/json").json()["name"] == "Orrin"
+    assert client.get("/api/me").json()["shop"] == "Test Shop"
+    token = client.cookies["csrftoken"].value
+    assert client.delete("/api/session").status_code == 403
+    assert client.delete("/api/session", headers={"x-csrftoken": token}).status_code == 204
+    assert client.get("/api/me").status_code == 401
+
+
+def test_a_wrong_password_is_said_without_saying_which(client: Client, person: Person) -> None:
+    for username in ("orrin", "nobody"):
+        body = json.dumps({"username": username, "password": "wrong"})
+        answer = client.post("/api/session", body, content_type="application/json")
+        assert answer.status_code == 401
+        assert answer.json()["detail"] == "That name and password do not belong together."
+
+
+def test_every_route_but_signing_in_wants_a_session(client: Client, db: None) -> None:
+    for path in ("/api/jobs", "/api/circuits", "/api/profile", "/api/refrigerants", "/api/jobs/x/record"):
+        assert client.get(path).status_code == 401, path
+
+
+def test_units_are_the_persons(api: Api) -> None:
+    answer = api.client.patch("/api/me", json.dumps({"units": "si"}), content_type="application/json")
+    assert answer.json()["units"] == "si"
+    assert api.client.patch("/api/me", json.dumps({"units": "stone"}), content_type="application/json").status_code == 422
+
+
+def test_the_profile_is_revised_with_history_and_a_reason(shop: Shop) -> None:
+    client = Client()
+    client.force_login(make_person(shop, "vesk", "lead"))
+
+    def put(**body: object) -> object:
+        whole = {"seen_revision": 0, "name": "Ours", "overrides": {}, "choices": {}, "reason": "because", **body}
+        return client.put("/api/profile", json.dumps(whole), content_type="application/json")
+
+    assert put(overrides={"verify.run_in": 900.0}).json()["revision"] == 1
+    assert put(seen_revision=0).status_code == 422
+    assert put(seen_revision=1, overrides={"verify.run_in": -1.0}).json()["path"] == "/overrides/verify.run_in"
+    assert put(seen_revision=1, choices={"charge.set_by": "magic"}).status_code == 422
+    assert put(seen_revision=1, reason=" ").status_code == 422
+    assert put(seen_revision=1, choices={"line.shorter_than_included": "deduct"}).json()["revision"] == 2
+    assert [r.revision for r in ProfileRevision.objects.all()] == [2, 1]
+
+
+def test_a_technician_reads_the_profile_and_does_not_change_it(api: Api) -> None:
+    assert api.get("/profile").json()["revision"] == 1
+    body = {"seen_revision": 0, "name": "x", "overrides": {}, "choices": {}, "reason": "x"}
+    assert api.client.put("/api/profile", json.dumps(body), content_type="application/json").status_code == 403
+
+
+def test_health_and_headers(client: Client, db: None) -> None:
+    answer = client.get("/api/health")
+    assert answer.json()["database"] is True
+    assert "script-src 'self'" in answer["Content-Security-Policy"]
+    assert answer["X-Content-Type-Options"] == "nosniff"
+
+
+def test_signing_in_is_throttled(client: Client, db: None, monkeypatch: pytest.MonkeyPatch) -> None:
+    operation = router.path_operations["/session"].operations[0]
+    (throttle,) = operation.throttle_objects
+    monkeypatch.setattr(throttle, "num_requests", 3)
+    body = json.dumps({"username": "x", "password": "y"})
+    statuses = [client.post("/api/session", body, content_type="application/json", REMOTE_ADDR="127.0.0.9").status_code for _ in range(5)]
+    assert statuses == [401, 401, 401, 429, 429]

@@ -1,0 +1,89 @@
+"""Fixtures for the server's tests: a shop, its people, a signed-in client."""
+
+import json
+import uuid
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.test import Client
+from pytest_django import Settings
+
+from accounts.models import Person, Shop
+
+BASE = "/steps/identify/runs/0/sheet"
+Send = Callable[..., Any]
+
+
+def make_person(shop: Shop, username: str, role: str = "technician") -> Person:
+    person = Person(username=username, shown_name=username.title(), role=role, shop=shop)
+    person.set_password("a-long-password")
+    person.save()
+    return person
+
+
+@pytest.fixture(autouse=True)
+def _quick_passwords(settings: Settings) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture
+def shop(db: None) -> Shop:
+    return Shop.objects.create(name="Test Shop")
+
+
+@pytest.fixture
+def person(shop: Shop) -> Person:
+    return make_person(shop, "orrin")
+
+
+@pytest.fixture
+def signed_in(client: Client, person: Person) -> Client:
+    client.force_login(person)
+    return client
+
+
+class Api:
+    """A client that speaks JSON and makes its own request keys."""
+
+    def __init__(self, client: Client) -> None:
+        self.client = client
+
+    def get(self, path: str, **query: Any) -> Any:
+        return self.client.get(f"/api{path}", query)
+
+    def post(self, path: str, *, keyed: bool = True, **body: Any) -> Any:
+        if keyed:
+            body.setdefault("key", uuid.uuid4().hex)
+        return self.client.post(f"/api{path}", json.dumps(body), content_type="application/json")
+
+    def new_job(self, **body: Any) -> dict[str, Any]:
+        answer = self.post("/jobs", kind=body.pop("kind", "charge"), **body)
+        assert answer.status_code == 201, answer.content
+        found: dict[str, Any] = answer.json()
+        return found
+
+    def save(self, code: str, values: dict[str, Any], **more: Any) -> Any:
+        """Save typed values by path below the identify sheet, or by whole pointers."""
+        changes = [
+            {"path": path if path.startswith("/") else f"{BASE}/{path}", "seen": None, "value": value, **more.pop("change", {})}
+            for path, value in values.items()
+        ]
+        return self.post(f"/jobs/{code}/changes", changes=changes, **more)
+
+
+@pytest.fixture
+def api(signed_in: Client) -> Api:
+    return Api(signed_in)
+
+
+PLATE = {
+    "refrigerant": "R-410A",
+    "factory_charge": "9 lb 4 oz",
+    "included_length": "25 ft",
+    "metering": "txv",
+    "kind": "split",
+    "lines/l1/length": "55 ft",
+    "lines/l1/allowance": "0.6 oz/ft",
+    "parts/p1/charge": "1.5 oz",
+}

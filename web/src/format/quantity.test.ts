@@ -1,0 +1,51 @@
+import { describe, expect, it } from "vitest";
+import type { System } from "../api/types.ts";
+import cases from "./cases.gen.json";
+import { ago, fill, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
+
+describe("showing quantities", () => {
+  for (const { quantity, value, us, si } of cases) {
+    for (const [system, text] of [
+      ["us", us],
+      ["si", si],
+    ] as [System, string][]) {
+      it(`agrees with the core on ${value} ${quantity} in ${system}`, () => {
+        expect(show(value, quantity, system).replace("−", "-")).toBe(text);
+      });
+    }
+  }
+
+  it("never shows sixteen ounces", () => {
+    for (let kg = 0; kg < 20; kg += 0.00317) expect(poundsOunces(kg).ounces).not.toBe("16.0");
+  });
+
+  it("marks what counts down with a true minus", () => {
+    expect(show(-4.58978, "mass", "us")).toBe("−10 lb 1.9 oz");
+    expect(show(-0.00001, "mass", "us")).toBe("−0.00 oz".replace("−", ""));
+  });
+
+  it("fills a message in the person's units", () => {
+    const message = {
+      text: "Add {value} of {what}.",
+      amounts: { value: { value: 0.45359237, quantity: "mass", u: null } },
+    };
+    expect(fill(message, "us")).toBe("Add 1 lb 0.0 oz of {what}.");
+    expect(fill(message, "si")).toBe("Add 454 g of {what}.");
+  });
+
+  it("shows a spread at two standard uncertainties, as a difference", () => {
+    expect(showAmount({ value: 310.928, quantity: "temperature", u: 0.5 }, "us")).toBe("100.0 °F ± 1.8 °F");
+  });
+
+  it("keeps every other face within reach", () => {
+    expect(otherFaces(4.74855, "us")).toEqual(["10.47 lb", "167.5 oz", "4.749 kg"]);
+    expect(otherFaces(4.74855, "si")).toEqual(["10 lb 7.5 oz", "10.47 lb", "167.5 oz"]);
+  });
+
+  it("says how long ago", () => {
+    const now = Date.parse("2026-06-18T15:00:00Z");
+    expect(ago("2026-06-18T14:59:40Z", now)).toBe("just now");
+    expect(ago("2026-06-18T14:20:00Z", now)).toBe("40 min ago");
+    expect(ago("2026-06-17T15:00:00Z", now)).toBe("24 h ago");
+  });
+});

@@ -1,0 +1,103 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { JobSaved } from "../api/types.ts";
+import { Outbox } from "./outbox.ts";
+
+const rows = new Map<string, unknown>();
+vi.mock("idb-keyval", () => ({
+  get: async (key: string) => rows.get(key),
+  set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
+  del: async (key: string) => void rows.delete(key),
+  entries: async () => [...rows.entries()],
+}));
+
+const answer = vi.fn();
+vi.stubGlobal("fetch", (request: Request) => answer(request));
+
+const PATH = "/steps/identify/runs/0/sheet/oil";
+
+function saved(accepted: Record<string, unknown>, problems: unknown[] = []): Response {
+  return Response.json({ accepted, problems, conflicts: [], echoes: {}, seq: 2 });
+}
+
+async function bodies(): Promise<{ key: string; changes: { path: string; value: unknown; seen: unknown }[] }[]> {
+  return Promise.all(answer.mock.calls.map(([request]) => (request as Request).clone().json()));
+}
+
+function opened() {
+  const received: JobSaved[] = [];
+  return { outbox: new Outbox("job1", (state) => received.push(state)), received };
+}
+
+beforeEach(() => {
+  rows.clear();
+  answer.mockReset();
+});
+
+describe("the outbox", () => {
+  it("writes a keystroke to the device before anything is sent", async () => {
+    const { outbox } = opened();
+    await outbox.type(PATH, "PO", null);
+    expect([...rows.keys()]).toEqual([`draft:job1:${PATH}`]);
+    expect(answer).not.toHaveBeenCalled();
+  });
+
+  it("sends what was committed with the value seen, and forgets it", async () => {
+    answer.mockResolvedValue(saved({ [PATH]: "POE" }));
+    const { outbox, received } = opened();
+    await outbox.type(PATH, "POE", "mineral");
+    await outbox.commit(PATH);
+    expect((await bodies())[0]?.changes).toEqual([{ path: PATH, seen: "mineral", value: "POE", force: false }]);
+    expect(outbox.snapshot().drafts).toEqual({});
+    expect(rows.size).toBe(0);
+    expect(received).toHaveLength(1);
+  });
+
+  it("keeps everything without a network and sends the very same request later", async () => {
+    answer.mockRejectedValueOnce(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null);
+    await outbox.commit(PATH);
+    expect(outbox.snapshot().link).toBe("offline");
+    outbox.stop();
+    answer.mockImplementation(async () => saved({ [PATH]: "POE" }));
+    const later = opened();
+    await later.outbox.start();
+    const [first, second] = await bodies();
+    expect(second).toEqual(first);
+    expect(later.outbox.snapshot()).toMatchObject({ drafts: {}, link: "fine" });
+    later.outbox.stop();
+  });
+
+  it("keeps a refused entry with its reason and does not send it again", async () => {
+    answer.mockImplementation(async () => saved({}, [{ path: PATH, code: "unit", message: "no" }]));
+    const { outbox } = opened();
+    await outbox.type(PATH, "bad", null);
+    await outbox.commit(PATH);
+    expect(outbox.snapshot().drafts[PATH]?.problem?.message).toBe("no");
+    await outbox.flush();
+    expect(answer).toHaveBeenCalledTimes(1);
+  });
+
+  it("loses nothing that is typed while a request is on its way", async () => {
+    const { outbox } = opened();
+    const other = PATH.replace("oil", "serial");
+    answer.mockImplementationOnce(async () => {
+      await outbox.type(PATH, "POE 32", null);
+      await outbox.type(other, "QR-1", null);
+      return saved({ [PATH]: "POE" });
+    });
+    await outbox.type(PATH, "POE", null);
+    await outbox.commit(PATH);
+    expect(outbox.snapshot().drafts[PATH]).toMatchObject({ value: "POE 32", seen: "POE" });
+    expect(outbox.snapshot().drafts[other]?.value).toBe("QR-1");
+  });
+
+  it("keeps entries when the session has run out", async () => {
+    answer.mockResolvedValueOnce(Response.json({ detail: "signed out", code: "signed_out" }, { status: 401 }));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null);
+    await outbox.commit(PATH);
+    expect(outbox.snapshot().link).toBe("signed_out");
+    expect(outbox.snapshot().drafts[PATH]?.value).toBe("POE");
+  });
+});
