@@ -32,7 +32,8 @@ def show(value: float, quantity_name: str, system: System = "us") -> str:
         return _inches(value)
     unit = QUANTITIES[quantity_name].shown(system)
     number = (value - unit.offset) / unit.factor
-    return f"{number:.{unit.decimals}f} {unit.symbol}".strip()
+    text = f"{number:.{unit.decimals}f}"
+    return f"{text.removeprefix('-') if float(text) == 0 else text} {unit.symbol}".strip()
 
 
 def _inches(od_m: float) -> str:

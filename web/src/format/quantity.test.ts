@@ -21,7 +21,6 @@ describe("showing quantities", () => {
 
   it("marks what counts down with a true minus", () => {
     expect(show(-4.58978, "mass", "us")).toBe("−10 lb 1.9 oz");
-    expect(show(-0.00001, "mass", "us")).toBe("−0.00 oz".replace("−", ""));
   });
 
   it("fills a message in the person's units", () => {

@@ -3,15 +3,17 @@ import type { JobSaved } from "../api/types.ts";
 import { Outbox } from "./outbox.ts";
 
 const rows = new Map<string, unknown>();
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
 vi.mock("idb-keyval", () => ({
   get: async (key: string) => rows.get(key),
   set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
   del: async (key: string) => void rows.delete(key),
   entries: async () => [...rows.entries()],
 }));
-
-const answer = vi.fn();
-vi.stubGlobal("fetch", (request: Request) => answer(request));
 
 const PATH = "/steps/identify/runs/0/sheet/oil";
 
