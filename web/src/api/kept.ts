@@ -4,6 +4,13 @@ import { NoAnswer } from "./client.ts";
 
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
 
+/** Keep an answer that came another way, such as with a save. */
+export function keep<T>(key: string, data: T): Kept<T> {
+  const answer: Kept<T> = { data, at: Date.now(), fromDevice: false };
+  void set(`kept:${key}`, answer);
+  return answer;
+}
+
 /** The server's answer, or the last one kept when there is none; says which and from when. */
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<T>> {
   try {

@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { client, NoAnswer, Refused, take } from "../api/client.ts";
@@ -13,7 +13,13 @@ import { SessionContext } from "./session.ts";
 
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, query) => {
+      const signedOut = error instanceof Refused && error.status === 401;
+      if (signedOut && query.queryKey[0] !== "me") void queries.invalidateQueries({ queryKey: ["me"] });
+    },
+  }),
   defaultOptions: {
     queries: {
       networkMode: "always",

@@ -12,7 +12,7 @@ export function Why({ figure, system, children }: { figure: Figure; system: Syst
     <Dialog
       title={`Why ${showAmount(figure.amount, system)}`}
       trigger={
-        <button type="button" className="btn quiet" aria-label={`Why ${figure.label}`}>
+        <button type="button" className="btn quiet" aria-label={children ? undefined : `Why ${figure.label}`}>
           {children ?? "Why"}
         </button>
       }

@@ -235,7 +235,7 @@ export function ChoiceField(props: Props) {
           </option>
         ))}
       </select>
-      <div className="min-h-[18px] text-[13px] text-soft">{props.hint}</div>
+      <div className="mb-1 min-h-[19px] text-[13px] text-soft">{props.hint}</div>
       <DisputeNote path={path} />
     </div>
   );
@@ -273,7 +273,7 @@ export function TextField(props: Props & { list?: string[]; long?: boolean }) {
           ))}
         </datalist>
       )}
-      <div className="min-h-[18px] text-[13px] text-soft">
+      <div className="mb-1 min-h-[19px] text-[13px] text-soft">
         {problem ? (
           <p className="font-medium text-stop" role="alert">
             {problem.message}

@@ -3,6 +3,7 @@ import { type StepName, stepsOf } from "../../api/fields.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { Run } from "../../parts/Run.tsx";
+import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
 import { useJob } from "./context.ts";
 import { JobProvider } from "./JobProvider.tsx";
@@ -22,6 +23,7 @@ export function JobPage() {
 
 function OneJob({ step }: { step: string | undefined }) {
   const { answer, findings, system } = useJob();
+  const wide = useWide();
   if (answer.kind === "quick") {
     return (
       <Frame crumb="Quick total">
@@ -38,6 +40,7 @@ function OneJob({ step }: { step: string | undefined }) {
     findings.steps[findings.steps.length - 1];
   if (!current) return <Navigate to={`/job/${answer.code}/${open?.step ?? "identify"}`} replace />;
   const { Sheet, Side } = STEPS[current];
+  const sideFirst = !wide && current === "identify";
   const circuit = (answer.job as { circuit?: { site?: string } }).circuit;
   return (
     <Frame crumb={answer.title} place={circuit?.site}>
@@ -53,17 +56,18 @@ function OneJob({ step }: { step: string | undefined }) {
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
           <LinkNote />
-          <div className={`mb-5 border-b border-rule pb-4 md:hidden ${current === "identify" ? "" : "hidden"}`}>
-            <Side />
-          </div>
+          {sideFirst && (
+            <div className="mb-5 border-b border-rule pb-4">
+              <Side />
+            </div>
+          )}
           <Sheet />
         </main>
-        <aside
-          className={`border-rule px-5 py-5 md:overflow-y-auto md:border-l ${current === "identify" ? "max-md:hidden" : ""}`}
-          aria-label="Charge tape"
-        >
-          <Side />
-        </aside>
+        {!sideFirst && (
+          <aside className="border-rule px-5 py-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">
+            <Side />
+          </aside>
+        )}
       </div>
       <Strip step={current} />
     </Frame>

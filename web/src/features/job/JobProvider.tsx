@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import { client, take } from "../../api/client.ts";
+import { client, Refused, take } from "../../api/client.ts";
+import { keep } from "../../api/kept.ts";
 import { jobQuery } from "../../api/queries.ts";
 import type { JobState, Problem, System } from "../../api/types.ts";
 import { type Draft, Outbox } from "../../outbox/outbox.ts";
@@ -16,7 +17,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   const refresh = useCallback(
     (state: JobState) => {
       queries.setQueryData(jobQuery(code).queryKey, (before) =>
-        before && before.data.seq > state.seq ? before : { data: state, at: Date.now(), fromDevice: false },
+        before && before.data.seq > state.seq ? before : keep(`job:${code}`, state),
       );
     },
     [queries, code],
@@ -30,6 +31,11 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   useIdleSending(outbox, drafts);
   const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
 
+  useEffect(() => {
+    if (link === "signed_out") void queries.invalidateQueries({ queryKey: ["me"] });
+  }, [link, queries]);
+
+  if (error instanceof Refused && error.status === 401) return null;
   if (error) throw error;
   if (!kept || !loaded) return <p className="p-8 text-soft">Opening the job …</p>;
   const answer = kept.data;

@@ -52,13 +52,14 @@ export function StepFrame({
 function Reasons({ step }: { step: StepName }) {
   const { system } = useJob();
   const { verdict, cautions } = useStep(step);
+  const reasons = verdict.reasons.filter((reason) => reason.rule_id !== "entry.asked");
   return (
     <div className="mt-5 border-t border-rule pt-3 text-[14px]">
-      {verdict.reasons.length > 0 && (
+      {reasons.length > 0 && (
         <>
           <h2 className="mb-1">Reasons</h2>
           <ul className="mb-3 grid gap-1">
-            {verdict.reasons.map((reason) => (
+            {reasons.map((reason) => (
               <li key={reason.rule_id + reason.message.text} className="grid grid-cols-[74px_1fr] items-baseline gap-3">
                 <VerdictBadge word={reason.word} />
                 <span>

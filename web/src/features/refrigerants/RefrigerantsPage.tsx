@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { refrigerantsQuery, type SaturationAsk, saturationQuery } from "../../api/queries.ts";
+import { circuitsQuery, refrigerantsQuery, type SaturationAsk, saturationQuery } from "../../api/queries.ts";
 import type { RefrigerantRow, SaturationState, System } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
@@ -66,23 +66,27 @@ function Glide({ row }: { row: RefrigerantRow }) {
 
 function OneRefrigerant({ row }: { row: RefrigerantRow }) {
   const { system } = useSession();
-  const [ask, setAsk] = useState<SaturationAsk>({
+  const { data: circuits } = useQuery(circuitsQuery);
+  const here = (circuits?.data[0]?.plate as { altitude?: { text?: string } } | undefined)?.altitude?.text;
+  const [typed, setTyped] = useState<Partial<SaturationAsk>>({});
+  const ask: SaturationAsk = {
     pressure: system === "us" ? "118" : "8",
     temperature: system === "us" ? "100" : "38",
-    altitude: "0 m",
+    altitude: here ?? "0 m",
     gauge: "vented",
+    ...typed,
     units: system,
-  });
-  const { data, error } = useQuery(saturationQuery(row.name, { ...ask, units: system }));
+  };
+  const { data, error } = useQuery(saturationQuery(row.name, ask));
   const problem = (path: string) => data?.problems.find((p) => p.path === path)?.message;
-  const set = (part: Partial<SaturationAsk>) => setAsk((before) => ({ ...before, ...part }));
+  const set = (part: Partial<SaturationAsk>) => setTyped((before) => ({ ...before, ...part }));
   return (
     <>
       <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7">
         <h1>{row.name}</h1>
         <p className="text-[14px] text-soft">
           {row.liquid_only
-            ? "Blend: it leaves the cylinder as liquid; vapour is drawn by nobody."
+            ? "Blend: it leaves the cylinder as liquid, throttled on the suction side."
             : "Single component: liquid or vapour."}
         </p>
         <div className="mt-3 grid grid-cols-2 gap-x-6 border-t border-ink pt-2">
@@ -219,13 +223,13 @@ function Facts({ row, critical, system }: { row: RefrigerantRow; critical: numbe
   const parts = row.parts as { name: string; mass_share: number }[];
   const facts: [string, string][] = [
     ["safety class", row.safety_class],
-    ["GWP, AR4", String(row.gwp_ar4)],
+    ["GWP, AR4", String(Math.round(row.gwp_ar4))],
     ["oils", row.oils.join(", ")],
     ["critical", critical ? show(critical, "temperature", system) : ""],
     [
       "by mass",
       parts.length > 1
-        ? parts.map((p) => `${p.name} ${inUnit(p.mass_share, "fraction", "%")}`).join(" · ")
+        ? parts.map((p) => `${p.name} ${inUnit(p.mass_share, "fraction", "%").replace(/\.0$/, "")} %`).join(" · ")
         : "single component",
     ],
   ];

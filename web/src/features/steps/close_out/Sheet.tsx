@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { factsOf, type StepName, stepsOf } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
 import { clock, fill, inUnit } from "../../../format/quantity.ts";
 import { ChoiceField, TextField, YesNoField } from "../../../parts/fields.tsx";
@@ -81,7 +82,7 @@ function Standing() {
           <li key={s.step} className="grid grid-cols-[90px_1fr] items-baseline gap-3 border-t border-rule py-2">
             <VerdictBadge word={s.verdict.word} />
             <span>
-              <b className="capitalize">{s.step.replace("_", " ")}</b>{" "}
+              <b>{stepsOf("charge").find((k) => k.id === s.step)?.label}</b>{" "}
               <span className="text-soft">{s.state.replace("_", " ")}</span> · {fill(s.summary, system)}
             </span>
           </li>
@@ -116,14 +117,24 @@ export function History() {
 }
 
 function told(kind: string, payload: HistoryPayload): string {
-  if (kind !== "entries")
-    return [kind, payload.step?.replace("_", " "), payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
+  const step = stepsOf("charge").find((s) => s.id === payload.step)?.label;
+  if (kind !== "entries") return [step, kind, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
   return Object.entries(payload.accepted ?? {})
-    .map(([path, value]) => {
-      const name = path.split("/").slice(-1)[0]?.replaceAll("_", " ");
-      const text =
-        value && typeof value === "object" ? (value.text ?? "changed") : value === null ? "cleared" : String(value);
-      return `${name} ${text}`;
-    })
+    .map(([path, value]) => `${labelOf(path)} ${textOf(path, value)}`)
     .join(", ");
+}
+
+function labelOf(path: string): string {
+  const [head, tail] = path.split("/sheet/");
+  if (!tail) return path.endsWith("/title") ? "title" : "kept as typed:";
+  const step = head?.split("/")[2] as StepName;
+  const keys = tail.split("/");
+  return keys.length === 2 ? (keys[0] ?? "").replace(/s$/, "") : factsOf(step, keys).label;
+}
+
+function textOf(path: string, value: { text?: string } | string | boolean | null): string {
+  if (value === null) return "cleared";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "object") return value.text ?? "started";
+  return path.includes("/answers/") ? "" : value.replaceAll("_", " ");
 }

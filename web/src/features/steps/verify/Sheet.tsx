@@ -20,24 +20,12 @@ export function VerifySheet() {
       done="Proven: go to Close out"
     >
       <NextStep />
-      <div className="grid gap-x-8 md:grid-cols-2">
-        <fieldset>
-          <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">
-            Right before it is judged
-          </legend>
-          <div className="grid grid-cols-2 gap-x-5">
-            <ChoiceField step={STEP} keys={["mode"]} />
-            <EntryField step={STEP} keys={["run_in"]} />
-          </div>
-          <YesNoField step={STEP} keys={["filter_ok"]} />
-          <YesNoField step={STEP} keys={["coils_ok"]} />
-          {metering === "orifice" && (
-            <EntryField step={STEP} keys={["chart_superheat"]} hint="if the unit has one; it wins over the formula" />
-          )}
-        </fieldset>
+      <div className="grid gap-x-8 gap-y-4 md:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+        <Readings rows={rows} orifice={metering === "orifice"} />
         <Bands />
       </div>
-      <Readings rows={rows} orifice={metering === "orifice"} />
+      <Conditions orifice={metering === "orifice"} />
+      <Trims />
     </StepFrame>
   );
 }
@@ -126,22 +114,22 @@ function BandRow({ band, result, system }: { band: Band; result: StepResult; sys
 }
 
 function Readings({ rows, orifice }: { rows: string[]; orifice: boolean }) {
-  const { type, answer, system } = useJob();
+  const { type, answer } = useJob();
   const closed = useIsClosed(STEP);
-  const { picture, verdict } = useStep(STEP);
+  const { verdict } = useStep(STEP);
   const last = rows[rows.length - 1] ?? "r1";
   const next = `r${rows.length + 1}`;
   const started = at(answer.job, pathOf(answer.job, STEP, ["readings", last, "suction_pressure"])) !== null;
   return (
-    <div className="mt-4">
-      <h2 className="border-b border-ink pb-1">
+    <fieldset>
+      <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
         {rows.length > 1 ? `Reading ${rows.length}, after the last step` : "Gauges and clamps"}
-      </h2>
-      <div className="mt-2 grid grid-cols-2 gap-x-5 md:grid-cols-4">
+      </legend>
+      <div className="grid grid-cols-2 gap-x-5">
         {rows.length > 1 && (
           <>
-            <EntryField step={STEP} keys={["readings", last, "added"]} className="md:col-span-2" />
-            <EntryField step={STEP} keys={["readings", last, "removed"]} className="md:col-span-2" />
+            <EntryField step={STEP} keys={["readings", last, "added"]} />
+            <EntryField step={STEP} keys={["readings", last, "removed"]} />
           </>
         )}
         <EntryField step={STEP} keys={["readings", last, "suction_pressure"]} />
@@ -160,30 +148,65 @@ function Readings({ rows, orifice }: { rows: string[]; orifice: boolean }) {
           Next reading, after a step
         </button>
       )}
-      {picture.trims.length > 1 && (
-        <table className="table mt-3">
-          <thead>
-            <tr>
-              <th>reading</th>
-              <th>added before</th>
-              <th>in the system</th>
-              <th>superheat</th>
-              <th>subcooling</th>
-            </tr>
-          </thead>
-          <tbody>
-            {picture.trims.map((row, n) => (
-              <tr key={row.id}>
-                <td>{n + 1}</td>
-                <td>{row.added_kg ? show(row.added_kg, "mass", system) : "—"}</td>
-                <td>{row.inside_kg === null ? "—" : show(row.inside_kg, "mass", system)}</td>
-                <td>{row.superheat ? show(row.superheat.value, "temperature_delta", system) : "—"}</td>
-                <td>{row.subcooling ? show(row.subcooling.value, "temperature_delta", system) : "—"}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </div>
+    </fieldset>
+  );
+}
+
+function Conditions({ orifice }: { orifice: boolean }) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">
+        Right before it is judged
+      </legend>
+      <div className="grid gap-x-8 md:grid-cols-2">
+        <div className="grid grid-cols-2 gap-x-5">
+          <ChoiceField step={STEP} keys={["mode"]} />
+          <EntryField step={STEP} keys={["run_in"]} />
+          {orifice && (
+            <EntryField
+              step={STEP}
+              keys={["chart_superheat"]}
+              hint="if the unit has one; it wins over the formula"
+              className="col-span-2"
+            />
+          )}
+        </div>
+        <div>
+          <YesNoField step={STEP} keys={["filter_ok"]} />
+          <YesNoField step={STEP} keys={["coils_ok"]} />
+        </div>
+      </div>
+    </fieldset>
+  );
+}
+
+/** Each addition with its answer. */
+function Trims() {
+  const { system } = useJob();
+  const { picture } = useStep(STEP);
+  if (picture.trims.length < 2) return null;
+  return (
+    <table className="table mt-3">
+      <thead>
+        <tr>
+          <th>reading</th>
+          <th>added before</th>
+          <th>in the system</th>
+          <th>superheat</th>
+          <th>subcooling</th>
+        </tr>
+      </thead>
+      <tbody>
+        {picture.trims.map((row, n) => (
+          <tr key={row.id}>
+            <td>{n + 1}</td>
+            <td>{row.added_kg ? show(row.added_kg, "mass", system) : "—"}</td>
+            <td>{row.inside_kg === null ? "—" : show(row.inside_kg, "mass", system)}</td>
+            <td>{row.superheat ? show(row.superheat.value, "temperature_delta", system) : "—"}</td>
+            <td>{row.subcooling ? show(row.subcooling.value, "temperature_delta", system) : "—"}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -1,0 +1,147 @@
+"""Every screen in both themes and sizes: accessibility, smallest text, Quick total, Refrigerants, files."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from e2e.acts import enter, field
+
+ROOT = Path(__file__).resolve().parents[1]
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+SMALLEST = """() => { const found = []; const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walk.nextNode()) { const el = walk.currentNode.parentElement; if (!walk.currentNode.textContent.trim() || !el) continue;
+    if (['SCRIPT', 'STYLE', 'NOSCRIPT', 'OPTION'].includes(el.tagName)) continue;
+    const box = el.getBoundingClientRect(); if (!box.width || !box.height || el.closest('.sr-only')) continue;
+    const svg = el.closest('svg'); const scale = svg && svg.viewBox.baseVal.width ? svg.getBoundingClientRect().width / svg.viewBox.baseVal.width : 1;
+    const size = parseFloat(getComputedStyle(el).fontSize) * scale; if (size < 12.95) found.push([size, walk.currentNode.textContent.trim()]); }
+  return found; }"""
+SMALL_TARGETS = """() => [...document.querySelectorAll('button, a, select, input.control')].filter((el) => {
+    const box = el.getBoundingClientRect(); return box.width && box.height && !el.closest('.sr-only') && (box.height < 43.5 || box.width < 24); })
+    .map((el) => [el.tagName, el.innerText || el.getAttribute('aria-label'), el.getBoundingClientRect().height])"""
+
+
+def check(page: Page) -> None:
+    """axe finds nothing, no text under 13 px, no target under 44 px."""
+    page.wait_for_timeout(250)
+    page.evaluate(AXE)
+    found = page.evaluate("() => axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })")
+    problems = [(v["id"], [n["html"][:160] for n in v["nodes"]][:4]) for v in found["violations"]]
+    assert problems == [], json.dumps(problems, indent=1)
+    assert page.evaluate(SMALLEST) == []
+    assert page.evaluate(SMALL_TARGETS) == []
+    assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"), "the page scrolls sideways"
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844), (360, 740)], ids=["desk", "phone", "small-phone"])
+@pytest.mark.parametrize("dark", [False, True], ids=["daylight", "attic"])
+def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: bool) -> None:
+    page = open_page("pell", width=size[0], height=size[1], dark=dark)
+    check(page)
+    page.get_by_role("button", name="New job").click()
+    check(page)
+    page.keyboard.press("Escape")
+    page.get_by_text("Staff quarters heat pump").first.click()
+    page.get_by_role("heading", name="Verify").wait_for()
+    check(page)
+    base = page.url.rsplit("/", 1)[0]
+    for step, heading in (("identify", "Identify"), ("weigh_in", "Weigh in"), ("close_out", "Close out")):
+        page.goto(f"{base}/{step}")
+        page.get_by_role("heading", name=heading, exact=True).wait_for()
+        check(page)
+    page.goto("/")
+    page.get_by_role("button", name="Quick total").click()
+    page.get_by_role("heading", name="Quick total").wait_for()
+    check(page)
+    page.goto("/refrigerants/R-407C")
+    page.get_by_role("heading", name="R-407C").wait_for()
+    expect(page.get_by_role("table")).to_be_visible()
+    check(page)
+
+
+def test_signing_in_is_accessible_and_says_what_is_wrong(chromium: Any, address: str) -> None:
+    for dark in (False, True):
+        context = chromium.new_context(base_url=address, color_scheme="dark" if dark else "light", service_workers="block")
+        page = context.new_page()
+        page.goto("/")
+        page.get_by_label("name").fill("orrin")
+        page.get_by_label("password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("do not belong together")
+        check(page)
+        context.close()
+
+
+def test_quick_total_reaches_the_mark_is_kept_and_becomes_a_job(open_page: Any) -> None:
+    page = open_page(width=390, height=844)
+    page.get_by_role("button", name="Quick total").click()
+    for key, text in {
+        "refrigerant": "R-410A",
+        "factory_charge": "9 lb 4 oz",
+        "included_length": "25 ft",
+        "lines.l1.length": "55 ft",
+        "lines.l1.liquid_od": "3/8 in",
+        "lines.l1.suction_od": "7/8 in",
+    }.items():
+        enter(page, key, text)
+    expect(page.get_by_test_id("big-weight").first).to_contain_text("10lb7.3oz")
+    for key, text in {"gross_start": "31 lb 6.5 oz", "tare": "9 lb", "hose_loss": "0.6 oz"}.items():
+        enter(page, f"draws.d1.{key}", text)
+    expect(page.get_by_text("Close the valve when the scale reads")).to_be_visible()
+    page.reload()
+    expect(field(page, "factory_charge")).to_have_value("9 lb 4 oz")
+    page.get_by_role("button", name="Make it a job").click()
+    page.get_by_label("name of the job").fill("Roof unit 3")
+    page.get_by_role("dialog").get_by_role("button", name="Make it a job").click()
+    page.get_by_role("heading", name="Identify").wait_for()
+    expect(field(page, "factory_charge")).to_have_value("9 lb 4 oz")
+
+
+def test_refrigerants_both_ways_at_the_sites_altitude(open_page: Any) -> None:
+    page = open_page()
+    page.goto("/refrigerants/R-410A")
+    expect(page.get_by_label("site altitude")).to_have_value("2100 m")
+    page.get_by_label("pressure, psig").fill("128")
+    expect(page.get_by_test_id("dew-temperature")).to_contain_text("42.7")
+    expect(page.get_by_text("The same reading on a sealed gauge: dew 44.1 °F")).to_be_visible()
+    page.get_by_label("or temperature, °F").fill("40")
+    expect(page.get_by_test_id("dew-gauge_pressure")).to_contain_text("121.5")
+    page.get_by_label("pressure, psig").fill("9999")
+    expect(page.get_by_text("outside the R-410A table")).to_be_visible()
+    page.get_by_label("find a refrigerant").fill("407")
+    expect(page.get_by_role("link", name="R-407C")).to_be_visible()
+    page.get_by_label("find a refrigerant").fill("nothing")
+    expect(page.get_by_text("A plan by weight is still possible")).to_be_visible()
+
+
+def test_a_file_is_opened_or_refused_in_words(open_page: Any, tmp_path: Path) -> None:
+    page = open_page()
+    broken = tmp_path / "broken.json"
+    broken.write_text((ROOT / "examples" / "01-control-room.json").read_text()[:300])
+    page.get_by_label("Job file to open").set_input_files(broken)
+    expect(page.get_by_role("alert")).to_contain_text("cut off")
+    page.get_by_label("Job file to open").set_input_files(ROOT / "examples" / "01-control-room.json")
+    page.get_by_role("heading", name="Identify").wait_for()
+    expect(page.get_by_test_id("big-weight")).to_contain_text("10lb7.5oz")
+
+
+def test_a_page_that_is_not_there_says_so(open_page: Any) -> None:
+    page = open_page()
+    page.goto("/job/nothing-here")
+    expect(page.get_by_role("heading", name="There is no such job here")).to_be_visible()
+    page.get_by_role("link", name="Go to Today").click()
+    page.get_by_role("button", name="New job").wait_for()
+
+
+def test_the_back_button_goes_through_the_steps(open_page: Any) -> None:
+    page = open_page()
+    page.get_by_text("Control room, circuit 1").first.click()
+    page.get_by_role("heading", name="Weigh in").wait_for()
+    page.get_by_role("link", name="Identify").click()
+    page.get_by_role("heading", name="Identify").wait_for()
+    page.go_back()
+    page.get_by_role("heading", name="Weigh in").wait_for()
+    page.go_back()
+    page.get_by_role("button", name="New job").wait_for()
