@@ -1,21 +1,21 @@
 """Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from math import fsum, sqrt
 
-from yoshi_core import refrigerants, weigh_in
+from yoshi_core import weigh_in
 from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
 from yoshi_core.errors import CoreError
-from yoshi_core.model import Draw, Run, WeighInSheet
+from yoshi_core.model import Run, WeighInSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.weigh_in_report import cautions, draw_kg, figures, marks, movements
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
-from yoshi_core.verdict import Caution, Figure, Mark, Message, Movement, Picture, Question, StepResult, Term, Verdict, Why, worst
+from yoshi_core.verdict import Mark, Message, Picture, Question, StepResult, Verdict, worst
 
 ID = "weigh_in"
 LABEL = "Weigh in"
@@ -56,19 +56,19 @@ def judge(context: StepContext) -> Judged:
         first = plan.takes[0].source_id
         notes.need(context.path("draws", first, "gross_end"), "what the scale reads after", sheet.draws[first].gross_end)
     total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
-    marks = _marks(plan)
+    scale_marks = marks(plan)
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(build_up, plan, weighed_kg, total_inside, marks, notes),
-        summary=_summary(plan, total_inside, marks),
-        figures=_figures(build_up, inside, plan, sheet, total_inside, context.profile),
+        verdict=_verdict(build_up, plan, weighed_kg, total_inside, scale_marks, notes),
+        summary=_summary(plan, total_inside, scale_marks),
+        figures=figures(build_up, inside, plan, sheet, total_inside, context.profile),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
-        cautions=_cautions(context, identified),
-        movements=_movements(context),
-        picture=Picture(marks=marks),
+        cautions=cautions(context, identified.plate),
+        movements=movements(context),
+        picture=Picture(marks=scale_marks),
     )
     plan_kg = build_up.total_kg if build_up else None
     return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))
@@ -133,18 +133,11 @@ def _in_pounds(error: CoreError, source: weigh_in.Source) -> str:
     return Message(text, {"gross": gross, "tare": tare}).show()
 
 
-def _draw_kg(draw: Draw) -> float | None:
-    """What reached the system from one finished draw; None while it is not finished. Raises `InvalidInput`."""
-    if draw.gross_start is None or draw.gross_end is None:
-        return None
-    return weigh_in.weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
-
-
 def _weighed(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
     masses = []
     for key, draw in sheet.draws.items():
         try:
-            mass = _draw_kg(draw)
+            mass = draw_kg(draw)
         except CoreError as error:
             notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
             continue
@@ -169,7 +162,7 @@ def _run_masses(run: Run) -> list[float]:
     found = []
     for draw in run.sheet.draws.values():
         try:
-            mass = _draw_kg(draw)
+            mass = draw_kg(draw)
         except CoreError:
             continue
         if mass is not None:
@@ -261,17 +254,6 @@ def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes,
             notes.questions.append(Question(question_id, context.path("draws", take.source_id, "gross_end"), Message(text, amounts)))
 
 
-def _marks(plan: weigh_in.WeighInPlan | None) -> tuple[Mark, ...]:
-    if plan is None or not plan.takes or plan.takes[0].take_kg <= 0:
-        return ()
-    take = plan.takes[0]
-    return (
-        Mark("start", "start", take.start_gross_kg, 0.0),
-        Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg),
-        Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg),
-    )
-
-
 def _verdict(
     build_up: ChargeBuildUp | None,
     plan: weigh_in.WeighInPlan | None,
@@ -311,127 +293,9 @@ def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: 
     return Message("not planned yet")
 
 
-def _figures(
-    build_up: ChargeBuildUp | None,
-    inside: float | None,
-    plan: weigh_in.WeighInPlan | None,
-    sheet: WeighInSheet,
-    total_inside: float | None,
-    profile: Profile,
-) -> tuple[Figure, ...]:
-    if build_up is None or inside is None or plan is None:
-        return ()
-    rule, school = "charge.set_by", profile.school("charge.set_by")
-    weigh_terms = (
-        Term("", Amount(build_up.total_kg, "mass"), "total charge"),
-        Term("−", Amount(inside, "mass"), "already inside"),
-        Term("=", Amount(plan.weigh_kg, "mass"), "to weigh in"),
-    )
-    figures = [
-        Figure(
-            "to_weigh",
-            "to weigh in",
-            Amount(plan.weigh_kg, "mass", build_up.uncertainty_kg),
-            Why((weigh_terms,), (), "total from Identify", rule, school),
-        )
-    ]
-    if plan.takes and plan.takes[0].take_kg > 0:
-        take = plan.takes[0]
-        hose = value_of(sheet.draws[take.source_id].hose_loss) or 0.0
-        terms = (
-            Term("", Amount(take.start_gross_kg, "mass"), "scale reads now"),
-            Term("−", Amount(take.take_kg, "mass"), "into the system"),
-            Term("−", Amount(hose, "mass"), "stays in the hose, lost"),
-            Term("=", Amount(take.stop_gross_kg, "mass"), "close the valve"),
-        )
-        note = headline(
-            "On a scale zeroed at the start the same mark is {counted}. The hose counts only if it is empty at the first reading and lost at the end.",
-            counted=Amount(take.counted_stop_kg, "mass"),
-        )
-        slow_note = headline("The last {last} are throttled.", last=Amount(take.slow_gross_kg - take.stop_gross_kg, "mass"))
-        figures.append(
-            Figure(
-                "close_at",
-                "close the valve at",
-                Amount(take.stop_gross_kg, "mass"),
-                Why((terms,), (note, slow_note), "scale and tare as entered", "weigh_in.slow_share", school),
-            )
-        )
-        figures.append(
-            Figure(
-                "close_counted",
-                "counted down from zero",
-                Amount(take.counted_stop_kg, "mass"),
-                Why((terms,), (note,), "scale and tare as entered", "weigh_in.slow_share"),
-            )
-        )
-    if total_inside is not None:
-        inside_terms = (
-            Term("", Amount(inside, "mass"), "was inside"),
-            Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"),
-            Term("=", Amount(total_inside, "mass"), "in the system"),
-        )
-        figures.append(
-            Figure(
-                "inside",
-                "in the system",
-                Amount(total_inside, "mass"),
-                Why((inside_terms,), (), "scale readings before and after", "weigh_in.tolerance"),
-            )
-        )
-    return tuple(figures)
-
-
 def _inside_uncertainty(sheet: WeighInSheet, build_up: ChargeBuildUp | None, profile: Profile) -> float | None:
     """Standard uncertainty in kg of what is inside: two weighings by the scale."""
     if build_up is None:
         return None
     limit = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
     return sqrt(2.0) * limit * LIMIT_TO_STANDARD
-
-
-def _cautions(context: StepContext, identified: Identified) -> tuple[Caution, ...]:
-    found = [
-        Caution("pairing", Message("Prove which units belong together before opening a valve: switch one off and see which stops.")),
-        Caution("cylinder.heat", Message("Warm a cylinder in warm water only, never above 125 °F (52 °C), never with a flame.")),
-    ]
-    name = identified.plate.refrigerant
-    if name and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
-        found.insert(0, Caution("blend.liquid", Message("Charge this blend as liquid; on the suction side throttle it and let it flash.")))
-    if context.rivals:
-        found.insert(
-            0,
-            Caution(
-                "disputed",
-                Message(
-                    "Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added."
-                ),
-            ),
-        )
-    return tuple(found)
-
-
-def _movements(context: StepContext) -> tuple[Movement, ...]:
-    """What left each cylinder: into the circuit, and lost with the hose; one pair a draw, over all runs."""
-    refrigerant = context.plate.refrigerant or ""
-    found = []
-    for number, run in enumerate(context.record.runs):
-        draws: Mapping[str, Draw] = run.sheet.draws
-        for key, draw in draws.items():
-            try:
-                mass = _draw_kg(draw)
-            except CoreError:
-                continue
-            if not mass:
-                continue
-            source = f"cylinder:{draw.cylinder or key}"
-            stem = f"{context.job.id}/{ID}/{number}/{key}"
-            found.append(
-                Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed")
-            )
-            hose = value_of(draw.hose_loss)
-            if hose:
-                found.append(
-                    Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed")
-                )
-    return tuple(found)

@@ -39,12 +39,8 @@ export function Frame({
           <Link to="/refrigerants" className="chip max-md:hidden">
             Refrigerants
           </Link>
-          <button
-            type="button"
-            className="chip"
-            aria-label={`Units: ${system === "us" ? "pounds and ounces" : "kilograms"}, change`}
-            onClick={() => setSystem(system === "us" ? "si" : "us")}
-          >
+          <button type="button" className="chip" onClick={() => setSystem(system === "us" ? "si" : "us")}>
+            <span className="sr-only">Units: </span>
             <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
             <span className={`ml-2 ${system === "si" ? "font-bold text-ink" : ""}`}>kg</span>
           </button>

@@ -26,7 +26,7 @@ export function SignIn({ onDone, note }: { onDone: (me: Me) => void; note?: stri
           void go();
         }}
       >
-        <p className="name text-[30px] leading-[36px]">Yoshi</p>
+        <h1 className="name">Yoshi</h1>
         <p className="mb-6 text-soft">
           How much goes in, from which cylinder, to which mark, and when it is proven right.
         </p>

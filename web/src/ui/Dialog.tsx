@@ -26,9 +26,7 @@ export function Dialog({
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <Radix.Title className="text-[19px] font-semibold text-copper">{title}</Radix.Title>
-            <Radix.Close className="btn quiet -mt-2" aria-label="Close">
-              Esc closes
-            </Radix.Close>
+            <Radix.Close className="btn quiet -mt-2">Esc closes</Radix.Close>
           </div>
           {children}
         </Radix.Content>

@@ -19,8 +19,11 @@ export default function RefrigerantsPage() {
   const shown = all.filter((r) => r.name.toLowerCase().replace(/-/g, "").includes(squeezed));
   return (
     <Frame crumb="Refrigerants">
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[206px_minmax(0,1fr)_300px]">
-        <div className="border-rule max-md:border-b max-md:p-3 md:overflow-y-auto md:border-r md:p-4">
+      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[206px_minmax(0,1fr)_316px]">
+        <nav
+          aria-label="All refrigerants"
+          className="border-rule max-md:border-b max-md:p-3 md:overflow-y-auto md:border-r md:p-4"
+        >
           <label className="lab" htmlFor="find">
             find a refrigerant
           </label>
@@ -48,7 +51,7 @@ export default function RefrigerantsPage() {
           {all.length > 0 && shown.length === 0 && (
             <p className="mt-2 text-[14px] text-soft">Not in the catalogue. A plan by weight is still possible.</p>
           )}
-        </div>
+        </nav>
         {current && <OneRefrigerant row={current} />}
       </div>
     </Frame>

@@ -1,0 +1,91 @@
+"""How fast the core is: look-ups against the property library, a plan, a whole job, first answers.
+
+    python bench/core_speed.py
+
+Only the ratios, measured in this one run, mean anything on another machine.
+"""
+
+import json
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path[:0] = [str(ROOT / "core")]
+
+from CoolProp import CoolProp  # noqa: E402
+
+from yoshi_core import documents, saturation, steps  # noqa: E402
+from yoshi_core.job import evaluate  # noqa: E402
+from yoshi_core.profile import Profile  # noqa: E402
+
+EXAMPLE = ROOT / "examples" / "01-control-room.json"
+NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
+
+
+def seconds(act: Callable[[], object], least: float = 0.25) -> float:
+    """Median seconds of one call, over batches that last long enough to time."""
+    count = 1
+    while True:
+        started = time.perf_counter()
+        for _ in range(count):
+            act()
+        took = time.perf_counter() - started
+        if took > least / 5:
+            break
+        count *= 3
+    batches = []
+    for _ in range(5):
+        started = time.perf_counter()
+        for _ in range(count):
+            act()
+        batches.append((time.perf_counter() - started) / count)
+    return statistics.median(batches)
+
+
+def process(*arguments: str) -> float:
+    """Median wall seconds of a whole process."""
+    times = []
+    for _ in range(5):
+        started = time.perf_counter()
+        subprocess.run([sys.executable, "-m", "yoshi_core.cli", *arguments], cwd=ROOT / "core", capture_output=True, check=False)
+        times.append(time.perf_counter() - started)
+    return statistics.median(times)
+
+
+def main() -> int:
+    pure = seconds(lambda: saturation.dew_temperature_k("R-22", 600_000.0))
+    pure_library = seconds(lambda: CoolProp.PropsSI("T", "P", 600_000.0, "Q", 1, "R22"))
+    blend = seconds(lambda: saturation.dew_temperature_k("R-454B", 900_000.0))
+    mixture = "HEOS::R32[0.8293]&R1234yf[0.1707]"
+    blend_library = seconds(lambda: CoolProp.PropsSI("T", "P", 900_000.0, "Q", 1, mixture))
+    job = documents.load(EXAMPLE.read_text())
+    whole = seconds(lambda: evaluate(job, Profile(), NOW))
+    quick = documents.load_job({**documents.dump_job(job), "kind": "quick"})
+    plan = seconds(lambda: evaluate(quick, Profile(), NOW))
+    text = EXAMPLE.read_text()
+    read = seconds(lambda: documents.loads(text))
+    first_lookup = process("pt", "R-410A", "--psig", "118")
+    first_judged = process("judge", str(EXAMPLE))
+    rows = [
+        ("saturation look-up, R-22", f"{pure * 1e6:.2f} µs", f"{pure_library / pure:.0f}× a library call (goal 60×)"),
+        ("saturation look-up, R-454B", f"{blend * 1e6:.2f} µs", f"{blend_library / blend:.0f}× a library call (goal 500×)"),
+        ("evaluate, plan alone", f"{plan * 1e3:.2f} ms", "goal under 1 ms"),
+        (f"evaluate, all {len(steps.order('charge'))} steps built", f"{whole * 1e3:.2f} ms", "goal under 5 ms"),
+        ("read a document", f"{read * 1e3:.2f} ms", ""),
+        ("first look-up, whole process", f"{first_lookup:.2f} s", "goal under 0.3 s"),
+        ("first document judged, whole process", f"{first_judged:.2f} s", "goal under 0.6 s"),
+    ]
+    for label, figure, note in rows:
+        print(f"{label:42}{figure:>12}   {note}")
+    ratios = {"pure": pure_library / pure, "blend": blend_library / blend}
+    print(json.dumps({"ratios": {name: round(value) for name, value in ratios.items()}}))
+    return 0 if ratios["pure"] >= 60 and ratios["blend"] >= 500 else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,82 @@
+"""Whether lists stay flat from 100 to 100,000 jobs: the page's queries timed on a scratch database.
+
+    ./test server -- is not needed first; run:  python bench/list_speed.py
+
+Makes its own test database and drops it.
+"""
+
+import os
+import statistics
+import sys
+import time
+from datetime import timedelta
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path[:0] = [str(ROOT), str(ROOT / "core"), str(ROOT / "server")]
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "yoshi_server.settings")
+os.environ["YOSHI_TEST_SUFFIX"] = "_bench"
+
+import django  # noqa: E402
+
+from ops import database  # noqa: E402
+
+database.ensure_running()
+os.environ.update(database.environment())
+django.setup()
+
+from django.conf import settings  # noqa: E402
+from django.test.utils import get_runner  # noqa: E402
+from django.utils import timezone  # noqa: E402
+
+from accounts.models import Shop  # noqa: E402
+from jobs import queries  # noqa: E402
+from jobs.models import Job  # noqa: E402
+
+SIZES = (100, 1_000, 10_000, 100_000)
+
+
+def fill(shop: Shop, upto: int) -> None:
+    start, now = Job.objects.count(), timezone.now()
+    plain = {"document": {"id": "x"}, "findings": {"steps": []}, "document_version": 2, "profile_revision": 0}
+    while start < upto:
+        rows = [
+            Job(shop=shop, code=f"b{n}", kind="charge", title=f"Job {n}", step="identify", word="Open", technician="x",
+                created_at=now, updated_at=now - timedelta(seconds=n), **plain)
+            for n in range(start, min(start + 2_000, upto))
+        ]  # fmt: skip
+        Job.objects.bulk_create(rows)
+        start += len(rows)
+
+
+def page_ms(shop: Shop) -> float:
+    """Median of a page in the middle of the list."""
+    rows = Job.objects.filter(shop=shop).order_by("-updated_at", "-id").values_list("updated_at", "id")
+    before = rows[Job.objects.count() // 2]
+    times = []
+    for _ in range(30):
+        started = time.perf_counter()
+        queries.job_page(shop, False, before)
+        times.append((time.perf_counter() - started) * 1000)
+    return statistics.median(times)
+
+
+def main() -> int:
+    runner = get_runner(settings)(verbosity=0, interactive=False)
+    old = runner.setup_databases()
+    try:
+        shop = Shop.objects.create(name="bench")
+        times = []
+        for size in SIZES:
+            fill(shop, size)
+            times.append(page_ms(shop))
+            print(f"{size:>8,} jobs: one page {times[-1]:.2f} ms")
+        ratio = times[-1] / times[0]
+        print(f"100,000 against 100: {ratio:.2f}× (flat is about 1)")
+        return 0 if ratio < 3 else 1
+    finally:
+        runner.teardown_databases(old)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,177 @@
+"""How Identify shows itself: figures with their why, the parts of the charge, cautions."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from yoshi_core import charge, line_set, refrigerants, saturation
+from yoshi_core.atmosphere import SEA_LEVEL_PA
+from yoshi_core.charge import ChargeBuildUp
+from yoshi_core.model import LineSet, Plate
+from yoshi_core.profile import Profile
+from yoshi_core.steps.contract import headline
+from yoshi_core.units.display import Amount
+from yoshi_core.verdict import Caution, Figure, Message, Part, Term, Why
+
+
+@dataclass(frozen=True)
+class LineAllowance:
+    """The allowance used for one line set in kg/m, its ± limit, and where it is from; `geometry` when tube sizes are known."""
+
+    kg_per_m: float
+    limit_kg_per_m: float
+    from_maker: bool
+    geometry: line_set.Allowance | None
+
+
+def figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance], profile: Profile) -> tuple[Figure, ...]:
+    total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
+    terms = [
+        Term("" if n == 0 else ("−" if part.kg < 0 else "+"), Amount(abs(part.kg), "mass"), part.label)
+        for n, part in enumerate(build_up.parts)
+    ]
+    line_rows = tuple(row for key, used in allowances.items() for row in _line_terms(plate.lines[key], used, plate, profile))
+    found = [
+        Figure(
+            "total",
+            "total charge",
+            total,
+            Why(
+                ((*terms, Term("=", Amount(build_up.total_kg, "mass"), "total")), *line_rows),
+                tuple(_why_notes(plate, build_up, allowances)),
+                "plate; tube walls ASTM B280 (from memory); densities from the core's tables, made from CoolProp",
+                "charge.set_by",
+                profile.school("charge.set_by"),
+            ),
+        )
+    ]
+    for key, used in allowances.items():
+        source = "maker's figure" if used.from_maker else "tube sizes (ASTM B280 walls, from memory) and density"
+        found.append(
+            Figure(
+                f"allowance.{key}",
+                "allowance per length",
+                Amount(used.kg_per_m, "linear_density", used.limit_kg_per_m * charge.LIMIT_TO_STANDARD),
+                Why(_line_terms(plate.lines[key], used, plate, profile), (), source, "line.allowance_limit"),
+            )
+        )
+    return tuple(found)
+
+
+def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Profile) -> tuple[tuple[Term, ...], ...]:
+    rows: list[tuple[Term, ...]] = []
+    if line.length is not None:
+        covered = plate.included_length.value if plate.included_length else 0.0
+        rows.append(
+            (
+                Term("", Amount(line.length.value, "length"), "installed"),
+                Term("−", Amount(covered, "length"), "covered by the plate"),
+                Term(
+                    "×", Amount(found.kg_per_m, "linear_density"), "maker's allowance" if found.from_maker else "allowance from tube size"
+                ),
+            )
+        )
+    if found.geometry is not None and not found.from_maker:
+        geometry = found.geometry
+        rows.append(
+            (
+                Term("", Amount(geometry.liquid_kg_m3, "density"), "liquid density"),
+                Term("×", Amount(geometry.liquid_area_m2, "area"), "liquid line, inside"),
+                Term("+", Amount(geometry.suction_kg_m3, "density"), "vapour density"),
+                Term("×", Amount(geometry.suction_area_m2, "area"), "vapour line, inside"),
+                Term("=", Amount(geometry.total_kg_m, "linear_density"), "allowance"),
+            )
+        )
+    return tuple(rows)
+
+
+def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance]) -> list[Message]:
+    found = []
+    for key, used in allowances.items():
+        line = plate.lines[key]
+        if used.from_maker and used.geometry is not None and line.length is not None and build_up.extra_length_m > 0:
+            difference = (used.geometry.total_kg_m - used.kg_per_m) * build_up.extra_length_m
+            word = "more" if difference >= 0 else "less"
+            found.append(
+                headline(
+                    f"The tube sizes alone would give {{geometry}}: {{difference}} {word} on this line. The maker's figure is used.",
+                    geometry=Amount(used.geometry.total_kg_m, "linear_density"),
+                    difference=Amount(abs(difference), "mass"),
+                )
+            )
+    pieces = [
+        (f"{part.label} {'length' if part.kind == 'line' and n == 0 else 'allowance' if part.kind == 'line' else ''}".strip(), limit)
+        for part in build_up.parts
+        for n, limit in enumerate(part.limits_kg)
+        if limit > 0
+    ]
+    if pieces:
+        amounts = {f"p{n}": Amount(limit, "mass") for n, (_, limit) in enumerate(pieces)}
+        listed = ", ".join(f"{label} {{p{n}}}" for n, (label, _) in enumerate(pieces))
+        found.append(Message(f"The ± adds these limits as squares: {listed}, and the scale's own.", amounts))
+    return found
+
+
+def parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tuple[Part, ...]:
+    if build_up is None:
+        return ()
+    return tuple(
+        Part(
+            part.id,
+            part.kind,
+            _part_label(part.id, part.kind, part.label, build_up, plate),
+            part.kg,
+            max(part.limits_kg),
+            _provenance(part.id, part.kind, plate),
+        )
+        for part in build_up.parts
+    )
+
+
+def _part_label(part_id: str, kind: str, label: str, build_up: ChargeBuildUp, plate: Plate) -> Message:
+    if kind == "plate" and plate.included_length is not None:
+        return headline("plate, covers {covers}", covers=Amount(plate.included_length.value, "length"))
+    if kind == "line":
+        line = plate.lines[part_id]
+        if build_up.extra_length_m <= 0:
+            return Message("line, covered by the plate")
+        size = {"od": Amount(line.liquid_od.value, "tube_od")} if line.liquid_od else {}
+        of = " of {od}" if size else " of line"
+        return Message(f"{{extra}} more{of}", {"extra": Amount(build_up.extra_length_m, "length"), **size})
+    return Message(label)
+
+
+def _provenance(part_id: str, kind: str, plate: Plate) -> str:
+    if kind == "plate" and plate.factory_charge:
+        return plate.factory_charge.source
+    if kind == "line":
+        allowance = plate.lines[part_id].allowance
+        return allowance.source if allowance else "tube size"
+    part = plate.parts.get(part_id)
+    return part.charge.source if part and part.charge else ""
+
+
+def cautions(plate: Plate, known: bool, profile: Profile) -> tuple[Caution, ...]:
+    found = []
+    if known and plate.refrigerant:
+        refrigerant = refrigerants.get(plate.refrigerant)
+        glide = saturation.glide_k(refrigerant, 4 * SEA_LEVEL_PA)
+        if refrigerant.is_blend:
+            found.append(
+                Caution(
+                    "blend.liquid",
+                    headline("A blend: it leaves the cylinder as liquid. Glide about {glide}.", glide=Amount(glide, "temperature_delta")),
+                )
+            )
+        if refrigerant.is_flammable:
+            found.append(
+                Caution(
+                    "flammable",
+                    Message(
+                        f"Class {refrigerant.safety_class}, flammable: rated tools, no ignition source, ventilation, "
+                        "only in equipment listed for it. Local code and licensed practice prevail."
+                    ),
+                )
+            )
+        if refrigerant.safety_class.startswith("B"):
+            found.append(Caution("toxic", Message(f"Class {refrigerant.safety_class}, toxic: ventilate, follow the maker and local code.")))
+    return tuple(found)

@@ -1,0 +1,77 @@
+"""Makes docs/screenshots/ from the demo world:  .yoshi/venv/bin/pytest e2e/make_screenshots.py"""
+
+from pathlib import Path
+from typing import Any
+
+from playwright.sync_api import Page
+
+from e2e.acts import enter, fill_running, verdict
+
+PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+
+
+def shoot(page: Page, name: str) -> None:
+    page.evaluate("() => document.activeElement?.blur()")
+    page.wait_for_timeout(600)
+    page.screenshot(path=PICTURES / f"{name}.png")
+
+
+def test_pictures_of_the_main_views(open_page: Any) -> None:
+    PICTURES.mkdir(exist_ok=True)
+    page = open_page("orrin")
+    shoot(page, "today")
+    page.get_by_text("Control room, circuit 1").first.click()
+    page.get_by_role("heading", name="Weigh in").wait_for()
+    shoot(page, "weigh-in")
+    job = page.url.rsplit("/", 1)[0]
+    page.goto(f"{job}/identify")
+    page.get_by_role("heading", name="Identify").wait_for()
+    shoot(page, "identify")
+    page.get_by_role("button", name="Why total charge").click()
+    shoot(page, "why")
+    page.goto(f"{job}/weigh_in")
+    enter(page, "draws.d1.gross_end", "20 lb 14.4 oz")
+    page.get_by_role("button", name="It is in: go to Verify").click()
+    page.get_by_role("heading", name="Verify").wait_for()
+    fill_running(page)
+    verdict(page, "Holds")
+    shoot(page, "verify")
+    page.get_by_role("button", name="Proven: go to Close out").click()
+    page.get_by_role("heading", name="Close out").wait_for()
+    shoot(page, "close-out")
+    code = job.rsplit("/", 1)[1]
+    page.goto(f"/api/jobs/{code}/record")
+    shoot(page, "record")
+    page.goto(f"/api/jobs/{code}/label")
+    page.set_viewport_size({"width": 420, "height": 260})
+    shoot(page, "label")
+    page.set_viewport_size({"width": 1280, "height": 800})
+    page.goto("/refrigerants/R-407C")
+    page.get_by_role("table").wait_for()
+    shoot(page, "refrigerants")
+
+    attic = open_page("pell", dark=True)
+    attic.get_by_text("Staff quarters heat pump").first.click()
+    attic.get_by_role("heading", name="Verify").wait_for()
+    shoot(attic, "verify-attic")
+
+    phone = open_page("orrin", width=390, height=844)
+    phone.get_by_text("Canteen reach-in").first.click()
+    phone.get_by_role("heading", name="Weigh in").wait_for()
+    shoot(phone, "weigh-in-phone")
+    phone.goto("/")
+    phone.get_by_role("button", name="Quick total").click()
+    phone.get_by_role("heading", name="Quick total").wait_for()
+    for key, text in {
+        "refrigerant": "R-410A",
+        "factory_charge": "7 lb 11 oz",
+        "included_length": "15 ft",
+        "lines.l1.length": "52 ft",
+        "lines.l1.liquid_od": "3/8 in",
+        "lines.l1.suction_od": "3/4 in",
+    }.items():
+        enter(phone, key, text)
+    for key, text in {"gross_start": "31 lb 6.5 oz", "tare": "9 lb", "hose_loss": "0"}.items():
+        enter(phone, f"draws.d1.{key}", text)
+    phone.evaluate("() => document.querySelector('main').scrollTo(0, 0)")
+    shoot(phone, "quick-total-phone")
