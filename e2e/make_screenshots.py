@@ -1,4 +1,4 @@
-"""Makes docs/screenshots/ from the demo world:  .yoshi/venv/bin/pytest e2e/make_screenshots.py"""
+"""Makes docs/screenshots/ from the demo world:  ./test pictures"""
 
 from pathlib import Path
 from typing import Any

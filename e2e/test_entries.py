@@ -241,7 +241,7 @@ def test_by_keyboard_alone_on_a_desk(open_page: Any) -> None:
         keys.type(text)
         keys.press("Enter")
     tab_to("metering")
-    keys.type("exp")
+    keys.type("TXV")
     for key, text in {"lines.l1.length": "55 ft", "lines.l1.allowance": "0.6 oz/ft"}.items():
         tab_to(key)
         keys.type(text)

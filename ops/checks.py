@@ -20,11 +20,11 @@ def test(options: argparse.Namespace) -> int:
     say("Yoshi is getting ready for its checks.")
     setup.set_up("test")
     setup.node_packages()
-    wanted = list(PARTS) if options.part == "all" else [options.part]
+    wanted = [name for name in PARTS if name != "pictures"] if options.part == "all" else [options.part]
     started_database = False
-    if {"server", "e2e", "checks"} & set(wanted):
+    if {"server", "e2e", "checks", "pictures"} & set(wanted):
         started_database = database.ensure_running()
-    if "e2e" in wanted:
+    if {"e2e", "pictures"} & set(wanted):
         setup.build_web()
     failed, took = [], {}
     try:
@@ -84,7 +84,7 @@ def static(rest: list[str]) -> bool:
 
 
 def core(rest: list[str]) -> bool:
-    return call(str(BIN / "pytest"), "core/tests", "-q", "-p", "no:playwright", *rest)
+    return call(str(BIN / "pytest"), "core/tests", "ops/tests", "-q", "-p", "no:playwright", *rest)
 
 
 def server(rest: list[str]) -> bool:
@@ -106,7 +106,19 @@ def e2e(rest: list[str]) -> bool:
     return call(str(BIN / "pytest"), "e2e", "-q", *rest)
 
 
-PARTS: dict[str, Callable[[list[str]], bool]] = {"checks": static, "core": core, "server": server, "web": web, "e2e": e2e}
+def pictures(rest: list[str]) -> bool:
+    """Not a check: makes the pictures in docs/screenshots/ anew."""
+    return call(str(BIN / "pytest"), "e2e/make_screenshots.py", "-q", *rest)
+
+
+PARTS: dict[str, Callable[[list[str]], bool]] = {
+    "checks": static,
+    "core": core,
+    "server": server,
+    "web": web,
+    "e2e": e2e,
+    "pictures": pictures,
+}
 
 
 def test_share() -> float:

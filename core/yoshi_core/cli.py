@@ -4,17 +4,13 @@ Exit code 0 when nothing says Stop, 1 when something does, 2 for input that cann
 """
 
 import argparse
-import json
 import sys
-from collections.abc import Sequence
-from datetime import UTC, datetime
-from pathlib import Path
+from collections.abc import Callable, Sequence
+from importlib import import_module
 
-from yoshi_core import __version__, documents, saturation, schema
+from yoshi_core import __version__, saturation
 from yoshi_core.atmosphere import GaugeReference, absolute_pa, site_pressure_pa
 from yoshi_core.errors import CoreError
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.report import page
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse
 
@@ -40,9 +36,9 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=f"yoshi {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     plan = commands.add_parser("plan", help="total charge and scale marks of a job document")
-    plan.set_defaults(run=_plan)
+    plan.set_defaults(run=_with_documents("plan"))
     judge = commands.add_parser("judge", help="all findings of a job document")
-    judge.set_defaults(run=_judge)
+    judge.set_defaults(run=_with_documents("judge"))
     for command in (plan, judge):
         command.add_argument("file", help="a yoshi-job document, or - for standard input")
         command.add_argument("--json", action="store_true", help="findings as JSON")
@@ -58,37 +54,17 @@ def _parser() -> argparse.ArgumentParser:
     pt.add_argument("--sealed", action="store_true", help="the gauge counts from sea level, not from the air here")
     pt.add_argument("--units", choices=("us", "si"), default="us")
     pt.set_defaults(run=_pt)
-    commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_schema)
+    commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_with_documents("print_schema"))
     return parser
 
 
-def _read(options: argparse.Namespace) -> tuple[documents.Export, Findings]:
-    text = sys.stdin.read() if options.file == "-" else Path(options.file).read_text(encoding="utf-8")
-    export = documents.loads(text)
-    now = schema.load(datetime, options.now, "--now") if options.now else export.now or datetime.now(UTC)
-    return export, evaluate(export.job, export.profile, now)
+def _with_documents(command: str) -> Callable[[argparse.Namespace], int]:
+    """The command by name; describing documents takes a third of a second that a look-up need not wait for."""
 
+    def run(options: argparse.Namespace) -> int:
+        return int(getattr(import_module("yoshi_core.cli_documents"), command)(options))
 
-def _plan(options: argparse.Namespace) -> int:
-    export, findings = _read(options)
-    wanted = {"identify", "weigh_in"}
-    return _print(options, export, findings, wanted)
-
-
-def _judge(options: argparse.Namespace) -> int:
-    export, findings = _read(options)
-    return _print(options, export, findings, None)
-
-
-def _print(options: argparse.Namespace, export: documents.Export, findings: Findings, wanted: set[str] | None) -> int:
-    results = [r for r in findings.steps if wanted is None or r.step in wanted]
-    if options.json:
-        plain = schema.dump_full(findings)
-        plain["steps"] = [schema.dump_full(r) for r in results]
-        print(json.dumps(plain, indent=1, ensure_ascii=False))
-    else:
-        print(page(export.job, results, options.units))
-    return 1 if any(r.verdict.word == "Stop" for r in results) else 0
+    return run
 
 
 def _pt(options: argparse.Namespace) -> int:
@@ -116,11 +92,6 @@ def _pt(options: argparse.Namespace) -> int:
     print(f"{name}, {reference} gauge, air {site_pressure_pa(altitude) / 1000:.1f} kPa at {altitude:.0f} m")
     for label, text in rows:
         print(f"{label:8}{text:>16}")
-    return 0
-
-
-def _schema(options: argparse.Namespace) -> int:
-    print(json.dumps(documents.json_schema(), indent=1))
     return 0
 
 

@@ -11,8 +11,8 @@ from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
 from yoshi_core.verdict import Movement
 
 KINDS = {
-    "split": "split, cooling",
-    "heat_pump": "split heat pump",
+    "split": "split AC",
+    "heat_pump": "heat pump",
     "packaged": "packaged unit",
     "ductless": "ductless",
     "vrf": "variable refrigerant flow",
@@ -21,7 +21,7 @@ KINDS = {
     "vehicle": "vehicle air conditioning",
     "chiller": "chiller",
 }
-METERING = {"txv": "expansion valve", "eev": "electronic valve", "orifice": "fixed orifice", "capillary": "capillary"}
+METERING = {"txv": "TXV", "eev": "EEV", "orifice": "fixed orifice", "capillary": "capillary"}
 GAUGES = {"vented": "vented", "sealed": "sealed"}
 OUTCOMES = {
     "proven": "Proven",

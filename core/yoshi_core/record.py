@@ -38,7 +38,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
     return {
         "title": job.title or job.circuit.name or "Job",
         "job_id": job.id,
-        "place": " · ".join(filter(None, (job.circuit.name, job.circuit.system, job.circuit.site))),
+        "place": _place(job),
         "site": _site(plate, system),
         "shop": shop,
         "printed": _moment(printed_at),
@@ -75,7 +75,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     parts = [f"{part.label.show()} {show(part.kg, 'mass')}" for part in findings.step("identify").picture.parts]
     return {
         "refrigerant": name or "refrigerant?",
-        "class_line": f"{found.safety_class} · GWP {found.gwp_ar4:g}" if found else "",
+        "class_line": f"{found.safety_class} · GWP {found.gwp_ar4:.0f}" if found else "",
         "liquid_only": bool(found and found.is_blend),
         "flammable": bool(found and found.is_flammable),
         "charge": _faces(inside) if inside is not None else None,
@@ -87,6 +87,11 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
         "proven": findings.steps[-1].verdict.word == "Holds",
         "by": ", ".join(filter(None, (shop, *(sorted({n for v in job.visits for n in v.people})[:2])))),
     }
+
+
+def _place(job: Job) -> str:
+    names = (job.circuit.name, job.circuit.system, job.circuit.site)
+    return " · ".join(dict.fromkeys(name for name in names if name and name != job.title))
 
 
 def _label_date(job: Job) -> datetime | None:
@@ -148,8 +153,7 @@ def _class_of(plate: Plate) -> str:
 def _entry_line(label: str, entry: Entry | None, quantity: str, system: System) -> Line:
     if entry is None:
         return Line(label, "—")
-    typed = f"typed {entry.text}" if entry.text else ""
-    return Line(label, show(entry.value, quantity, system), typed)
+    return Line(label, show(entry.value, quantity, system), f"typed {entry.text}" if entry.text else "")
 
 
 def _build_up(result: StepResult, system: System) -> dict[str, Any]:

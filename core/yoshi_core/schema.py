@@ -307,9 +307,19 @@ def _dataclass_schema(kind: type, found: dict[str, Any], full: bool) -> dict[str
     return reference
 
 
-def facts_of(kind: type) -> dict[str, tuple[Facts, type | None]]:
+FieldFacts = dict[str, tuple[Facts, type | None]]
+_FACTS: dict[type, FieldFacts] = {}
+
+
+def facts_of(kind: type) -> FieldFacts:
     """Field name → its facts, and for a record the type of its rows."""
-    found: dict[str, tuple[Facts, type | None]] = {}
+    if kind not in _FACTS:
+        _FACTS[kind] = _read_facts(kind)
+    return _FACTS[kind]
+
+
+def _read_facts(kind: type) -> FieldFacts:
+    found: FieldFacts = {}
     for name, hint in get_type_hints(kind, include_extras=True).items():
         facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None) if get_origin(hint) is Annotated else None
         if facts is not None:

@@ -1,15 +1,13 @@
 """The catalogue of refrigerants: composition, safety class, GWP, oils, flammability limit."""
 
 import json
+import pkgutil
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib.resources import files
 from math import fsum
 
 from yoshi_core.errors import UnknownRefrigerant
-
-_DATA = files("yoshi_core.refrigerants") / "data"
 
 
 @dataclass(frozen=True)
@@ -42,7 +40,7 @@ class Refrigerant:
 
 @lru_cache(maxsize=1)
 def _catalogue() -> dict[str, Refrigerant]:
-    raw = json.loads((_DATA / "catalogue.json").read_text(encoding="utf-8"))
+    raw = json.loads(pkgutil.get_data("yoshi_core.refrigerants", "data/catalogue.json") or b"")
     found = {}
     for entry in raw["refrigerants"]:
         parts = tuple(Part(name, share / 100.0) for name, share in entry["parts"].items())

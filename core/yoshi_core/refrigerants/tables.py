@@ -2,13 +2,11 @@
 
 import json
 import math
+import pkgutil
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib.resources import files
 
 from yoshi_core.refrigerants import Refrigerant, get
-
-_DATA = files("yoshi_core.refrigerants") / "data"
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +40,7 @@ class Table:
 
 @lru_cache(maxsize=64)
 def _load(name: str) -> Table:
-    raw = json.loads((_DATA / f"{name}.json").read_text(encoding="utf-8"))
+    raw = json.loads(pkgutil.get_data("yoshi_core.refrigerants", f"data/{name}.json") or b"")
     return Table(
         name=name,
         molar_mass_kg_mol=raw["molar_mass_kg_mol"],

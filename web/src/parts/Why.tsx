@@ -4,7 +4,7 @@ import type { Figure, System, Why as WhyData } from "../api/types.ts";
 import { fill, show, showAmount } from "../format/quantity.ts";
 import { Dialog } from "../ui/Dialog.tsx";
 
-const RULES = forms.rules as Record<string, { text: string }>;
+const RULES: Record<string, { text: string }> = { ...forms.rules, ...forms.choices };
 
 /** Opens the formula of a figure with this job's own numbers, its source, rule and school. */
 export function Why({ figure, system, children }: { figure: Figure; system: System; children?: ReactNode }) {

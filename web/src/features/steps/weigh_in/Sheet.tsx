@@ -95,7 +95,11 @@ export function ActOn() {
   }
   return (
     <div>
-      <p className="text-[16px] font-semibold text-copper">Close the valve when the scale reads</p>
+      {result.verdict.word === "Stop" ? (
+        <p className="text-[16px] font-semibold text-stop">Not yet: see Stop. The mark would be</p>
+      ) : (
+        <p className="text-[16px] font-semibold text-copper">Close the valve when the scale reads</p>
+      )}
       <div className="flex flex-wrap items-start justify-between gap-3">
         <Weight kg={close.amount.value} system={system} label="close the valve at" />
         <span className="flex items-center gap-2">
