@@ -1,4 +1,4 @@
-import { NavLink } from "react-router";
+import { Link } from "react-router";
 import { stepsOf } from "../api/fields.ts";
 import type { StepResult, System } from "../api/types.ts";
 import { fill } from "../format/quantity.ts";
@@ -21,7 +21,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
                   style={{ borderColor: isDone(result) ? "var(--line)" : "var(--rule)" }}
                 />
               )}
-              <NavLink
+              <Link
                 to={`${base}/${id}`}
                 className="flex min-h-[50px] gap-[10px] py-1"
                 aria-current={now ? "step" : undefined}
@@ -38,7 +38,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
                     {result?.state === "changed" && <b className="text-wait"> · changed since closing</b>}
                   </span>
                 </span>
-              </NavLink>
+              </Link>
             </li>
           );
         })}
@@ -49,7 +49,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
           const now = id === current;
           return (
             <li key={id}>
-              <NavLink
+              <Link
                 to={`${base}/${id}`}
                 aria-label={label}
                 aria-current={now ? "step" : undefined}
@@ -57,7 +57,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
               >
                 <Fitting result={result} now={now} />
                 {now && <span className="text-[16px] font-semibold text-copper">{label}</span>}
-              </NavLink>
+              </Link>
             </li>
           );
         })}

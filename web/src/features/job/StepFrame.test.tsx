@@ -1,0 +1,143 @@
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { jobView, said, show, stepResult } from "../../test-job.tsx";
+import { LinkNote } from "./LinkNote.tsx";
+import { StepFrame } from "./StepFrame.tsx";
+import { Strip } from "./Strip.tsx";
+
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
+
+afterEach(cleanup);
+beforeEach(() => {
+  answer.mockReset();
+  window.matchMedia = ((query: string) => ({
+    matches: true,
+    media: query,
+    addEventListener: () => {},
+    removeEventListener: () => {},
+  })) as never;
+});
+
+const frame = (
+  <StepFrame step="weigh_in" sub="Cylinder on the scale." done="It is in">
+    <p>sheet</p>
+  </StepFrame>
+);
+
+describe("the frame of a step", () => {
+  it("says the verdict, its reasons with sources, and what to mind", () => {
+    const reason = {
+      rule_id: "r",
+      message: said("Within {v}.", { v: { value: 0.01, quantity: "mass", u: null } }),
+      word: "Holds" as const,
+      value: null,
+      limit: null,
+      source: "common practice, no source",
+      school: null,
+    };
+    const result = stepResult("weigh_in", "Holds", {
+      verdict: { word: "Holds", headline: said("It is in."), reasons: [reason] },
+      cautions: [{ id: "heat", message: said("Warm water only.") }],
+    });
+    show(jobView({}, {}, [result]), frame);
+    for (const text of ["It is in.", "Within 0.4 oz.", "common practice, no source", "Warm water only."]) {
+      expect(screen.getByText(text, { exact: false })).toBeTruthy();
+    }
+  });
+
+  it("does not close while something is missing, and names it", () => {
+    const result = stepResult("weigh_in", "Open", { missing: [{ path: "/x", label: "the cylinder's tare" }] });
+    show(jobView({}, {}, [result]), frame);
+    expect(screen.getByRole("button", { name: "It is in" })).toHaveProperty("disabled", true);
+    expect(screen.getByTestId("missing").textContent).toContain("the cylinder's tare");
+  });
+
+  it("closes what holds at one tap, after sending what was typed", async () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds")]);
+    answer.mockResolvedValue(Response.json({ ...view.answer, seq: 9 }));
+    show(view, frame);
+    fireEvent.click(screen.getByRole("button", { name: "It is in" }));
+    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    expect(view.sendNow).toHaveBeenCalled();
+    const request = answer.mock.calls[0]?.[0] as Request;
+    expect(new URL(request.url).pathname).toBe("/api/jobs/job1/steps/weigh_in/close");
+  });
+
+  it("asks for a reason where it does not hold, and shows a refusal", async () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Wait")]);
+    answer.mockResolvedValue(Response.json({ detail: "Not like that.", code: "x" }, { status: 422 }));
+    show(view, frame);
+    fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
+    const go = screen.getByRole("button", { name: "Close with this reason" });
+    expect(go).toHaveProperty("disabled", true);
+    fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "cylinder ran out" } });
+    fireEvent.click(go);
+    await waitFor(() => expect(screen.getByText("Not like that.")).toBeTruthy());
+    expect(view.refresh).not.toHaveBeenCalled();
+  });
+
+  it("opens a closed step again with a reason, or does it over", async () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds", { state: "closed" })]);
+    answer.mockImplementation(async () => Response.json(view.answer));
+    show(view, frame);
+    fireEvent.click(screen.getByRole("button", { name: "Correct this step" }));
+    fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "read again" } });
+    fireEvent.click(screen.getByRole("button", { name: "Do it over, keep the old run" }));
+    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    const body = await (answer.mock.calls[0]?.[0] as Request).clone().json();
+    expect(body).toMatchObject({ reason: "read again", new_run: true });
+  });
+
+  it("does not close without signal", () => {
+    show(jobView({ link: "offline", since: Date.now() }, {}, [stepResult("weigh_in", "Holds")]), frame);
+    expect(screen.getByRole("button", { name: "It is in" })).toHaveProperty("disabled", true);
+    expect(screen.getByText("Closing waits for signal.")).toBeTruthy();
+  });
+
+  it("says when what it read has changed since closing", () => {
+    show(jobView({}, {}, [stepResult("weigh_in", "Holds", { state: "changed" })]), frame);
+    expect(screen.getByText("Changed since closing.")).toBeTruthy();
+  });
+});
+
+describe("without a network", () => {
+  it("says since when, how old the plan is and how many entries wait", () => {
+    const draft = { path: "/a", seen: null, value: 1, force: false, ready: true, stamp: "s", at: 0 };
+    const view = jobView({
+      link: "offline",
+      since: Date.now() - 60_000,
+      readAt: Date.now() - 20 * 60_000,
+      fromDevice: true,
+      drafts: { "/a": draft },
+    });
+    show(view, <LinkNote />);
+    expect(screen.getByText(/No network since/)).toBeTruthy();
+    expect(screen.getByText(/20 min ago/)).toBeTruthy();
+    expect(screen.getByText(/1 entry waits to be sent/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Try now" }));
+    expect(view.sendNow).toHaveBeenCalled();
+  });
+
+  it("says nothing while all is well", () => {
+    show(jobView(), <LinkNote />);
+    expect(screen.queryByRole("status")).toBeNull();
+  });
+});
+
+describe("the instrument strip", () => {
+  it("shows typed values as typed, with their age", () => {
+    const at = new Date(Date.now() - 14 * 60_000).toISOString();
+    const reading = { outdoor: { value: 284.26, text: "52 °F", unit: "°F", source: "measured", at, by: "" } };
+    show(
+      jobView({}, { steps: { verify: { runs: [{ sheet: { readings: { r1: reading } } }] } } }),
+      <Strip step="verify" />,
+    );
+    expect(screen.getByText(/52\.0 °F/)).toBeTruthy();
+    expect(screen.getByText("typed 14 min ago")).toBeTruthy();
+    expect(screen.getAllByText("—").length).toBeGreaterThan(3);
+  });
+});
