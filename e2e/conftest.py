@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 import uvicorn
 from django.core.management import call_command
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 from pytest_django import Settings
 
 from yoshi_server.asgi import application
@@ -28,6 +28,8 @@ FLAGS = [
     "--disable-sync",
 ]
 PASSWORD = "quillon-ridge"
+PATIENCE_MS = 45_000  # shared machines stall; nothing here is a timed test
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -50,7 +52,7 @@ def address(transactional_db: None, settings: Settings) -> Iterator[str]:
     server = uvicorn.Server(uvicorn.Config(application, port=port, lifespan="off", log_level="error"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
-    deadline = time.monotonic() + 10
+    deadline = time.monotonic() + 60
     while not server.started and time.monotonic() < deadline:
         time.sleep(0.02)
     yield f"http://127.0.0.1:{port}"
@@ -77,7 +79,7 @@ def open_page(chromium: Browser, address: str) -> Iterator[Open]:
         )
         contexts.append(context)
         page = context.new_page()
-        page.set_default_timeout(10_000)
+        page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: errors.append(str(error)))
         page.goto("/")
         page.get_by_label("name").fill(username)

@@ -1,4 +1,5 @@
 /** jsdom lacks what Radix and the outbox expect of a browser. */
+import { configure } from "@testing-library/react";
 import { afterEach } from "vitest";
 
 class Observer {
@@ -9,6 +10,8 @@ class Observer {
 globalThis.ResizeObserver ??= Observer as unknown as typeof ResizeObserver;
 Element.prototype.hasPointerCapture ??= () => false;
 Element.prototype.scrollIntoView ??= () => undefined;
+
+configure({ asyncUtilTimeout: 20_000 });
 
 afterEach(() => {
   document.body.innerHTML = "";
