@@ -133,7 +133,7 @@ def test_two_browsers_on_one_step_merge_and_ask(open_page: Any) -> None:
     saved(orrin)
     pell.context.set_offline(False)
     for page in (pell, orrin):
-        expect(page.get_by_text("Two values, both kept")).to_be_visible(timeout=15_000)
+        expect(page.get_by_text("Two values, both kept")).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Use 52 ft"))).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Use 46 ft"))).to_be_visible()
     expect(field(pell, "subcooling_target")).to_have_value("10 °F")
