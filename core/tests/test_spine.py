@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
-from yoshi_core import closing, documents, ledger, steps
+from yoshi_core import closing, documents, ledger, plates, steps
 from yoshi_core.errors import DocumentError, InvalidInput
 from yoshi_core.job import evaluate, inputs_hash
 from yoshi_core.model import Circuit, Job, StoredSheet
@@ -197,7 +197,11 @@ def test_a_proven_job_teaches_the_circuit_only_what_was_accepted() -> None:
     sheet = {"factory_charge": "9 lb 4 oz"}
     outcome = {"outcome": "proven", "label_fixed": True}
     subject = job(sheet, WEIGHED, RUNNING, sheets={"close_out": outcome}, circuit=circuit)
-    assert closing.plate_difference(subject) == ("factory_charge",)
+    said = [message.show() for message in plates.differences(subject)]
+    assert "Factory charge: on record 9 lb 0.0 oz, in this job 9 lb 4.0 oz." in said
+    assert [m.label for m in evaluate(subject, PROFILE, NOW).step("close_out").missing] == [
+        "whether the circuit's record takes this job's plate"
+    ]
     assert closing.circuit_lesson(subject) is None
     accepted = save(subject, [Change("/steps/close_out/runs/0/sheet/update_circuit", None, True)], "M. Orrin", NOW).job
     lesson = closing.circuit_lesson(accepted)

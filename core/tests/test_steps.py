@@ -225,7 +225,7 @@ def test_an_included_length_longer_than_the_line_is_asked_and_leaves_the_plate()
 )
 def test_scale_readings_that_cannot_be(change: dict[str, str], where: str, says: str) -> None:
     found = findings(PLATE, {"system_state": "empty", "draws": {"d1": {**DRAW, **change}}}).step("weigh_in")
-    assert any(p.path.endswith(where) and says in p.message for p in found.problems)
+    assert any(p.path.endswith(where) and says in p.message.show() for p in found.problems)
     assert found.verdict.word in {"Open", "Stop"}
 
 
@@ -264,7 +264,7 @@ def test_weighed_in_is_held_against_the_plan(end: str, word: str) -> None:
 )
 def test_readings_that_cannot_be_are_named(change: dict[str, str], where: str, says: str) -> None:
     found = findings(PLATE, WEIGHED, {**RUNNING, "readings": {"r1": {**READING, **change}}}).step("verify")
-    assert any(p.path.endswith(where) and says in p.message for p in found.problems)
+    assert any(p.path.endswith(where) and says in p.message.show() for p in found.problems)
     assert found.verdict.word == "Open"
 
 
@@ -317,7 +317,7 @@ def test_a_bad_entry_is_refused_in_words_and_nothing_else_changes(typed: str, co
     saved = save(before, [Change(path, None, typed, force=True), good], "M. Orrin", NOW)
     (problem,) = saved.problems
     assert (problem.path, problem.code) == (path, code)
-    assert len(problem.message) > 20
+    assert len(problem.message.text) > 20
     assert saved.job.steps["identify"].runs[0].sheet.factory_charge == before.steps["identify"].runs[0].sheet.factory_charge
     assert saved.job.steps["identify"].runs[0].sheet.included_length.value == pytest.approx(6.096)
 

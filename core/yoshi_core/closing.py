@@ -3,9 +3,9 @@
 import dataclasses
 from datetime import datetime
 
-from yoshi_core import __version__, ledger, schema, steps
+from yoshi_core import __version__, ledger, plates, schema, steps
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import current_plate, evaluate, inputs_hash, last_event
+from yoshi_core.job import evaluate, inputs_hash, last_event
 from yoshi_core.model import SHEETS, Job, Plate, Run, StepEvent, StepRecord
 from yoshi_core.profile import Profile
 
@@ -75,17 +75,11 @@ def _record(job: Job, step: str) -> StepRecord:
     return job.steps.get(step, StepRecord())
 
 
-def plate_difference(job: Job) -> tuple[str, ...]:
-    """Names of plate fields that this job corrected against the circuit's copy."""
-    plate, copy = current_plate(job), job.circuit.plate
-    return tuple(f.name for f in dataclasses.fields(Plate) if getattr(plate, f.name) != getattr(copy, f.name))
-
-
 def circuit_lesson(job: Job) -> Plate | None:
     """The plate the circuit's record should take: corrected in this job, and accepted at close-out."""
     runs = job.steps.get("close_out", StepRecord()).runs
     accepted = bool(runs) and runs[-1].sheet.update_circuit is True
-    return current_plate(job) if accepted and plate_difference(job) else None
+    return plates.current_plate(job) if accepted and plates.differences(job) else None
 
 
 def _with_record(job: Job, step: str, record: StepRecord) -> Job:

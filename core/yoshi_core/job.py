@@ -3,18 +3,18 @@
 import dataclasses
 import hashlib
 import json
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 
 from yoshi_core import __version__, schema, steps
-from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepEvent, StepRecord
+from yoshi_core.model import Job, Plate, StepEvent, StepRecord
+from yoshi_core.plates import current_plate
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.verdict import Message, StepResult, Verdict
 
-__all__ = ["Findings", "Job", "current_plate", "evaluate", "inputs_hash", "last_event"]
+__all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
 
 @dataclass(frozen=True)
@@ -85,37 +85,6 @@ def inputs_hash(job: Job, step_id: str) -> str:
     }
     text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()
-
-
-def current_plate(job: Job) -> Plate:
-    """The plate as it stands in this job: the circuit's copy with this job's own entries over it."""
-    record = job.steps.get("identify", StepRecord())
-    if not record.runs:
-        return job.circuit.plate
-    return _overlay(job.circuit.plate, record.runs[-1].sheet)
-
-
-def _overlay(under: Plate, over: Plate) -> Plate:
-    changes: dict[str, Any] = {}
-    for item in dataclasses.fields(Plate):
-        value = getattr(over, item.name)
-        if isinstance(value, Mapping):
-            changes[item.name] = _overlay_rows(getattr(under, item.name), value)
-        elif value is not None:
-            changes[item.name] = value
-    return dataclasses.replace(under, **changes)
-
-
-def _overlay_rows(under: Mapping[str, LineSet | PartAdded], over: Mapping[str, LineSet | PartAdded]) -> dict[str, LineSet | PartAdded]:
-    rows = dict(under)
-    for key, row in over.items():
-        below = rows.get(key)
-        if below is None:
-            rows[key] = row
-            continue
-        given = {f.name: v for f in dataclasses.fields(row) if (v := getattr(row, f.name)) is not None}
-        rows[key] = dataclasses.replace(below, **given)
-    return rows
 
 
 def _rival_plates(job: Job, plate: Plate) -> list[Plate]:

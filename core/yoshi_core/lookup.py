@@ -2,13 +2,14 @@
 
 from typing import Any
 
-from yoshi_core import refrigerants, saturation
+from yoshi_core import refrigerants, saturation, schema
 from yoshi_core.atmosphere import SEA_LEVEL_PA, absolute_pa, site_pressure_pa
 from yoshi_core.errors import CoreError, InvalidInput
 from yoshi_core.profile import RULES
 from yoshi_core.refrigerants.tables import table
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_CELSIUS_K, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import parse
+from yoshi_core.verdict import Message, Problem
 
 GLIDE_AT_PA = 4 * SEA_LEVEL_PA
 _TABLE_F = range(-40, 151, 10)
@@ -46,12 +47,12 @@ def saturation_page(name: str, pressure: str, temperature: str, altitude: str, g
     if gauge not in {"vented", "sealed"}:
         raise InvalidInput("A gauge is vented or sealed.", path="/gauge")
     found = refrigerants.get(name)
-    problems: list[dict[str, str]] = []
+    problems: list[Problem] = []
     altitude_m = _read("altitude", altitude, "m", "/altitude", problems) or 0.0
     try:
         site = site_pressure_pa(altitude_m)
     except CoreError as error:
-        problems.append({"path": "/altitude", "code": error.code, "message": error.message})
+        problems.append(Problem("/altitude", error.code, Message(error.message)))
         altitude_m, site = 0.0, SEA_LEVEL_PA
     zero = SEA_LEVEL_PA if gauge == "sealed" else absolute_pa(0.0, "vented", altitude_m)
     page: dict[str, Any] = {
@@ -60,24 +61,24 @@ def saturation_page(name: str, pressure: str, temperature: str, altitude: str, g
         "gauge_zero_pa": zero,
         "critical_k": table(found.name).critical_temperature_k,
         "table": _rows(found.name, zero, units),
-        "problems": problems,
     }
     page |= _at_pressure(found.name, pressure, zero, site, units, problems)
     page |= _at_temperature(found.name, temperature, zero, units, problems)
+    page["problems"] = schema.dump_full(tuple(problems))
     return page
 
 
-def _read(quantity: str, text: str, unit: str, path: str, problems: list[dict[str, str]]) -> float | None:
+def _read(quantity: str, text: str, unit: str, path: str, problems: list[Problem]) -> float | None:
     if not text.strip():
         return None
     try:
         return parse(quantity, text, default_unit=unit).value
     except CoreError as error:
-        problems.append({"path": path, "code": error.code, "message": error.message})
+        problems.append(Problem(path, error.code, Message(error.message)))
         return None
 
 
-def _at_pressure(name: str, text: str, zero: float, site: float, units: str, problems: list[dict[str, str]]) -> dict[str, float | None]:
+def _at_pressure(name: str, text: str, zero: float, site: float, units: str, problems: list[Problem]) -> dict[str, float | None]:
     empty: dict[str, float | None] = {"bubble_k": None, "dew_k": None, "glide_k": None, "sealed_dew_k": None, "gauge_pa": None}
     gauge = _read("gauge_pressure", text, "psig" if units == "us" else "bar", "/pressure", problems)
     if gauge is None:
@@ -87,12 +88,12 @@ def _at_pressure(name: str, text: str, zero: float, site: float, units: str, pro
         other = site if zero == SEA_LEVEL_PA else SEA_LEVEL_PA
         sealed = saturation.dew_temperature_k(name, gauge + other)
     except CoreError as error:
-        problems.append({"path": "/pressure", "code": error.code, "message": error.message})
+        problems.append(Problem("/pressure", error.code, Message(error.message)))
         return empty
     return {"bubble_k": bubble, "dew_k": dew, "glide_k": dew - bubble, "sealed_dew_k": sealed, "gauge_pa": gauge}
 
 
-def _at_temperature(name: str, text: str, zero: float, units: str, problems: list[dict[str, str]]) -> dict[str, float | None]:
+def _at_temperature(name: str, text: str, zero: float, units: str, problems: list[Problem]) -> dict[str, float | None]:
     empty: dict[str, float | None] = dict.fromkeys(("temperature_k", "bubble_gauge_pa", "dew_gauge_pa", "liquid_kg_m3", "vapor_kg_m3"))
     kelvin = _read("temperature", text, "°F" if units == "us" else "°C", "/temperature", problems)
     if kelvin is None:
@@ -106,7 +107,7 @@ def _at_temperature(name: str, text: str, zero: float, units: str, problems: lis
             "vapor_kg_m3": saturation.vapor_density_kg_m3(name, kelvin),
         }
     except CoreError as error:
-        problems.append({"path": "/temperature", "code": error.code, "message": error.message})
+        problems.append(Problem("/temperature", error.code, Message(error.message)))
         return empty
 
 

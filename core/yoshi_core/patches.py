@@ -17,9 +17,10 @@ from yoshi_core.model import SHEETS, Job
 from yoshi_core.sheets import Entry, Facts
 from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
-from yoshi_core.verdict import Problem
+from yoshi_core.verdict import Message, Problem
 
 MAX_ROWS = 200
+CLOSED = "This step is closed. Open it again with a reason to correct it."
 
 
 @dataclass(frozen=True)
@@ -70,12 +71,12 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
     for change in changes:
         where = locate(change.path)
         if _is_closed(job, change.path):
-            problems.append(Problem(change.path, "step_closed", "This step is closed. Open it again with a reason to correct it."))
+            problems.append(Problem(change.path, "step_closed", Message(CLOSED)))
             continue
         try:
             value = where.read(change.value, by, at)
         except CoreError as error:
-            problems.append(Problem(change.path, error.code, error.message))
+            problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
         current = _get(plain, change.path)
         if not change.force and not same(current, change.seen) and not same(current, value):
@@ -86,7 +87,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
             _put(trial, change.path, value)
             _settle(trial, change.path)
         except CoreError as error:
-            problems.append(Problem(change.path, error.code, error.message))
+            problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
         plain = trial
         accepted[change.path] = value

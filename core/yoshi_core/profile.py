@@ -69,6 +69,7 @@ RULES: dict[str, Rule] = {
             0.8,
             "AHRI Guideline K (from memory)",
         ),
+        Rule("cylinder.heel_k", "vapour stays behind as of a cylinder at this temperature", "temperature", _at_f(77), 255.0, 325.0, TRADE),
         Rule(
             "critical.scale_share",
             "a critically charged unit needs a scale this fine, as a share of its tolerance",

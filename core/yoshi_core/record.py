@@ -8,8 +8,9 @@ from typing import Any
 from yoshi_core import refrigerants, steps
 from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError
-from yoshi_core.job import Findings, current_plate
+from yoshi_core.job import Findings
 from yoshi_core.model import GAUGES, KINDS, METERING, OUTCOMES, Job, Plate, StepRecord
+from yoshi_core.plates import current_plate
 from yoshi_core.sheets import Entry
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces

@@ -28,7 +28,7 @@ def _step(result: StepResult, system: System) -> list[str]:
     ]
     lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
     lines += [f"  ? {q.message.show(system)}" for q in result.questions]
-    lines += [f"  ! {p.path}: {p.message}" for p in result.problems]
+    lines += [f"  ! {p.path}: {p.message.show(system)}" for p in result.problems]
     lines += [f"  … needs {m.label} ({m.path})" for m in result.missing]
     lines += [f"  * {c.message.show(system)}" for c in result.cautions]
     return lines

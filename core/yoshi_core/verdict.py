@@ -17,14 +17,14 @@ _NAME = re.compile(r"\{(\w+)\}")
 
 @dataclass(frozen=True)
 class Message:
-    """A sentence; `{name}` stands for the amount of that name."""
+    """A sentence; `{name}` stands for the amount of that name, or for itself where there is none."""
 
     text: str
     amounts: Mapping[str, Amount] = field(default_factory=dict)
 
     def show(self, system: System = "us") -> str:
         """The sentence in one system of units."""
-        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system), self.text)
+        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system) if m[1] in self.amounts else m[0], self.text)
 
 
 @dataclass(frozen=True)
@@ -111,7 +111,7 @@ class Problem:
 
     path: str
     code: str
-    message: str
+    message: Message
 
 
 @dataclass(frozen=True)

@@ -15,12 +15,18 @@ def jobs_of(shop: Shop) -> QuerySet[Job]:
 
 
 def job_page(shop: Shop, closed: bool, before: tuple[datetime, int] | None) -> list[Job]:
-    """One page of jobs, last touched first, by key and not by offset; documents stay unread."""
+    """One page of jobs, last touched first, by key and not by offset; documents stay unread.
+
+    The page's ids are read from the list's index alone, so that the index is sought from `before`
+    and not walked from its start; then the rows of those ids.
+    """
     rows = jobs_of(shop).filter(closed=closed)
     if before is not None:
         moment, row_id = before
-        rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))  # the first bound lets the index seek
-    return list(rows.defer("document", "findings").select_related("circuit__system__site").order_by("-updated_at", "-id")[: PAGE + 1])
+        rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))
+    ids = list(rows.order_by("-updated_at", "-id").values_list("id", flat=True)[: PAGE + 1])
+    page = Job.objects.filter(id__in=ids).defer("document", "findings").select_related("circuit__system__site")
+    return list(page.order_by("-updated_at", "-id"))
 
 
 def one_job(shop: Shop, code: str) -> Job:

@@ -10,7 +10,7 @@ POLICY = "; ".join(
         "script-src 'self'",
         "style-src 'self' 'unsafe-inline'",
         "img-src 'self' data:",
-        "font-src 'self'",
+        "font-src 'self' data:",
         "connect-src 'self'",
         "worker-src 'self'",
         "object-src 'none'",

@@ -83,6 +83,7 @@ USE_I18N = False
 
 STATIC_URL = "/static/"
 WEB_DIST = Path(os.environ.get("YOSHI_WEB_DIST", ROOT / "web" / "dist"))
+TYPEFACE = ROOT / "web/node_modules/@fontsource-variable/archivo/files/archivo-latin-wght-normal.woff2"
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
 WHITENOISE_INDEX_FILE = False
 LOGIN_RATE = os.environ.get("YOSHI_LOGIN_RATE", "30/m")

@@ -2,11 +2,12 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.model import OUTCOMES, CloseOutSheet
+from yoshi_core.plates import differences
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.verify import Verified
 from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, Figure, Message, StepResult, Term, Verdict, Why, worst
+from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Term, Verdict, Why, worst
 
 ID = "close_out"
 LABEL = "Close out"
@@ -31,6 +32,8 @@ def judge(context: StepContext) -> Judged:
                 "Fix the label: the next technician needs the whole charge on the unit.",
                 "common practice, no source",
             )
+    if context.job.circuit.id and differences(context.job) and sheet.outcome:
+        notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
     reasons = tuple(notes.reasons)
     word = worst(reasons)
     if word in {"Stop", "Wait"}:
@@ -46,6 +49,7 @@ def judge(context: StepContext) -> Judged:
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
         figures=_figures(context, verified, weighed),
         missing=tuple(notes.missing),
+        picture=Picture(notes=differences(context.job)),
         cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
     )
     return Judged(result)

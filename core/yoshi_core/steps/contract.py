@@ -68,8 +68,9 @@ class Notes:
             return False
         return True
 
-    def refuse(self, path: str, code: str, message: str) -> None:
-        self.problems.append(Problem(path, code, message))
+    def refuse(self, path: str, code: str, text: str, **amounts: Amount) -> None:
+        """Record an entry that cannot be used; `amounts` fill the text."""
+        self.problems.append(Problem(path, code, Message(text, amounts)))
 
     def say(
         self,

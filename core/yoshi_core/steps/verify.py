@@ -310,7 +310,7 @@ def _verdict(notes: Notes, points: list[Point], method: Judge, step: trim.TrimSt
     reasons = tuple(notes.reasons)
     word = worst(reasons)
     if notes.problems and word != "Stop":
-        return Verdict("Open", Message(notes.problems[0].message), reasons)
+        return Verdict("Open", notes.problems[0].message, reasons)
     if word == "Stop":
         return Verdict("Stop", next(r for r in reasons if r.word == "Stop").message, reasons)
     refused = [r for r in reasons if r.rule_id.startswith("target.")]

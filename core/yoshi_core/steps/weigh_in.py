@@ -12,7 +12,7 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.steps.weigh_in_report import cautions, draw_kg, figures, marks, movements
+from yoshi_core.steps.weigh_in_report import cautions, draw_kg, figures, heel_of, marks, movements
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.verdict import Mark, Message, Picture, Question, StepResult, Verdict, worst
@@ -20,6 +20,7 @@ from yoshi_core.verdict import Mark, Message, Picture, Question, StepResult, Ver
 ID = "weigh_in"
 LABEL = "Weigh in"
 READS: tuple[str, ...] = ("identify",)
+LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
 @dataclass(frozen=True)
@@ -43,13 +44,13 @@ def judge(context: StepContext) -> Judged:
     build_up = identified.careful
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     inside = _inside_at_start(sheet, identified, notes, context)
-    sources = _sources(sheet, notes, context)
+    sources = _sources(sheet, identified.plate.refrigerant, notes, context)
     plan = _plan(build_up, inside, sources, context.profile, notes, context)
     earlier_kg = _earlier_runs_kg(context)
     weighed_kg = _weighed(sheet, notes, context)
     _scale_fine_enough(sheet, identified, notes, context)
     if build_up and plan:
-        _judge_plan(plan, notes)
+        _judge_plan(plan, sources, notes)
         if weighed_kg is not None:
             _judge_weighed(weighed_kg + earlier_kg, plan, build_up, sheet, notes, context)
     if plan and plan.takes and weighed_kg is None:
@@ -62,7 +63,7 @@ def judge(context: StepContext) -> Judged:
         state="open",
         verdict=_verdict(build_up, plan, weighed_kg, total_inside, scale_marks, notes),
         summary=_summary(plan, total_inside, scale_marks),
-        figures=figures(build_up, inside, plan, sheet, total_inside, context.profile),
+        figures=figures(build_up, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
@@ -94,7 +95,7 @@ def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, 
     return None
 
 
-def _sources(sheet: WeighInSheet, notes: Notes, context: StepContext) -> list[weigh_in.Source]:
+def _sources(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[weigh_in.Source]:
     found = []
     if not sheet.draws:
         notes.need(context.path("draws", "d1", "gross_start"), "what the scale reads now", None)
@@ -102,7 +103,8 @@ def _sources(sheet: WeighInSheet, notes: Notes, context: StepContext) -> list[we
         has_gross = notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
         has_tare = notes.need(context.path("draws", key, "tare"), "the cylinder's tare", draw.tare)
         if has_gross and has_tare and draw.gross_start and draw.tare:
-            found.append(weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0))
+            heel = heel_of(draw, refrigerant, context.profile)
+            found.append(weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0, heel))
     return found
 
 
@@ -120,17 +122,12 @@ def _plan(
             weigh_in.check_source(source)
             usable.append(source)
         except CoreError as error:
-            notes.refuse(context.path("draws", source.id, "gross_start"), error.code, _in_pounds(error, source))
+            gross, tare = Amount(source.gross_kg, "mass"), Amount(source.tare_kg, "mass")
+            notes.refuse(context.path("draws", source.id, "gross_start"), error.code, LIGHT, gross=gross, tare=tare)
     if build_up is None or inside is None:
         return None
     earlier = _earlier_runs_kg(context)
     return weigh_in.plan(build_up, inside + earlier, usable, slow_share=profile.value("weigh_in.slow_share"))
-
-
-def _in_pounds(error: CoreError, source: weigh_in.Source) -> str:
-    gross, tare = Amount(source.gross_kg, "mass"), Amount(source.tare_kg, "mass")
-    text = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
-    return Message(text, {"gross": gross, "tare": tare}).show()
 
 
 def _weighed(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
@@ -189,7 +186,7 @@ def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes
         )
 
 
-def _judge_plan(plan: weigh_in.WeighInPlan, notes: Notes) -> None:
+def _judge_plan(plan: weigh_in.WeighInPlan, sources: list[weigh_in.Source], notes: Notes) -> None:
     if plan.weigh_kg < 0 and not plan.short_kg:
         notes.say(
             "weigh_in.negative",
@@ -199,12 +196,15 @@ def _judge_plan(plan: weigh_in.WeighInPlan, notes: Notes) -> None:
             value=Amount(-plan.weigh_kg, "mass"),
         )
     if plan.takes and plan.short_kg:
+        stays = fsum(source.heel_kg for source in sources)
+        behind = " {heel} stay behind as vapour." if stays else ""
         notes.say(
             "weigh_in.short",
             "Stop",
-            "The cylinder runs out {value} short. Have a second one of the same refrigerant at hand before the first is opened.",
-            "gross less tare and hose",
+            f"The cylinder runs out {{value}} short.{behind} Have a second one of the same refrigerant at hand before the first is opened.",
+            "gross less tare, hose and what stays as vapour" if stays else "gross less tare and hose",
             value=Amount(plan.short_kg, "mass"),
+            heel=Amount(stays, "mass"),
         )
 
 
@@ -268,7 +268,7 @@ def _verdict(
         speaking = next(r for r in reasons if r.word == word)
         return Verdict(word, speaking.message, reasons)
     if notes.problems:
-        return Verdict("Open", Message(notes.problems[0].message), reasons)
+        return Verdict("Open", notes.problems[0].message, reasons)
     if notes.questions:
         return Verdict("Wait", notes.questions[0].message, reasons)
     if build_up is None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from yoshi_core import refrigerants, weigh_in
+from yoshi_core import cylinders, refrigerants, weigh_in
 from yoshi_core.charge import ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Draw, Plate, WeighInSheet
@@ -18,6 +18,13 @@ def draw_kg(draw: Draw) -> float | None:
     if draw.gross_start is None or draw.gross_end is None:
         return None
     return weigh_in.weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
+
+
+def heel_of(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
+    """Vapour in kg that stays in the cylinder; zero while its water capacity or the refrigerant's table is unknown."""
+    if draw.water_capacity is None or refrigerant is None or not refrigerants.is_known(refrigerant):
+        return 0.0
+    return cylinders.heel_kg(refrigerant, draw.water_capacity.value, profile.value("cylinder.heel_k"))
 
 
 def marks(plan: weigh_in.WeighInPlan | None) -> tuple[Mark, ...]:
@@ -38,6 +45,7 @@ def figures(
     sheet: WeighInSheet,
     total_inside: float | None,
     profile: Profile,
+    refrigerant: str | None,
 ) -> tuple[Figure, ...]:
     if build_up is None or inside is None or plan is None:
         return ()
@@ -68,13 +76,24 @@ def figures(
             "On a scale zeroed at the start the same mark is {counted}. The hose counts only if it is empty at the first reading and lost at the end.",
             counted=Amount(take.counted_stop_kg, "mass"),
         )
+        draw = sheet.draws[take.source_id]
+        heel = heel_of(draw, refrigerant, profile)
+        spare = (
+            headline(
+                "The cylinder gives {spare} more before it is out of liquid; {heel} stay in it as vapour.",
+                spare=Amount(max(0.0, take.stop_gross_kg - (value_of(draw.tare) or 0.0) - heel), "mass"),
+                heel=Amount(heel, "mass"),
+            )
+            if heel
+            else headline("With its water capacity Yoshi can say how much of it never leaves as liquid.")
+        )
         slow_note = headline("The last {last} are throttled.", last=Amount(take.slow_gross_kg - take.stop_gross_kg, "mass"))
         found.append(
             Figure(
                 "close_at",
                 "close the valve at",
                 Amount(take.stop_gross_kg, "mass"),
-                Why((terms,), (note, slow_note), "scale and tare as entered", "weigh_in.slow_share", school),
+                Why((terms,), (note, slow_note, spare), "scale and tare as entered", "weigh_in.slow_share", school),
             )
         )
         found.append(

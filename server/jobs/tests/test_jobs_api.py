@@ -68,7 +68,7 @@ def test_a_bad_entry_is_refused_alone_and_the_rest_is_stored(api: Api) -> None:
     answer = api.save(code, {"factory_charge": "9 lb 17 oz", "oil": "POE"}).json()
     assert list(answer["accepted"]) == [f"{BASE}/oil"]
     assert answer["problems"][0]["path"] == f"{BASE}/factory_charge"
-    assert "16 oz are 1 lb" in answer["problems"][0]["message"]
+    assert "16 oz are 1 lb" in answer["problems"][0]["message"]["text"]
     sheet = answer["job"]["steps"]["identify"]["runs"][0]["sheet"]
     assert sheet == {"oil": "POE"}
 
@@ -163,13 +163,17 @@ def test_a_job_copies_the_plate_and_teaches_it_back_only_when_accepted(api: Api,
     api.save(code, {**PLATE, "factory_charge": "9 lb 0 oz", "oil": "POE"})
     ending = {f"{CLOSE}/outcome": "left_safe", f"{CLOSE}/reason": "no cylinder on the van"}
     api.save(code, ending)
+    unanswered = api.post(f"/jobs/{code}/steps/close_out/close")
+    assert unanswered.status_code == 422
+    assert "whether the circuit's record takes this job's plate" in unanswered.json()["detail"]
+    api.save(code, {f"{CLOSE}/update_circuit": False})
     assert api.post(f"/jobs/{code}/steps/close_out/close").json()["closed"] is True
     circuit.refresh_from_db()
     assert circuit.revision == 1
     assert circuit.fingerprint["job"] == code
     assert not CircuitRevision.objects.exists()
     api.post(f"/jobs/{code}/steps/close_out/reopen", reason="take the plate over")
-    api.save(code, {f"{CLOSE}/update_circuit": True})
+    api.save(code, {f"{CLOSE}/update_circuit": True}, change={"seen": False})
     api.post(f"/jobs/{code}/steps/close_out/close")
     circuit.refresh_from_db()
     assert (circuit.revision, circuit.plate["oil"]) == (2, "POE")
@@ -264,7 +268,7 @@ def test_lists_are_keyset_pages_with_a_fixed_number_of_queries(api: Api, django_
     seen: list[str] = []
     after = ""
     while True:
-        with django_assert_num_queries(4):
+        with django_assert_num_queries(5):
             page = api.get("/jobs", after=after).json()
         seen += [j["code"] for j in page["jobs"]]
         after = page["next"]

@@ -1274,7 +1274,7 @@ export interface components {
             headline: components["schemas"]["Message"];
             reasons: components["schemas"]["Reason"][];
         };
-        /** @description A sentence; `{name}` stands for the amount of that name. */
+        /** @description A sentence; `{name}` stands for the amount of that name, or for itself where there is none. */
         Message: {
             text: string;
             amounts: {
@@ -1336,7 +1336,7 @@ export interface components {
         Problem: {
             path: string;
             code: string;
-            message: string;
+            message: components["schemas"]["Message"];
         };
         /** @description A short warning at the step where it bites. */
         Caution: {

@@ -13,6 +13,11 @@ function unitOf(quantity: string, symbol: string): Unit {
   return unit;
 }
 
+/** SI units in one of a unit, for rulers. */
+export function factorOf(quantity: string, symbol: string): number {
+  return unitOf(quantity, symbol).factor;
+}
+
 /** The value as a number in one unit, with that unit's decimals. */
 export function inUnit(value: number, quantity: string, symbol: string, decimals?: number): string {
   const unit = unitOf(quantity, symbol);

@@ -71,11 +71,13 @@ describe("the outbox", () => {
   });
 
   it("keeps a refused entry with its reason and does not send it again", async () => {
-    answer.mockImplementation(async () => saved({}, [{ path: PATH, code: "unit", message: "no" }]));
+    answer.mockImplementation(async () =>
+      saved({}, [{ path: PATH, code: "unit", message: { text: "no", amounts: {} } }]),
+    );
     const { outbox } = opened();
     await outbox.type(PATH, "bad", null);
     await outbox.commit(PATH);
-    expect(outbox.snapshot().drafts[PATH]?.problem?.message).toBe("no");
+    expect(outbox.snapshot().drafts[PATH]?.problem?.message.text).toBe("no");
     await outbox.flush();
     expect(answer).toHaveBeenCalledTimes(1);
   });

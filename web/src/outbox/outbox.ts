@@ -191,7 +191,11 @@ export class Outbox {
       const drafts = { ...this.state.drafts };
       for (const { path } of sending.changes) {
         const draft = drafts[path];
-        if (draft) drafts[path] = { ...draft, problem: { path, code: error.problem.code, message: error.message } };
+        if (draft)
+          drafts[path] = {
+            ...draft,
+            problem: { path, code: error.problem.code, message: { text: error.message, amounts: {} } },
+          };
       }
       this.change({ drafts, link: "fine", since: null });
       return;

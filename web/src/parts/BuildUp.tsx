@@ -1,5 +1,5 @@
 import type { Part, System } from "../api/types.ts";
-import { fill, show } from "../format/quantity.ts";
+import { factorOf, fill, show } from "../format/quantity.ts";
 
 const FILLS = { plate: "var(--tint2)", line: "var(--line)", part: "var(--copper)" } as const;
 
@@ -78,7 +78,7 @@ function spread(wanted: number[]): number[] {
 
 /** Ticks of a weight rule: every pound or half kilogram, fewer when the tape is long. */
 export function rule(topKg: number, system: System, fromKg = 0): { kg: number; text: string }[] {
-  const unit = system === "us" ? 0.45359237 : 1;
+  const unit = factorOf("mass", system === "us" ? "lb" : "kg");
   const span = (topKg - fromKg) / unit;
   const step = [0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200].find((s) => span / s <= 9) ?? 500;
   const ticks = [];

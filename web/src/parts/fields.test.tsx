@@ -79,7 +79,7 @@ describe("a figure with its unit", () => {
   });
 
   it("says what is wrong when it is left, and offers the way back", () => {
-    const problem = { path: PATH, code: "unit", message: "16 oz are 1 lb." };
+    const problem = { path: PATH, code: "unit", message: said("16 oz are 1 lb.") };
     const draft = {
       path: PATH,
       seen: entry,
@@ -102,7 +102,7 @@ describe("a figure with its unit", () => {
   });
 
   it("does not scold somebody who is still typing", async () => {
-    const problem = { path: PATH, code: "unit", message: "not a weight" };
+    const problem = { path: PATH, code: "unit", message: said("not a weight") };
     show(jobView({ problems: { [PATH]: problem } }, withSheet({})), CHARGE);
     await userEvent.click(screen.getByLabelText("factory charge"));
     expect(screen.queryByRole("alert")).toBeNull();

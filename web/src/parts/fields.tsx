@@ -92,7 +92,7 @@ export function EntryField(props: Props) {
         />
         {showProblem && (
           <p className="font-medium text-stop" role="alert">
-            {problem.message}{" "}
+            {fill(problem.message, job.system)}{" "}
             {draft && entry && (
               <button type="button" className="underline" onClick={() => job.drop(path)}>
                 Back to {entry.text}
@@ -276,7 +276,7 @@ export function TextField(props: Props & { list?: string[]; long?: boolean }) {
       <div className="mb-1 min-h-[19px] text-[13px] text-soft">
         {problem ? (
           <p className="font-medium text-stop" role="alert">
-            {problem.message}
+            {fill(problem.message, job.system)}
           </p>
         ) : (
           props.hint

@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
-import { circuitsQuery, refrigerantsQuery } from "../../api/queries.ts";
+import { refrigerantsQuery } from "../../api/queries.ts";
 import { EntryField, TextField } from "../../parts/fields.tsx";
+import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { IdentifySide } from "../steps/identify/Side.tsx";
 import { ActOn } from "../steps/weigh_in/Sheet.tsx";
@@ -50,16 +51,14 @@ export function QuickTotal() {
 
 function MakeJob() {
   const { answer, sendNow, refresh } = useJob();
-  const { data: circuits } = useQuery(circuitsQuery);
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
-  const [title, setTitle] = useState("");
-  const [circuit, setCircuit] = useState("");
+  const [naming, setNaming] = useState({ title: "", circuit: "" });
   const [refused, setRefused] = useState("");
   const go = async () => {
     try {
       await sendNow();
-      const body = { key: newKey(), title, circuit_id: circuit ? Number(circuit) : null };
+      const body = { key: newKey(), ...namingBody(naming) };
       refresh(await take(client.POST("/api/jobs/{code}/adopt", { params: { path: { code: answer.code } }, body })));
       navigate(`/job/${answer.code}/identify`);
     } catch (error) {
@@ -81,27 +80,7 @@ function MakeJob() {
         </button>
       }
     >
-      <label className="lab block" htmlFor="job-title">
-        name of the job
-      </label>
-      <input
-        id="job-title"
-        className="control"
-        value={title}
-        maxLength={160}
-        onChange={(e) => setTitle(e.target.value)}
-      />
-      <label className="lab mt-3 block" htmlFor="job-circuit">
-        circuit, if it is known here
-      </label>
-      <select id="job-circuit" className="control" value={circuit} onChange={(e) => setCircuit(e.target.value)}>
-        <option value="">none yet</option>
-        {(circuits?.data ?? []).map((c) => (
-          <option key={c.id} value={c.id}>
-            {c.site}: {c.name}
-          </option>
-        ))}
-      </select>
+      <JobNaming value={naming} onChange={setNaming} />
       {refused && (
         <p className="note stop mt-3" role="alert">
           {refused}

@@ -5,7 +5,7 @@ import { circuitsQuery, refrigerantsQuery, type SaturationAsk, saturationQuery }
 import type { RefrigerantRow, SaturationState, System } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
-import { inUnit, show, unitFor } from "../../format/quantity.ts";
+import { fill, inUnit, show, unitFor } from "../../format/quantity.ts";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { SaturationTape } from "./SaturationTape.tsx";
 
@@ -81,7 +81,10 @@ function OneRefrigerant({ row }: { row: RefrigerantRow }) {
     units: system,
   };
   const { data, error } = useQuery(saturationQuery(row.name, ask));
-  const problem = (path: string) => data?.problems.find((p) => p.path === path)?.message;
+  const problem = (path: string) => {
+    const found = data?.problems.find((p) => p.path === path);
+    return found && fill(found.message, system);
+  };
   const set = (part: Partial<SaturationAsk>) => setTyped((before) => ({ ...before, ...part }));
   return (
     <>

@@ -3,11 +3,12 @@ import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { stepsOf } from "../../api/fields.ts";
-import { circuitsQuery, jobsQuery } from "../../api/queries.ts";
+import { jobsQuery } from "../../api/queries.ts";
 import type { JobRow, Word } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { ago, fill } from "../../format/quantity.ts";
+import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
@@ -129,10 +130,8 @@ function Progress({ job }: { job: JobRow }) {
 function Start() {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const { data: circuits } = useQuery(circuitsQuery);
   const [open, setOpen] = useState(false);
-  const [title, setTitle] = useState("");
-  const [circuit, setCircuit] = useState("");
+  const [naming, setNaming] = useState({ title: "", circuit: "" });
   const [refused, setRefused] = useState("");
   const file = useRef<HTMLInputElement>(null);
   const [key, setKey] = useState(newKey);
@@ -140,7 +139,7 @@ function Start() {
   const make = async (kind: "charge" | "quick") => {
     setRefused("");
     try {
-      const body = { key, kind, title, circuit_id: circuit ? Number(circuit) : null };
+      const body = { key, kind, ...namingBody(naming) };
       const state = await take(client.POST("/api/jobs", { body }));
       setKey(newKey());
       await queries.invalidateQueries({ queryKey: ["jobs"] });
@@ -174,28 +173,7 @@ function Start() {
           </button>
         }
       >
-        <label className="lab block" htmlFor="new-circuit">
-          circuit
-        </label>
-        <select id="new-circuit" className="control" value={circuit} onChange={(e) => setCircuit(e.target.value)}>
-          <option value="">a unit not known here yet</option>
-          {(circuits?.data ?? []).map((c) => (
-            <option key={c.id} value={c.id}>
-              {c.site}: {c.name}
-            </option>
-          ))}
-        </select>
-        <label className="lab mt-4 block" htmlFor="new-title">
-          name of the job
-        </label>
-        <input
-          id="new-title"
-          className="control"
-          maxLength={160}
-          value={title}
-          placeholder={circuits?.data.find((c) => String(c.id) === circuit)?.name ?? "which unit, where"}
-          onChange={(e) => setTitle(e.target.value)}
-        />
+        <JobNaming value={naming} onChange={setNaming} />
         <button type="button" className="btn go mt-5" onClick={() => void make("charge")}>
           Start: copy the data plate
         </button>

@@ -42,7 +42,7 @@ export function CloseOutSheet() {
         </div>
         <div>
           <YesNoField step={STEP} keys={["label_fixed"]} />
-          {hasCircuit && <YesNoField step={STEP} keys={["update_circuit"]} />}
+          {hasCircuit && <Differences />}
           <TextField step={STEP} keys={["note"]} long />
         </div>
       </div>
@@ -69,6 +69,24 @@ export function Papers({ code }: { code: string }) {
         Data file
       </a>
     </p>
+  );
+}
+
+/** What this job read differently from the circuit's record, and whether the record takes it. */
+function Differences() {
+  const { system } = useJob();
+  const { notes } = useStep(STEP).picture;
+  if (!notes.length) return null;
+  return (
+    <div className="mt-2 border-l-4 border-[var(--edge)] pl-3">
+      <h2>Read differently from the circuit's record</h2>
+      <ul className="text-[14px]">
+        {notes.map((note) => (
+          <li key={note.text}>{fill(note, system)}</li>
+        ))}
+      </ul>
+      <YesNoField step={STEP} keys={["update_circuit"]} />
+    </div>
   );
 }
 

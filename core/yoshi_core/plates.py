@@ -1,0 +1,89 @@
+"""The plate as it stands in a job, and how it differs from what the circuit's record says."""
+
+import dataclasses
+from collections.abc import Iterator, Mapping
+from math import isclose
+from typing import Any
+
+from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepRecord
+from yoshi_core.schema import facts_of
+from yoshi_core.sheets import Entry, Facts
+from yoshi_core.units.display import Amount
+from yoshi_core.verdict import Message
+
+ROW_NAMES = {"lines": "line set", "parts": "part"}
+
+
+def current_plate(job: Job) -> Plate:
+    """The plate as it stands in this job: the circuit's copy with this job's own entries over it."""
+    record = job.steps.get("identify", StepRecord())
+    if not record.runs:
+        return job.circuit.plate
+    return _overlay(job.circuit.plate, record.runs[-1].sheet)
+
+
+def differences(job: Job) -> tuple[Message, ...]:
+    """What this job reads differently from the circuit's copy, one sentence a field; empty without a circuit."""
+    if not job.circuit.id:
+        return ()
+    return tuple(_differences(Plate, job.circuit.plate, current_plate(job), ""))
+
+
+def _differences(kind: type, before: Any, after: Any, prefix: str) -> Iterator[Message]:
+    for name, (facts, row) in facts_of(kind).items():
+        old, new = (getattr(side, name) if side is not None else None for side in (before, after))
+        if _same(old, new):
+            continue
+        if row is None:
+            yield _said(facts, prefix, old, new)
+            continue
+        for key in dict.fromkeys((*(old or {}), *(new or {}))):
+            yield from _differences(row, (old or {}).get(key), (new or {}).get(key), f"{ROW_NAMES.get(name, name)}: ")
+
+
+def _same(old: Any, new: Any) -> bool:
+    """Whether two fields say the same; who typed it, and in which unit, makes no difference."""
+    if isinstance(old, Entry) and isinstance(new, Entry):
+        return isclose(old.value, new.value, rel_tol=1e-9)
+    return bool(old == new)
+
+
+def _said(facts: Facts, prefix: str, old: Any, new: Any) -> Message:
+    amounts: dict[str, Amount] = {}
+    words = [_word(facts, value, name, amounts) for name, value in (("old", old), ("new", new))]
+    label = f"{prefix}{facts.label}"
+    return Message(f"{label[0].upper()}{label[1:]}: on record {words[0]}, in this job {words[1]}.", amounts)
+
+
+def _word(facts: Facts, value: Any, name: str, amounts: dict[str, Amount]) -> str:
+    if value is None:
+        return "nothing"
+    if isinstance(value, Entry):
+        amounts[name] = Amount(value.value, facts.quantity)
+        return f"{{{name}}}"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return (facts.options or {}).get(value, str(value))
+
+
+def _overlay(under: Plate, over: Plate) -> Plate:
+    changes: dict[str, Any] = {}
+    for item in dataclasses.fields(Plate):
+        value = getattr(over, item.name)
+        if isinstance(value, Mapping):
+            changes[item.name] = _overlay_rows(getattr(under, item.name), value)
+        elif value is not None:
+            changes[item.name] = value
+    return dataclasses.replace(under, **changes)
+
+
+def _overlay_rows(under: Mapping[str, LineSet | PartAdded], over: Mapping[str, LineSet | PartAdded]) -> dict[str, LineSet | PartAdded]:
+    rows = dict(under)
+    for key, row in over.items():
+        below = rows.get(key)
+        if below is None:
+            rows[key] = row
+            continue
+        given = {f.name: v for f in dataclasses.fields(row) if (v := getattr(row, f.name)) is not None}
+        rows[key] = dataclasses.replace(below, **given)
+    return rows

@@ -1,0 +1,111 @@
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { jobView, said, show } from "../../test-job.tsx";
+import RefrigerantsPage from "./RefrigerantsPage.tsx";
+
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
+vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
+
+const row = (name: string, glide_k: number, parts: { name: string; mass_share: number }[] = []) => ({
+  name,
+  safety_class: "A1",
+  gwp_ar4: 1774,
+  oils: ["POE"],
+  parts,
+  glide_k,
+  liquid_only: parts.length > 1,
+  first_k: 200,
+  last_k: 350,
+});
+
+const saturation = (problems: unknown[] = []) => ({
+  refrigerant: "R-410A",
+  site_pressure_pa: 78_300,
+  gauge_zero_pa: 78_300,
+  critical_k: 344.5,
+  table: [{ temperature_k: 277.594, bubble_gauge_pa: 813_600, dew_gauge_pa: 810_000 }],
+  bubble_k: 277.55,
+  dew_k: 277.65,
+  glide_k: 0.1,
+  sealed_dew_k: 279.2,
+  gauge_pa: 813_600,
+  temperature_k: 310.93,
+  bubble_gauge_pa: 2_190_000,
+  dew_gauge_pa: 2_180_000,
+  liquid_kg_m3: 980,
+  vapor_kg_m3: 90,
+  problems,
+});
+
+let asked: URL[] = [];
+let problems: unknown[] = [];
+
+beforeEach(() => {
+  asked = [];
+  problems = [];
+  answer.mockImplementation(async (request: Request) => {
+    const url = new URL(request.url);
+    asked.push(url);
+    if (url.pathname.endsWith("/saturation")) return Response.json(saturation(problems));
+    if (url.pathname.endsWith("/refrigerants"))
+      return Response.json([
+        row("R-410A", 0.1, [
+          { name: "R-32", mass_share: 0.5 },
+          { name: "R-125", mass_share: 0.5 },
+        ]),
+        row("R-22", 0),
+      ]);
+    return Response.json([{ id: 1, site: "Skellane", name: "Split", plate: { altitude: { text: "2100 m" } } }]);
+  });
+});
+afterEach(cleanup);
+
+const lastAsk = () => asked.filter((url) => url.pathname.endsWith("/saturation")).at(-1)?.searchParams;
+
+describe("the refrigerants page", () => {
+  it("shows bubble and dew side by side at the site's altitude", async () => {
+    show(jobView(), <RefrigerantsPage />);
+    await waitFor(() => expect(screen.getByTestId("dew-temperature").textContent).toContain("40.1"));
+    expect(screen.getByTestId("bubble-temperature").textContent).toContain("39.9");
+    expect(screen.getByTestId("glide-temperature_delta").textContent).toContain("0.2");
+    await waitFor(() => expect(lastAsk()?.get("altitude")).toBe("2100 m"));
+    expect(screen.getByText(/The same reading on a sealed gauge/)).toBeTruthy();
+  });
+
+  it("says what leaves the cylinder, and what it is made of", async () => {
+    show(jobView(), <RefrigerantsPage />);
+    await waitFor(() => expect(screen.getByText(/leaves the cylinder as liquid/)).toBeTruthy());
+    expect(screen.getByText("R-32 50 % · R-125 50 %")).toBeTruthy();
+    expect(screen.getAllByText(/no glide/)).toHaveLength(1);
+  });
+
+  it("asks again with what was typed, as typed", async () => {
+    show(jobView(), <RefrigerantsPage />);
+    await waitFor(() => screen.getByLabelText(/^pressure/));
+    fireEvent.change(screen.getByLabelText(/^pressure/), { target: { value: "8 bar" } });
+    await waitFor(() => expect(lastAsk()?.get("pressure")).toBe("8 bar"));
+    fireEvent.click(screen.getByRole("radio", { name: "Sealed" }));
+    await waitFor(() => expect(lastAsk()?.get("gauge")).toBe("sealed"));
+  });
+
+  it("says beside a field why it cannot be read, and keeps the rest", async () => {
+    problems = [{ path: "/pressure", code: "range", message: said("Above the critical point.") }];
+    show(jobView(), <RefrigerantsPage />);
+    await waitFor(() => expect(screen.getByText("Above the critical point.")).toBeTruthy());
+    expect(screen.getByLabelText(/^pressure/).getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByLabelText(/^or temperature/).getAttribute("aria-invalid")).toBeNull();
+  });
+
+  it("finds by any spelling, and says when it is not here", async () => {
+    show(jobView(), <RefrigerantsPage />);
+    await waitFor(() => screen.getByRole("link", { name: /R-22/ }));
+    fireEvent.change(screen.getByLabelText("find a refrigerant"), { target: { value: "r 22" } });
+    expect(screen.queryByRole("link", { name: /R-410A/ })).toBeNull();
+    fireEvent.change(screen.getByLabelText("find a refrigerant"), { target: { value: "R-999" } });
+    expect(screen.getByText(/A plan by weight is still possible/)).toBeTruthy();
+  });
+});
