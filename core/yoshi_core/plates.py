@@ -31,14 +31,17 @@ def differences(job: Job) -> tuple[Message, ...]:
 
 def _differences(kind: type, before: Any, after: Any, prefix: str) -> Iterator[Message]:
     for name, (facts, row) in facts_of(kind).items():
-        old, new = (getattr(side, name) if side is not None else None for side in (before, after))
+        old, new = getattr(before, name), getattr(after, name)
         if _same(old, new):
             continue
         if row is None:
             yield _said(facts, prefix, old, new)
             continue
-        for key in dict.fromkeys((*(old or {}), *(new or {}))):
-            yield from _differences(row, (old or {}).get(key), (new or {}).get(key), f"{ROW_NAMES.get(name, name)}: ")
+        for key in dict.fromkeys((*old, *new)):
+            if key in old:
+                yield from _differences(row, old[key], new[key], f"{ROW_NAMES[name]}: ")
+            else:
+                yield _added(row, new[key], ROW_NAMES[name])
 
 
 def _same(old: Any, new: Any) -> bool:
@@ -50,14 +53,20 @@ def _same(old: Any, new: Any) -> bool:
 
 def _said(facts: Facts, prefix: str, old: Any, new: Any) -> Message:
     amounts: dict[str, Amount] = {}
-    words = [_word(facts, value, name, amounts) for name, value in (("old", old), ("new", new))]
     label = f"{prefix}{facts.label}"
-    return Message(f"{label[0].upper()}{label[1:]}: on record {words[0]}, in this job {words[1]}.", amounts)
+    before = "not on record" if old is None else f"on record {_word(facts, old, 'old', amounts)}"
+    return Message(f"{label[0].upper()}{label[1:]}: {before}, in this job {_word(facts, new, 'new', amounts)}.", amounts)
+
+
+def _added(kind: type, row: Any, name: str) -> Message:
+    """A line set or part the record does not have, in one sentence."""
+    amounts: dict[str, Amount] = {}
+    given = [(facts, field, getattr(row, field)) for field, (facts, _) in facts_of(kind).items()]
+    words = [_word(facts, value, field, amounts) for facts, field, value in given if value is not None]
+    return Message(f"Not on record, in this job: {name} {', '.join(words)}.", amounts)
 
 
 def _word(facts: Facts, value: Any, name: str, amounts: dict[str, Amount]) -> str:
-    if value is None:
-        return "nothing"
     if isinstance(value, Entry):
         amounts[name] = Amount(value.value, facts.quantity)
         return f"{{{name}}}"
