@@ -28,8 +28,18 @@ FLAGS = [
     "--disable-sync",
 ]
 PASSWORD = "quillon-ridge"
+FAILED = pytest.StashKey[bool]()
 PATIENCE_MS = 45_000  # shared machines stall; nothing here is a timed test
 expect.set_options(timeout=PATIENCE_MS)
+
+
+@pytest.hookimpl(hookwrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
+    """Remember a failure, so that the page it happened on can be told."""
+    outcome = yield
+    report = outcome.get_result()  # type: ignore[attr-defined]
+    if report.when == "call" and report.failed:
+        item.stash[FAILED] = True
 
 
 @pytest.fixture(scope="session")
@@ -64,7 +74,7 @@ Open = Callable[..., Page]
 
 
 @pytest.fixture
-def open_page(chromium: Browser, address: str) -> Iterator[Open]:
+def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -> Iterator[Open]:
     """Opens Yoshi signed in; fails the test on any error in the page."""
     contexts: list[BrowserContext] = []
     errors: list[str] = []
@@ -89,6 +99,9 @@ def open_page(chromium: Browser, address: str) -> Iterator[Open]:
         return page
 
     yield opener
+    if request.node.stash.get(FAILED, False):
+        for page in (page for context in contexts for page in context.pages):
+            print(f"\n== {page.url}\n{page.locator('body').inner_text()}")
     for context in contexts:
         context.close()
     assert not errors, errors

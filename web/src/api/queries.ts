@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
-import { kept } from "./kept.ts";
+import { type Kept, kept } from "./kept.ts";
+import type { JobState } from "./types.ts";
 
 export const meQuery = queryOptions({
   queryKey: ["me"],
@@ -22,11 +23,16 @@ export const circuitsQuery = queryOptions({
   staleTime: 60_000,
 });
 
+/** A poll that was asked before a save and answered after it must not bring the old state back. */
+const newer = (before: Kept<JobState> | undefined, after: Kept<JobState>) =>
+  before && before.data.seq > after.data.seq ? before : after;
+
 export const jobQuery = (code: string) =>
   queryOptions({
     queryKey: ["job", code],
     queryFn: () => kept(`job:${code}`, () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } }))),
     refetchInterval: 4_000,
+    structuralSharing: (before, after) => newer(before as Kept<JobState> | undefined, after as Kept<JobState>),
   });
 
 export const historyQuery = (code: string, seq: number) =>

@@ -16,9 +16,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   const { data: kept, error } = useQuery(jobQuery(code));
   const refresh = useCallback(
     (state: JobState) => {
-      queries.setQueryData(jobQuery(code).queryKey, (before) =>
-        before && before.data.seq > state.seq ? before : keep(`job:${code}`, state),
-      );
+      queries.setQueryData(jobQuery(code).queryKey, keep(`job:${code}`, state));
     },
     [queries, code],
   );
