@@ -1,6 +1,7 @@
 """The commands: start, test, db."""
 
 import argparse
+import ctypes
 import os
 import secrets
 import signal
@@ -11,6 +12,7 @@ from ops import checks, database, setup
 from ops.console import Trouble, run, say
 from ops.paths import BIN, ROOT, STATE, digest, is_done, mark_done
 
+PR_SET_PDEATHSIG = 1  # linux/prctl.h
 DEFAULT_PORT = 8420
 
 
@@ -93,11 +95,16 @@ def start(options: argparse.Namespace) -> int:
             say("The database is stopped. Nothing is lost; ./start goes on from here.")
 
 
+def _die_with_parent() -> None:
+    """A server whose start command was killed ends too, so that a plain restart finds its port free."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
 def serve(port: int, env: dict[str, str]) -> int:
     """Run the web server in the foreground; Ctrl-C and SIGTERM stop it cleanly."""
     command = [str(BIN / "uvicorn"), "yoshi_server.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
     command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning"]
-    process = subprocess.Popen(command, env=env, cwd=ROOT / "server")
+    process = subprocess.Popen(command, env=env, cwd=ROOT / "server", preexec_fn=_die_with_parent)
     say(f"\nYoshi is at http://127.0.0.1:{port}/")
     say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead).")
     say("Ctrl-C stops it.\n")
