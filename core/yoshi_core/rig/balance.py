@@ -20,6 +20,7 @@ SHELL_LOSS = 0.06
 CRITICAL_RATIO = 0.65
 VALVE_BAND_K = 3.0 * FAHRENHEIT_K
 OPENING_LEAST, OPENING_MOST = 0.04, 1.25
+FLOODING = 2.5
 OIL_SHARE = 0.10
 NON_CONDENSABLE_PA = 400e3
 ENTHALPY_SCALE = 1e5
@@ -109,7 +110,7 @@ class Balance:
         if faults.valve_starving:
             position = min(position, OPENING_MOST) * (1.0 - faults.valve_starving)
         if faults.valve_flooding:
-            position += faults.valve_flooding * (1.6 - position)
+            position += faults.valve_flooding * (FLOODING - position)
         return position
 
     def valve_flow(self, state_in: Saturated, in_j_kg: float, low_pa: float, opening: float) -> float:
@@ -138,19 +139,15 @@ class Balance:
         out_k = known.temperature_k(low, out_j_kg)
         gain_w = SUCTION_UA_W_K * (self.suction_ambient_k - out_k)
         through = 1.0 - faults.reversing_leak
-        flow = swept * known.density(suction, out_j_kg) * through
-        suction_j_kg = out_j_kg
-        for _ in range(2):
-            suction_j_kg = out_j_kg + gain_w / flow
-            flow = swept * known.density(suction, suction_j_kg) * through
-        suction_j_kg = out_j_kg + gain_w / flow
-        work = self._work(suction, suction_j_kg, discharge_pa, ratio)
-        inlet_j_kg = suction_j_kg
-        if faults.reversing_leak:
-            for _ in range(2):
-                inlet_j_kg = suction_j_kg + faults.reversing_leak / through * (1.0 - SHELL_LOSS) * work
-                work = self._work(suction, inlet_j_kg, discharge_pa, ratio)
+        end = known.saturated(min(discharge_pa, known.highest_pa)) if self.gas_pa else high
+        back = faults.reversing_leak / through * (1.0 - SHELL_LOSS)
+        inlet_j_kg, work = out_j_kg, 0.0
+        for _ in range(12 if back else 3):
             flow = swept * known.density(suction, inlet_j_kg) * through
+            if back:
+                work = self._work(suction, inlet_j_kg, end, ratio)
+            inlet_j_kg = out_j_kg + gain_w / flow + back * work
+        work = self._work(suction, inlet_j_kg, end, ratio)
         pumped = flow / through
         discharge_j_kg = inlet_j_kg + (1.0 - SHELL_LOSS) * work
         share = flow / unit.mass_flow_kg_s
@@ -174,13 +171,13 @@ class Balance:
             gain_w, SHELL_LOSS * work * pumped, work * pumped, opening, valve_in_pa, high.pressure_pa + self.gas_pa, held, residuals,
         )  # fmt: skip
 
-    def _work(self, suction: Saturated, inlet_j_kg: float, discharge_pa: float, ratio: float) -> float:
+    def _work(self, suction: Saturated, inlet_j_kg: float, end: Saturated, ratio: float) -> float:
         """Shaft work in J/kg; a wet inlet costs what saturated vapour would."""
         known = self.fluid
         superheat = max(known.superheat_of(suction, inlet_j_kg), 0.0)
         start = inlet_j_kg if superheat > 0.0 else suction.vapor_j_kg
-        end = known.isentropic_j_kg(known.saturated(min(discharge_pa, known.highest_pa)), known.vapor_entropy(suction, superheat))
-        return max(end - start, 1.0) / (isentropic_efficiency(ratio) * (1.0 - self.faults.compressor_leak))
+        raised = known.isentropic_j_kg(end, known.vapor_entropy(suction, superheat)) - start
+        return max(raised, 1.0) / (isentropic_efficiency(ratio) * (1.0 - self.faults.compressor_leak))
 
     def _inventory(
         self, condenser: float, evaporator: float, high: Saturated, suction: Saturated, liquid_j_kg: float, inlet_j_kg: float

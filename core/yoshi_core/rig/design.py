@@ -1,10 +1,10 @@
 """A unit from a handful of nameplate facts: everything else is solved backwards from its design point."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-from math import atanh
+from math import atanh, log
 
-from yoshi_core.errors import InvalidInput, NotConverged, OutOfRange
-from yoshi_core.rig.air import HEAT_J_KG_K
+from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.rig.balance import (
     ENTHALPY_SCALE,
     OPENING_LEAST,
@@ -19,6 +19,7 @@ from yoshi_core.rig.balance import (
 )
 from yoshi_core.rig.coils import CoilNow, condense, evaporate
 from yoshi_core.rig.fluid import Fluid, fluid
+from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Coil, Faults, Metering, Unit, Weather
 from yoshi_core.tubing import inside_area_m2
 from yoshi_core.units.quantities import FAHRENHEIT_K, INCH_M, LB_KG, ZERO_FAHRENHEIT_K
@@ -29,6 +30,9 @@ CONDENSER_RATIOS = (0.6, 5.0, 1.5)
 EVAPORATOR_RATIOS = (0.4, 2.5, 1.5)
 HEATING_OUTDOOR_K = 47.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 HEATING_WET_BULB_K = 43.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+HEAT_PUMP_INDOOR = 1.8
+RECEIVER_SUBCOOLING_K = 0.45
+HEATING_SUPERHEAT_K = 10.0 * FAHRENHEIT_K
 ROOM_K = 70.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 
 
@@ -57,7 +61,7 @@ class Plate:
     suction_od_m: float = 0.75 * INCH_M
     evaporator_m3_per_w: float = 0.25e-6
     indoor_m3_s_per_w: float = 400.0 * CFM_M3_S / TON_W
-    outdoor_m3_s_per_w: float = 850.0 * CFM_M3_S / TON_W
+    outdoor_m3_s_per_w: float = 1000.0 * CFM_M3_S / TON_W
     oil_kg: float = 1.0
     accumulator_m3: float = 0.0
     receiver_m3: float = 0.0
@@ -78,6 +82,8 @@ def design(plate: Plate) -> Unit:
     suction = known.saturated(known.dew_pressure_pa(plate.suction_dew_k))
     low = known.saturated(suction.pressure_pa / (1.0 - SUCTION_DROP))
     high = known.saturated(known.bubble_pressure_pa(plate.condensing_k))
+    if plate.receiver_m3:
+        plate = replace(plate, subcooling_k=RECEIVER_SUBCOOLING_K)
     liquid_j_kg = known.liquid_j_kg(plate.condensing_k - plate.subcooling_k)
     suction_j_kg = known.vapor_enthalpy(suction, plate.superheat_k)
     out_j_kg = suction_j_kg
@@ -93,6 +99,7 @@ def design(plate: Plate) -> Unit:
     superheat_out = known.superheat_of(low, out_j_kg)
     middle, half = 0.5 * (OPENING_MOST + OPENING_LEAST), 0.5 * (OPENING_MOST - OPENING_LEAST)
     area = inside_area_m2(plate.liquid_od_m)
+    inside_m3 = plate.evaporator_m3_per_w * plate.capacity_w * (HEAT_PUMP_INDOOR if plate.heat_pump else 1.0)
     first = Unit(
         refrigerant=known.name,
         metering=plate.metering,
@@ -101,7 +108,7 @@ def design(plate: Plate) -> Unit:
         mass_flow_kg_s=flow,
         displacement_m3_s=displacement,
         indoor=Coil(
-            1.0, plate.indoor_m3_s_per_w * plate.capacity_w, plate.evaporator_m3_per_w * plate.capacity_w, *EVAPORATOR_RATIOS
+            1.0, plate.indoor_m3_s_per_w * plate.capacity_w, inside_m3, *EVAPORATOR_RATIOS
         ),
         outdoor=Coil(1.0, plate.outdoor_m3_s_per_w * plate.capacity_w, 1.0, *CONDENSER_RATIOS),
         valve_area_m2=1.0,
@@ -165,7 +172,7 @@ def _scaled(coil: CoilNow, ua: float) -> CoilNow:
     )
 
 
-def _search(gap, what: str) -> float:  # type: ignore[no-untyped-def]
+def _search(gap: Callable[[float], float], what: str) -> float:
     """The UA in W/K at which a rising gap crosses zero."""
     low, high = 10.0, 20.0
     while gap(high) < 0.0:
@@ -179,8 +186,6 @@ def _search(gap, what: str) -> float:  # type: ignore[no-untyped-def]
 
 
 def _with_condenser_volume(unit: Unit, weather: Weather, at: tuple[float, float, float]) -> Unit:
-    from math import log
-
     x = (log(at[0]), log(at[1]), at[2] / ENTHALPY_SCALE)
     held = Balance(unit, weather, Faults()).point(x).inventory
     rest = held.total_kg - held.condenser
@@ -190,3 +195,18 @@ def _with_condenser_volume(unit: Unit, weather: Weather, at: tuple[float, float,
             f"A charge of {unit.charge_kg:.3f} kg leaves nothing for the condenser: lines, evaporator and oil alone hold {rest:.3f} kg."
         )
     return replace(unit, outdoor=replace(unit.outdoor, volume_m3=volume))
+
+
+def _heating_area(unit: Unit) -> float:
+    """The heating device's bore in m²: at 47/43 °F outdoors and a 70 °F room it keeps the design's superheat (orifice) or stands at 1 (valve)."""
+    weather = Weather(HEATING_OUTDOOR_K, ROOM_K, ROOM_K, HEATING_WET_BULB_K, mode="heating")
+    low, high = 0.15 * unit.valve_area_m2, 2.5 * unit.valve_area_m2
+    for _ in range(24):
+        middle = 0.5 * (low + high)
+        state = solve(replace(unit, heating_area_m2=middle), weather)
+        if not state.running:
+            low, high = (middle, high) if state.name == "tripped_low" else (low, middle)
+            continue
+        starved = state.valve_opening > 1.0 if unit.metering == "txv" else state.superheat_k > HEATING_SUPERHEAT_K
+        low, high = (middle, high) if starved else (low, middle)
+    return 0.5 * (low + high)

@@ -31,6 +31,7 @@ class Saturated:
     vapor_j_kg_k: float
     row: int
     down: float
+    enthalpies: list[float] | None = None
 
     @property
     def latent_j_kg(self) -> float:
@@ -133,47 +134,60 @@ class Fluid:
         place = self._place(self.source.liquid_j_kg, enthalpy_j_kg)
         return self.first_k + self.step_k * place
 
-    def _line(self, grid: list[list[float]], state: Saturated, first: float) -> list[float]:
-        """The grid's line at the state's dew temperature, its first cell the saturated value itself."""
-        low, high, down = grid[state.row], grid[state.row + 1], state.down
-        line = [a + down * (b - a) for a, b in zip(low, high, strict=True)]
-        line[0] = first
-        return line
+    def _enthalpies(self, state: Saturated) -> list[float]:
+        """Vapour enthalpy over the superheats at the state's dew temperature, its first cell the saturated value itself."""
+        if state.enthalpies is None:
+            down = state.down
+            low, high = self.vapor_j_kg[state.row], self.vapor_j_kg[state.row + 1]
+            line = [a + down * (b - a) for a, b in zip(low, high, strict=True)]
+            line[0] = state.vapor_j_kg
+            state.enthalpies = line
+        return state.enthalpies
 
     def _along(self, line: list[float], superheat_k: float) -> float:
-        column = min(bisect_right(self.superheats_k, superheat_k), len(line) - 1) - 1
-        column = max(column, 0)
+        column = max(bisect_right(self.superheats_k, superheat_k, 0, len(line) - 1) - 1, 0)
         left, right = self.superheats_k[column], self.superheats_k[column + 1]
         return line[column] + (superheat_k - left) / (right - left) * (line[column + 1] - line[column])
 
     def _back(self, line: list[float], value: float) -> float:
-        column = min(max(bisect_right(line, value), 1), len(line) - 1) - 1
+        column = max(bisect_right(line, value, 0, len(line) - 1) - 1, 0)
         left, right = self.superheats_k[column], self.superheats_k[column + 1]
         return left + (value - line[column]) / (line[column + 1] - line[column]) * (right - left)
 
+    def _between(self, grid: list[list[float]], state: Saturated, superheat_k: float, first: float) -> float:
+        """One value of a grid; `first` stands for its saturated cell."""
+        column = max(bisect_right(self.superheats_k, superheat_k, 0, len(self.superheats_k) - 1) - 1, 0)
+        low, high, down = grid[state.row], grid[state.row + 1], state.down
+        left = low[column] + down * (high[column] - low[column]) if column else first
+        right = low[column + 1] + down * (high[column + 1] - low[column + 1])
+        start, end = self.superheats_k[column], self.superheats_k[column + 1]
+        return left + (superheat_k - start) / (end - start) * (right - left)
+
     def vapor_enthalpy(self, state: Saturated, superheat_k: float) -> float:
         """Enthalpy in J/kg of vapour at a superheat in K above the state's dew."""
-        return self._along(self._line(self.vapor_j_kg, state, state.vapor_j_kg), superheat_k)
+        return self._along(self._enthalpies(state), superheat_k)
 
     def superheat_of(self, state: Saturated, enthalpy_j_kg: float) -> float:
         """Superheat in K of vapour of an enthalpy in J/kg; below the dew line negative, at the slope of vapour."""
-        return self._back(self._line(self.vapor_j_kg, state, state.vapor_j_kg), enthalpy_j_kg)
+        return self._back(self._enthalpies(state), enthalpy_j_kg)
 
     def vapor_entropy(self, state: Saturated, superheat_k: float) -> float:
         """Entropy in J/(kg K) of vapour at a superheat in K."""
-        return self._along(self._line(self.vapor_j_kg_k, state, state.vapor_j_kg_k), superheat_k)
+        return self._between(self.vapor_j_kg_k, state, superheat_k, state.vapor_j_kg_k)
 
     def isentropic_j_kg(self, state: Saturated, entropy_j_kg_k: float) -> float:
         """Enthalpy in J/kg of vapour at the state's pressure with an entropy in J/(kg K)."""
-        superheat = self._back(self._line(self.vapor_j_kg_k, state, state.vapor_j_kg_k), entropy_j_kg_k)
-        return self.vapor_enthalpy(state, superheat)
+        down = state.down
+        low, high = self.vapor_j_kg_k[state.row], self.vapor_j_kg_k[state.row + 1]
+        line = [a + down * (b - a) for a, b in zip(low, high, strict=True)]
+        line[0] = state.vapor_j_kg_k
+        return self.vapor_enthalpy(state, self._back(line, entropy_j_kg_k))
 
     def vapor_density(self, state: Saturated, superheat_k: float) -> float:
         """Density in kg/m³ of vapour at a superheat in K, through its compressibility."""
-        line = self._line(self.compressibility, state, 0.0)
-        kelvin = state.dew_k + superheat_k
-        line[0] = state.pressure_pa / (state.vapor_kg_m3 * self.gas_constant * state.dew_k)
-        return state.pressure_pa / (self._along(line, superheat_k) * self.gas_constant * kelvin)
+        first = state.pressure_pa / (state.vapor_kg_m3 * self.gas_constant * state.dew_k)
+        z = self._between(self.compressibility, state, superheat_k, first)
+        return state.pressure_pa / (z * self.gas_constant * (state.dew_k + superheat_k))
 
     def density(self, state: Saturated, enthalpy_j_kg: float) -> float:
         """Density in kg/m³ at an enthalpy in J/kg: liquid, evenly mixed two-phase, or vapour."""

@@ -251,14 +251,14 @@ def _judged(balance: Balance, x: Vector) -> State:
     discharge = known.saturated(min(point.liquid_pa, known.highest_pa))
     evaporator_w = point.valve_flow * (point.evaporator_made - point.liquid)
     condenser_w = point.flow * (point.discharge - point.liquid)
-    leaked = balance.faults.reversing_leak / (1.0 - balance.faults.reversing_leak)
-    recirculated_w = leaked * point.flow * (point.discharge - point.suction_in)
     gained = evaporator_w + point.suction_gain_w + point.power_w - point.shell_loss_w
     coil = balance.evaporator if weather.mode == "cooling" else balance.condenser
     if weather.mode == "cooling":
+        back_k = balance.evaporator_air.dry_bulb_k
         supply_k, sensible = leaving(balance.evaporator_air, evaporator_w, coil.flow_kg_s, coil.air_ua_w_k)
     else:
-        supply_k, sensible = weather.indoor_k + condenser_w / coil.capacity_w_k, 1.0
+        back_k = balance.condenser_air.dry_bulb_k
+        supply_k, sensible = back_k + condenser_w / coil.capacity_w_k, 1.0
     after = known.saturated(min(point.valve_in_pa, known.highest_pa))
     superheat, subcooling = as_read(unit.refrigerant, point.suction.pressure_pa, suction_k, point.liquid_pa, liquid_k)
     return State(
@@ -280,6 +280,7 @@ def _judged(balance: Balance, x: Vector) -> State:
         suction_gain_w=point.suction_gain_w,
         shell_loss_w=point.shell_loss_w,
         power_w=point.power_w,
+        return_k=back_k,
         supply_k=supply_k,
         sensible_share=sensible,
         valve_opening=point.opening,

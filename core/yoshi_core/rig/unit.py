@@ -198,6 +198,7 @@ class State:
     suction_gain_w: float = 0.0
     shell_loss_w: float = 0.0
     power_w: float = 0.0
+    return_k: float = 0.0
     supply_k: float = 0.0
     sensible_share: float = 1.0
     valve_opening: float = 1.0
