@@ -128,13 +128,13 @@ RANGES: Mapping[str, tuple[float, float]] = {
 TYPICAL: Mapping[str, Mapping[str, float | str]] = {
     "undercharge": {"charge_share": 0.75},
     "overcharge": {"charge_share": 1.25},
-    "liquid_restriction": {"liquid_restriction": 0.85},
-    "valve_starving": {"valve_starving": 0.6},
+    "liquid_restriction": {"liquid_restriction": 0.7},
+    "valve_starving": {"valve_starving": 0.3},
     "valve_flooding": {"valve_flooding": 0.6},
     "orifice_large": {"orifice_scale": 1.25},
-    "orifice_small": {"orifice_scale": 0.8},
-    "low_airflow": {"low_airflow": 0.5},
-    "iced_coil": {"iced_coil": 0.6},
+    "orifice_small": {"orifice_scale": 0.85},
+    "low_airflow": {"low_airflow": 0.4},
+    "iced_coil": {"iced_coil": 0.35},
     "dirty_condenser": {"dirty_condenser": 0.4},
     "recirculation": {"recirculation_k": 7.0},
     "condenser_fan_off": {"condenser_fan_off": 0.7},
@@ -142,7 +142,7 @@ TYPICAL: Mapping[str, Mapping[str, float | str]] = {
     "other_refrigerant": {"other_share": 0.2, "other_refrigerant": "R-22"},
     "compressor_leak": {"compressor_leak": 0.35},
     "reversing_leak": {"reversing_leak": 0.15},
-    "high_load": {"high_load_k": 6.0},
+    "high_load": {"high_load_k": 9.0},
 }
 
 
