@@ -37,7 +37,7 @@ def _pressure(known: Fluid, unit: Unit, weather: Weather, held_kg: float, cold_k
     if held_kg > vapor + dissolved:
         return full, held_kg - vapor - dissolved
     low, high = 0.0, 1.0
-    for _ in range(60):
+    for _ in range(40):
         middle = 0.5 * (low + high)
         at = middle * full
         held = vapor_kg(known, at, inside, weather.indoor_k, outside, weather.outdoor_k) + middle * dissolved
