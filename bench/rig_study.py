@@ -58,7 +58,9 @@ def main(points: int) -> int:
     print(f"{points:,} points: {named / points:.3%} solved or tripped by name")
     print("  " + ", ".join(f"{name} {count:,}" for name, count in names.most_common()))
     times.sort()
-    print(f"solve: median {statistics.median(times) * 1e3:.2f} ms, mean {statistics.fmean(times) * 1e3:.2f} ms, worst {times[-1] * 1e3:.0f} ms")
+    print(
+        f"solve: median {statistics.median(times) * 1e3:.2f} ms, mean {statistics.fmean(times) * 1e3:.2f} ms, worst {times[-1] * 1e3:.0f} ms"
+    )
     print(f"books: mass within {mass:.1e}, energy within {energy:.1e}")
     for item in lost[:5]:
         print("  not solved:", *item)

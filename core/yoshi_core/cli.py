@@ -10,6 +10,7 @@ from importlib import import_module
 
 from yoshi_core import __version__, saturation
 from yoshi_core.atmosphere import GaugeReference, absolute_pa, site_pressure_pa
+from yoshi_core.cli_rig_options import add_arguments as add_rig
 from yoshi_core.errors import CoreError
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse
@@ -55,7 +56,17 @@ def _parser() -> argparse.ArgumentParser:
     pt.add_argument("--units", choices=("us", "si"), default="us")
     pt.set_defaults(run=_pt)
     commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_with_documents("print_schema"))
+    add_rig(commands, _with_rig)
     return parser
+
+
+def _with_rig(command: str) -> Callable[[argparse.Namespace], int]:
+    """A command of the rig by name; the simulation is loaded when it is asked for."""
+
+    def run(options: argparse.Namespace) -> int:
+        return int(import_module("yoshi_core.cli_rig").COMMANDS[command](options))
+
+    return run
 
 
 def _with_documents(command: str) -> Callable[[argparse.Namespace], int]:

@@ -21,6 +21,7 @@ CRITICAL_RATIO = 0.65
 VALVE_BAND_K = 3.0 * FAHRENHEIT_K
 OPENING_LEAST, OPENING_MOST = 0.04, 1.25
 FLOODING = 2.5
+JUST_STARTED_K = 5.0
 OIL_SHARE = 0.10
 NON_CONDENSABLE_PA = 400e3
 ENTHALPY_SCALE = 1e5
@@ -75,7 +76,7 @@ class Balance:
         self.wet = cooling
         self.evaporator_air: Air
         if cooling:
-            warmer = faults.high_load_k
+            warmer = max(faults.high_load_k, JUST_STARTED_K if faults.just_started else 0.0)
             self.evaporator_air = air(weather.indoor_k + warmer, weather.indoor_wet_bulb_k + 0.8 * warmer, weather.site_pa)
             self.condenser_air = dry_air(weather.outdoor_k + faults.recirculation_k, weather.site_pa)
             evaporator, condenser, self.area_m2 = unit.indoor, unit.outdoor, unit.valve_area_m2

@@ -41,6 +41,9 @@ def fahrenheit(degrees_f: float) -> float:
     return degrees_f * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 
 
+RATING = Weather(fahrenheit(95.0), fahrenheit(80.0), fahrenheit(67.0))
+
+
 @dataclass(frozen=True)
 class Plate:
     """What is known of a unit. Temperatures in K, differences in K, masses in kg, volumes in m³, lengths in m.
@@ -68,7 +71,7 @@ class Plate:
     heat_pump: bool = False
     high_cut_out_k: float = fahrenheit(149.0)
     low_cut_out_k: float = fahrenheit(-10.0)
-    weather: Weather = Weather(fahrenheit(95.0), fahrenheit(80.0), fahrenheit(67.0))
+    weather: Weather = RATING
 
 
 def design(plate: Plate) -> Unit:
@@ -107,9 +110,7 @@ def design(plate: Plate) -> Unit:
         capacity_w=plate.capacity_w,
         mass_flow_kg_s=flow,
         displacement_m3_s=displacement,
-        indoor=Coil(
-            1.0, plate.indoor_m3_s_per_w * plate.capacity_w, inside_m3, *EVAPORATOR_RATIOS
-        ),
+        indoor=Coil(1.0, plate.indoor_m3_s_per_w * plate.capacity_w, inside_m3, *EVAPORATOR_RATIOS),
         outdoor=Coil(1.0, plate.outdoor_m3_s_per_w * plate.capacity_w, 1.0, *CONDENSER_RATIOS),
         valve_area_m2=1.0,
         heating_area_m2=1.0,

@@ -60,9 +60,7 @@ class Fluid:
         dew_k = self.first_k + row * self.row_span_k
         pressure = math.exp(self.ln_dew[round(row * self.row_span_k / self.step_k)])
         constant = GAS_CONSTANT / self.source.molar_mass_kg_mol
-        return [
-            pressure / (cell[0] * constant * (dew_k + superheat)) for cell, superheat in zip(line, self.superheats_k, strict=True)
-        ]
+        return [pressure / (cell[0] * constant * (dew_k + superheat)) for cell, superheat in zip(line, self.superheats_k, strict=True)]
 
     def saturated(self, pressure_pa: float) -> Saturated:
         """The saturated state at an absolute pressure in Pa. Raises `OutOfRange` outside the table."""

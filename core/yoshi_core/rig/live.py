@@ -230,7 +230,7 @@ class LiveUnit:
             return
         aim = self._heading()
         if aim.running:
-            targets = (aim.suction_pa, aim.liquid_pa, aim.suction_k, aim.liquid_k, aim.discharge_k, aim.supply_k)
+            targets: tuple[float, ...] = (aim.suction_pa, aim.liquid_pa, aim.suction_k, aim.liquid_k, aim.discharge_k, aim.supply_k)
             self.power_w = aim.power_w
         else:
             targets = self._beyond(aim)
@@ -277,7 +277,9 @@ class LiveUnit:
 
     def _snapshot(self, hose_kg_s: float) -> Snapshot:
         cylinder = self._hose.cylinder if self._hose else None
-        settled = self.running and self.time_s - self.started_s >= SETTLED_S and abs(self.charge_kg - self.mixed_kg) < 2e-3 * self.unit.charge_kg
+        settled = (
+            self.running and self.time_s - self.started_s >= SETTLED_S and abs(self.charge_kg - self.mixed_kg) < 2e-3 * self.unit.charge_kg
+        )
         return Snapshot(
             self.time_s,
             self.running,

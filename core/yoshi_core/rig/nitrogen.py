@@ -22,7 +22,9 @@ THIRD_VIRIAL_M6_MOL2 = 1.45e-9
 def pressure_pa(moles: float, volume_m3: float, temperature_k: float) -> float:
     """Absolute pressure in Pa of nitrogen by its virial equation to the third coefficient."""
     density = moles / volume_m3
-    return GAS_CONSTANT * temperature_k * density * (1.0 + second_virial_m3_mol(temperature_k) * density + THIRD_VIRIAL_M6_MOL2 * density**2)
+    return (
+        GAS_CONSTANT * temperature_k * density * (1.0 + second_virial_m3_mol(temperature_k) * density + THIRD_VIRIAL_M6_MOL2 * density**2)
+    )
 
 
 def moles(pressure: float, volume_m3: float, temperature_k: float) -> float:
@@ -68,7 +70,8 @@ class NitrogenHold:
         if metal_k is not None:
             self.metal_k = metal_k
         self.at_k += (self.metal_k - self.at_k) * (1.0 - exp(-seconds / GAS_S))
-        squares = (self.pressure_pa**2 - self.site_pa**2) / max(self.filled_pa**2 - self.site_pa**2, 1.0)
+        driving, at_first = (max(p * p - self.site_pa**2, 0.0) for p in (self.pressure_pa, self.filled_pa))
+        squares = driving / at_first if at_first > 1e6 else 0.0
         lost = self.leak_pa_m3_s * squares / (GAS_CONSTANT * self.at_k) * seconds
         self.moles = max(self.moles - lost, 0.0)
         return self.pressure_pa

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, replace
+from math import fsum
 from typing import Literal
 
 from yoshi_core.atmosphere import SEA_LEVEL_PA
@@ -80,7 +81,8 @@ class Faults:
     """What is wrong; every severity is from 0 (nothing) to 1 unless said otherwise.
 
     `charge_share` is what is inside over what belongs there. `orifice_scale` is the bore's area over
-    the right one. Temperatures are added in K.
+    the right one. Temperatures are added in K. `just_started` is a room still warm from standing; how the
+    readings then move is `live`'s.
     """
 
     charge_share: float = 1.0
@@ -150,7 +152,7 @@ def fault(name: str, base: Faults | None = None, **change: float | str | bool) -
     """A typical case of one fault by its name, over `base`; `change` sets severities outright. Raises `OutOfRange`."""
     if name and name not in TYPICAL:
         raise OutOfRange(f"The rig has no fault called {name}. It has: {', '.join(TYPICAL)}.", value=name)
-    return replace(base or Faults(), **{**TYPICAL.get(name, {}), **change})
+    return replace(base or Faults(), **{**TYPICAL.get(name, {}), **change})  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True)
@@ -168,7 +170,7 @@ class Inventory:
 
     @property
     def total_kg(self) -> float:
-        return sum(getattr(self, item.name) for item in fields(self))
+        return fsum(getattr(self, item.name) for item in fields(self))
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,157 @@
+"""Reading a scenario's figures as people write them, key by key, with the place of every mistake."""
+
+from collections.abc import Mapping
+from dataclasses import fields, replace
+from typing import Any
+
+from yoshi_core.atmosphere import site_pressure_pa
+from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.rig.cylinder import Cylinder
+from yoshi_core.rig.design import TON_W, Plate, fahrenheit
+from yoshi_core.rig.instruments import MAKES, Fault, Kit
+from yoshi_core.rig.unit import Faults, Weather
+from yoshi_core.units.text import parse
+
+
+class Reader:
+    """One object of a scenario, read key by key; `done` refuses what nobody asked for."""
+
+    def __init__(self, plain: Any, path: str) -> None:
+        if not isinstance(plain, Mapping):
+            raise InvalidInput(f"{path or 'The scenario'} must be an object.", path=path)
+        self.plain, self.path, self.seen = plain, path, set[str]()
+
+    def raw(self, key: str, default: Any = None) -> Any:
+        self.seen.add(key)
+        return self.plain.get(key, default)
+
+    def figure(self, key: str, quantity: str, default: float | None = None, unit: str | None = None) -> float:
+        """A quantity as people write it; the default where the key is missing, an error where there is none."""
+        value = self.raw(key)
+        if value is None:
+            if default is None:
+                raise InvalidInput(f"{self.path}/{key} is missing.", path=f"{self.path}/{key}")
+            return default
+        try:
+            return parse(quantity, str(value), default_unit=unit).value
+        except CoreError as error:
+            raise InvalidInput(f"{self.path}/{key}: {error.message}", path=f"{self.path}/{key}") from None
+
+    def number(self, key: str, default: float, low: float, high: float) -> float:
+        value = self.raw(key, default)
+        good = isinstance(value, int | float) and not isinstance(value, bool) and low <= value <= high
+        if not good:
+            raise InvalidInput(f"{self.path}/{key} must be a number from {low:g} to {high:g}.", path=f"{self.path}/{key}")
+        return float(value)
+
+    def choice(self, key: str, options: tuple[str, ...], default: str) -> Any:
+        value = self.raw(key, default)
+        if value not in options:
+            raise InvalidInput(f"{self.path}/{key} must be one of {', '.join(options)}.", path=f"{self.path}/{key}")
+        return value
+
+    def part(self, key: str) -> "Reader":
+        return Reader(self.raw(key, {}), f"{self.path}/{key}")
+
+    def parts(self, key: str) -> list["Reader"]:
+        value = self.raw(key, [])
+        if not isinstance(value, list):
+            raise InvalidInput(f"{self.path}/{key} must be a list.", path=f"{self.path}/{key}")
+        return [Reader(item, f"{self.path}/{key}/{n}") for n, item in enumerate(value)]
+
+    def done(self) -> None:
+        unknown = sorted(set(self.plain) - self.seen)
+        if unknown:
+            known = ", ".join(sorted(self.seen))
+            raise InvalidInput(f"{self.path}/{unknown[0]} is not known here; known are {known}.", path=f"{self.path}/{unknown[0]}")
+
+
+def read_plate(part: Reader) -> Plate:
+    """A unit's facts; everything has the default of a 3-ton R-410A split."""
+    base = Plate()
+    plate = replace(
+        base,
+        refrigerant=str(part.raw("refrigerant", base.refrigerant)),
+        capacity_w=part.number("tons", base.capacity_w / TON_W, 0.05, 50.0) * TON_W,
+        charge_kg=part.figure("charge", "mass", base.charge_kg),
+        metering=part.choice("metering", ("orifice", "capillary", "txv"), base.metering),
+        suction_dew_k=part.figure("suction_saturation", "temperature", base.suction_dew_k),
+        condensing_k=part.figure("condensing", "temperature", base.condensing_k),
+        superheat_k=part.figure("superheat", "temperature_delta", base.superheat_k),
+        subcooling_k=part.figure("subcooling", "temperature_delta", base.subcooling_k),
+        line_m=part.figure("line", "length", base.line_m),
+        liquid_od_m=part.figure("liquid_od", "tube_od", base.liquid_od_m),
+        suction_od_m=part.figure("suction_od", "tube_od", base.suction_od_m),
+        accumulator_m3=part.number("accumulator_l", base.accumulator_m3 * 1e3, 0.0, 50.0) / 1e3,
+        receiver_m3=part.number("receiver_l", base.receiver_m3 * 1e3, 0.0, 200.0) / 1e3,
+        heat_pump=bool(part.raw("heat_pump", False)),
+    )
+    part.done()
+    return plate
+
+
+def read_weather(part: Reader) -> Weather:
+    """Outdoor and return air; 95 °F outdoors and 80/67 °F indoors unless said."""
+    base = Plate().weather
+    wet = part.figure("outdoor_wet_bulb", "temperature", 0.0)
+    weather = Weather(
+        part.figure("outdoor", "temperature", base.outdoor_k),
+        part.figure("indoor", "temperature", base.indoor_k),
+        part.figure("indoor_wet_bulb", "temperature", base.indoor_wet_bulb_k),
+        wet or None,
+        site_pressure_pa(part.figure("altitude", "altitude", 0.0)),
+        part.choice("mode", ("cooling", "heating"), "cooling"),
+    )
+    part.done()
+    return weather
+
+
+def read_faults(part: Reader, base: Faults | None = None) -> Faults:
+    """Faults by their names with severities, over a base."""
+    found = base or Faults()
+    names = {item.name: item for item in fields(Faults)}
+    for key in part.plain:
+        if key not in names:
+            raise InvalidInput(f"{part.path}/{key} is no fault of the rig; it has {', '.join(names)}.", path=f"{part.path}/{key}")
+        value = part.plain[key]
+        kept = getattr(found, key)
+        if isinstance(kept, float) and isinstance(value, int | float) and not isinstance(value, bool):
+            found = replace(found, **{key: float(value)})  # type: ignore[arg-type]
+        elif isinstance(value, type(kept)):
+            found = replace(found, **{key: value})
+        else:
+            raise InvalidInput(f"{part.path}/{key} must be a {type(kept).__name__}.", path=f"{part.path}/{key}")
+    return found
+
+
+def read_cylinder(part: Reader, refrigerant: str) -> Cylinder:
+    """A cylinder; it holds the unit's refrigerant unless it says another."""
+    warm = part.figure("temperature", "temperature", fahrenheit(75.0))
+    tare = part.figure("tare", "mass")
+    made = Cylinder(
+        str(part.raw("refrigerant", refrigerant)),
+        part.figure("gross", "mass") - tare,
+        tare,
+        part.figure("water_capacity", "mass"),
+        warm,
+        part.figure("ambient", "temperature", warm),
+        bool(part.raw("in_water", False)),
+    )
+    part.done()
+    return made
+
+
+def read_instruments(part: Reader) -> dict[str, Fault]:
+    """What is wrong with which instrument."""
+    found = {}
+    for name in part.plain:
+        kind = dict(zip(Kit.NAMES, Kit.KINDS, strict=True)).get(name, "micron")
+        quantity = {"gauge_pressure": "gauge_pressure_delta", "temperature": "temperature_delta"}.get(
+            MAKES[kind].quantity, MAKES[kind].quantity
+        )
+        one = part.part(name)
+        found[name] = Fault(
+            one.figure("zero_error", quantity, 0.0), one.figure("drift_per_hour", quantity, 0.0), one.number("drop_share", 0.0, 0.0, 1.0)
+        )
+        one.done()
+    return found
