@@ -16,9 +16,9 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
-from yoshi_core.rig.design import Plate, design, fahrenheit  # noqa: E402
-from yoshi_core.rig.solve import solve  # noqa: E402
-from yoshi_core.rig.unit import RANGES, Faults, Weather  # noqa: E402
+from yoshi_core.rig.design import Plate, design, fahrenheit
+from yoshi_core.rig.solve import solve
+from yoshi_core.rig.unit import RANGES, Faults, Weather
 
 REFRIGERANTS = ("R-410A", "R-22", "R-134a", "R-32", "R-454B")
 METERINGS = ("orifice", "capillary", "txv")
