@@ -12,13 +12,15 @@ import sys
 import time
 from collections import Counter
 from dataclasses import fields
+from itertools import pairwise
 from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
+from yoshi_core.rig import scenario
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.solve import solve
-from yoshi_core.rig.unit import RANGES, Faults, Weather
+from yoshi_core.rig.unit import RANGES, Faults, Unit, Weather
 
 REFRIGERANTS = ("R-410A", "R-22", "R-134a", "R-32", "R-454B")
 METERINGS = ("orifice", "capillary", "txv")
@@ -33,6 +35,37 @@ def random_fault(dice: random.Random, charge: float) -> Faults:
     if name == "other_share":
         change["other_refrigerant"] = dice.choice(("R-22", "R-290", "R-407C"))
     return Faults(charge_share=charge, **change)  # type: ignore[arg-type]
+
+
+def _jumps(units: dict[tuple[str, str], Unit]) -> None:
+    """The largest change of any reading at half a percent of charge, 30 to 150 %."""
+    most = dict.fromkeys(("suction_pa", "liquid_pa", "superheat_k", "subcooling_k"), 0.0)
+    for unit in units.values():
+        course = [solve(unit, Plate().weather, Faults(charge_share=n / 200)) for n in range(60, 301)]
+        for a, b in pairwise([state for state in course if state.running]):
+            for name in most:
+                most[name] = max(most[name], abs(getattr(b, name) - getattr(a, name)))
+    psi, f = 6894.757, 5 / 9
+    print(
+        f"largest step at 0.5 % of charge: suction {most['suction_pa'] / psi:.2f} psi, liquid {most['liquid_pa'] / psi:.2f} psi, "
+        f"superheat {most['superheat_k'] / f:.2f} °F, subcooling {most['subcooling_k'] / f:.2f} °F"
+    )
+
+
+def _live() -> None:
+    """Shipped unit scenarios against the clock: simulated seconds a second."""
+    speeds = {}
+    for name in scenario.SHIPPED:
+        found = scenario.loads(scenario.shipped(name))
+        if found.kind == "unit":
+            started = time.perf_counter()
+            for _ in scenario.run(found):
+                pass
+            speeds[name] = found.lasts_s / (time.perf_counter() - started)
+    slowest = min(speeds, key=speeds.__getitem__)
+    print(
+        f"live: {len(speeds)} scenarios, median {statistics.median(speeds.values()):,.0f}× real time, slowest {speeds[slowest]:,.0f}× ({slowest})"
+    )
 
 
 def main(points: int) -> int:
@@ -64,6 +97,8 @@ def main(points: int) -> int:
     print(f"books: mass within {mass:.1e}, energy within {energy:.1e}")
     for item in lost[:5]:
         print("  not solved:", *item)
+    _jumps(units)
+    _live()
     return 0 if named / points >= 0.999 else 1
 
 

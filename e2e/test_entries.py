@@ -164,6 +164,25 @@ def test_a_closed_step_is_corrected_with_a_reason_and_shows_what_changed(open_pa
     verdict(page, "Wait")
 
 
+def test_a_tap_is_not_lost_when_the_page_moves_under_it(open_page: Any) -> None:
+    page = open_page()
+    new_job(page, "Moving page")
+    fill_plate(page)
+    button = page.get_by_role("button", name="Plate is right: go to Weigh in")
+    expect(button).to_be_enabled()
+    button.scroll_into_view_if_needed()
+    button.evaluate(
+        "b => b.addEventListener('mousedown', () => { b.style.transform = 'translateY(-90px)'; }, { once: true })",
+    )
+    box = button.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.wait_for_timeout(120)
+    page.mouse.up()
+    page.get_by_role("heading", name="Weigh in").wait_for()
+
+
 def test_an_orifice_unit_is_trimmed_in_one_bounded_step(open_page: Any) -> None:
     page = open_page("pell")
     page.get_by_text("Staff quarters heat pump").first.click()
