@@ -17,6 +17,8 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
+from tests.test_rig_design import EXPECTED
+from tests.test_rig_signatures import cells
 from yoshi_core.rig import scenario
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.solve import solve
@@ -50,6 +52,22 @@ def _jumps(units: dict[tuple[str, str], Unit]) -> None:
         f"largest step at 0.5 % of charge: suction {most['suction_pa'] / psi:.2f} psi, liquid {most['liquid_pa'] / psi:.2f} psi, "
         f"superheat {most['superheat_k'] / f:.2f} °F, subcooling {most['subcooling_k'] / f:.2f} °F"
     )
+
+
+def _against_the_trade() -> None:
+    """The two tables the tests hold, as figures."""
+    pressure, difference = 0.0, 0.0
+    for (device, share), row in EXPECTED.items():
+        plate = Plate(metering=device)
+        state = solve(design(plate), plate.weather, Faults(charge_share=share))
+        found = [(p - 101_325.0) / 6894.757 for p in (state.suction_pa, state.liquid_pa)]
+        pressure = max(pressure, *(abs(a - b) for a, b in zip(found, row[:2], strict=True)))
+        found = [k / (5 / 9) for k in (state.superheat_k, state.subcooling_k)]
+        difference = max(difference, *(abs(a - b) for a, b in zip(found, row[2:], strict=True)))
+    print(f"gauges against charge, ten rows: within {pressure:.1f} psi and {difference:.1f} °F")
+    signs = cells()
+    right = sum(found in wanted for *_, wanted, found in signs)
+    print(f"signs of faults: {right} of {len(signs)}, {right / len(signs):.1%}")
 
 
 def _live() -> None:
@@ -97,6 +115,7 @@ def main(points: int) -> int:
     print(f"books: mass within {mass:.1e}, energy within {energy:.1e}")
     for item in lost[:5]:
         print("  not solved:", *item)
+    _against_the_trade()
     _jumps(units)
     _live()
     return 0 if named / points >= 0.999 else 1

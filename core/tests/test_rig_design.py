@@ -4,13 +4,13 @@ from dataclasses import replace
 
 import pytest
 
+from yoshi_core import refrigerants
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
 from yoshi_core.rig.design import HEATING_OUTDOOR_K, HEATING_WET_BULB_K, ROOM_K, Plate, design, fahrenheit
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Faults, Metering, Weather
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA
 
-REFRIGERANTS = ("R-410A", "R-22", "R-134a", "R-32", "R-454B", "R-407C", "R-290")
 DEVICES: tuple[Metering, ...] = ("orifice", "capillary", "txv")
 ATMOSPHERE_PA = 101_325.0
 
@@ -42,7 +42,7 @@ def test_gauges_against_charge(device: Metering, share: float) -> None:
     assert state.subcooling_k / FAHRENHEIT_K == pytest.approx(subcooling, abs=4.0)
 
 
-@pytest.mark.parametrize("refrigerant", REFRIGERANTS)
+@pytest.mark.parametrize("refrigerant", refrigerants.names())
 @pytest.mark.parametrize("device", DEVICES)
 def test_the_design_point_comes_back(refrigerant: str, device: Metering) -> None:
     plate = Plate(refrigerant=refrigerant, metering=device, capacity_w=7000.0, charge_kg=2.2)
