@@ -149,7 +149,8 @@ class TestStanding:
 
     def test_with_liquid_it_stands_at_saturation_of_the_colder_coil(self) -> None:
         state = standing(self.unit, self.plate.weather, Faults())
-        assert state.suction_pa == pytest.approx(fluid("R-410A").dew_pressure_pa(fahrenheit(80.0)))
+        known = fluid("R-410A")
+        assert known.dew_pressure_pa(fahrenheit(80.0)) < state.suction_pa < known.bubble_pressure_pa(fahrenheit(80.0))
 
     def test_without_liquid_below_it_and_less_with_less(self) -> None:
         full = standing(self.unit, self.plate.weather, Faults()).suction_pa

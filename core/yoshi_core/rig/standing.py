@@ -6,7 +6,7 @@ from yoshi_core.rig.unit import Faults, State, Unit, Weather
 
 
 def standing(unit: Unit, weather: Weather, faults: Faults) -> State:
-    """The equalized unit. While liquid remains it is saturated at the colder coil; without, vapour fills it.
+    """The equalized unit. While liquid remains it is saturated at the colder coil, a blend by its quality; without, vapour fills it.
 
     Non-condensables add their own pressure. `name` is "too_little" when it is all vapour, else "running" is
     never said: the caller gives the name. Raises `OutOfRange` for temperatures outside the tables.
@@ -35,7 +35,9 @@ def _pressure(known: Fluid, unit: Unit, weather: Weather, held_kg: float, cold_k
     vapor = vapor_kg(known, full, inside, weather.indoor_k, outside, weather.outdoor_k)
     dissolved = unit.oil_kg * OIL_SHARE
     if held_kg > vapor + dissolved:
-        return full, held_kg - vapor - dissolved
+        liquid = held_kg - vapor - dissolved
+        # A blend stands between its dew and bubble pressures, nearer the bubble the more of it is liquid.
+        return full + (known.bubble_pressure_pa(cold_k) - full) * liquid / held_kg, liquid
     low, high = 0.0, 1.0
     for _ in range(40):
         middle = 0.5 * (low + high)

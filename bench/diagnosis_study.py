@@ -1,0 +1,102 @@
+"""How often the true cause is named, on as-found cases from the rig with instrument error; another seed than was learned.
+
+    python bench/diagnosis_study.py [CASES]
+
+Prints shares named first and among the first three, by metering and by cause, for all readings and for gauges
+and clamps alone; how often a well or merely loaded unit is called short; pairs of faults; and the time of one.
+"""
+
+import random
+import statistics
+import sys
+import time
+from collections import defaultdict
+from dataclasses import fields, replace
+from pathlib import Path
+
+CORE = Path(__file__).resolve().parents[1] / "core"
+sys.path[:0] = [str(CORE), str(CORE / "tools")]
+
+from learn_signatures import FAMILIES, cases, draw_faults, draw_unit, draw_weather, read  # noqa: E402
+
+from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR  # noqa: E402
+from yoshi_core.diagnosis.observed import Observed  # noqa: E402
+from yoshi_core.diagnosis.rank import diagnose  # noqa: E402
+from yoshi_core.rig.unit import Faults  # noqa: E402
+
+SEED = 2
+
+
+def named(observed: Observed) -> list[str]:
+    return [r.cause for r in diagnose(observed).ranked]
+
+
+def without_air(observed: Observed) -> Observed:
+    """Gauges, clamps and the outdoor air only, nothing standing."""
+    return replace(observed, return_k=None, return_wet_bulb_k=None, supply_k=None, power_share=None, standing_pa=None)
+
+
+def score(found: dict[tuple[str, str], list[Observed]], label: str, change=lambda o: o) -> None:  # type: ignore[no-untyped-def]
+    first = three = total = short = well = 0
+    by: dict[str, list[int]] = defaultdict(lambda: [0, 0, 0])
+    for (family, cause), some in found.items():
+        for observed in some:
+            order = named(change(observed))
+            total += 1
+            first += order[0] == cause
+            three += cause in order[:3]
+            for key in (family, cause):
+                by[key][0] += 1
+                by[key][1] += order[0] == cause
+                by[key][2] += cause in order[:3]
+            if cause == "healthy":
+                well += 1
+                short += order[0] == "undercharge"
+    print(
+        f"{label}: {total:,} cases, first {first / total:.1%}, among three {three / total:.1%}; well or loaded called short {short / well:.2%}"
+    )
+    for key, (n, a, b) in by.items():
+        print(f"    {key:20} {n:5}  first {a / n:6.1%}  among three {b / n:6.1%}")
+
+
+def pairs(count: int) -> None:
+    """Two faults at once: is one of them first, are both among the first four?"""
+    dice = random.Random(SEED)
+    first = both = done = 0
+    while done < count:
+        family = dice.choice(FAMILIES)
+        names = [c for c in CAUSES if c != "healthy" and ONLY_FOR.get(c, family) == family]
+        one, two = dice.sample(names, 2)
+        a, b = draw_faults(one, dice), draw_faults(two, dice)
+        changed = {item.name: getattr(b, item.name) for item in fields(Faults) if getattr(b, item.name) != getattr(Faults(), item.name)}
+        plate, unit = draw_unit(family, dice)
+        weather = draw_weather(dice)
+        observed = read(plate, unit, weather, replace(a, **changed), family, dice)
+        if observed is None:
+            continue
+        done += 1
+        order = named(observed)
+        first += order[0] in (one, two)
+        both += {one, two} <= set(order[:4])
+    print(f"two faults at once: {count:,} cases, one of them first {first / count:.1%}, both among four {both / count:.1%}")
+
+
+def main(count: int) -> int:
+    keys = [(f, c) for f in FAMILIES for c in CAUSES if ONLY_FOR.get(c, f) == f]
+    each = max(count // len(keys), 1)
+    found = {(f, c): cases(c, f, each, SEED) for f, c in keys}
+    score(found, "all readings")
+    score(found, "gauges, clamps, outdoor air", without_air)
+    pairs(count // 5)
+    some = [o for group in found.values() for o in group[:20]]
+    times = []
+    for observed in some:
+        started = time.perf_counter()
+        diagnose(observed)
+        times.append(time.perf_counter() - started)
+    print(f"one diagnosis: median {statistics.median(times) * 1e3:.2f} ms")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(int(sys.argv[1]) if len(sys.argv) > 1 else 4_800))

@@ -1,0 +1,240 @@
+"""Ranking: how well each cause's known cases explain the readings, and what to check next."""
+
+import json
+import pkgutil
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import exp, fsum, log
+
+from yoshi_core.diagnosis.causes import CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
+from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, formula_superheat_k, impossible
+from yoshi_core.errors import InvalidInput
+from yoshi_core.units.display import Amount
+from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+from yoshi_core.verdict import Message
+
+TYPICAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
+TYPICAL_SUPERHEAT_K = 10.0 * FAHRENHEIT_K
+DRY_BULB_OVER_WET_K = 13.0 * FAHRENHEIT_K
+POWER_SCALE = 10.0
+TAIL = 4.0
+POWER = -0.5 * (TAIL + 1.0)
+SHOWN_SHARE = 0.02
+SPEAKS = 1.0
+LABELS = {
+    "evaporating": "evaporating",
+    "over_outdoor": "condensing over outdoor air",
+    "superheat": "superheat",
+    "subcooling": "subcooling",
+    "split": "air temperature split",
+    "power": "power over rated",
+    "standing": "standing saturation over the coldest part",
+}
+
+
+@dataclass(frozen=True)
+class Signatures:
+    """What was learned: expectation of a well unit by conditions, kernel widths, and known cases of each cause.
+
+    `cases` are deviations in widths; `bands` the middle four fifths of each, in the feature's own unit.
+    """
+
+    expectation: list[list[float]]
+    widths: list[float]
+    cases: Mapping[str, list[list[float]]]
+    bands: Mapping[str, list[tuple[float, float]]]
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A cause with its share of all weight, what speaks for and against it, from this job's numbers."""
+
+    cause: str
+    label: str
+    share: float
+    speaks_for: tuple[Message, ...]
+    speaks_against: tuple[Message, ...]
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """All causes that fit, best first; `missing` readings that would help; `impossible` findings; the next check."""
+
+    derived: Derived
+    ranked: tuple[Ranked, ...]
+    impossible: tuple[Message, ...]
+    missing: tuple[str, ...]
+    next_check: Check | None
+
+
+@lru_cache(maxsize=4)
+def signatures(family: Family) -> Signatures:
+    """The learned signatures of a family of metering devices."""
+    plain = json.loads(pkgutil.get_data("yoshi_core.diagnosis", "signatures.json") or b"{}")[family]
+    widths = plain["widths"]
+    cases = {cause: [[v / w for v, w in zip(case, widths, strict=True)] for case in some] for cause, some in plain["cases"].items()}
+    bands = {cause: [_band(list(column)) for column in zip(*some, strict=True)] for cause, some in plain["cases"].items()}
+    return Signatures(plain["expectation"], widths, cases, bands)
+
+
+def _band(values: list[float]) -> tuple[float, float]:
+    values.sort()
+    return values[len(values) // 10], values[-1 - len(values) // 10]
+
+
+def features(observed: Observed, derived: Derived) -> list[float | None]:
+    """The numbers that are compared, less what the plate or the formula gives for them; None where not read."""
+    superheat = derived.superheat_k
+    if superheat is not None:
+        wanted = TYPICAL_SUPERHEAT_K
+        if observed.family == "fixed":
+            wanted = formula_superheat_k(*_conditions_k(observed)[1::-1])
+        superheat -= wanted
+    subcooling = derived.subcooling_k
+    if subcooling is not None:
+        target = observed.subcooling_target_k
+        subcooling -= TYPICAL_SUBCOOLING_K if target is None else target
+    power = None if observed.power_share is None else POWER_SCALE * observed.power_share
+    return [derived.evaporating_k, derived.over_outdoor_k, superheat, subcooling, derived.split_k, power, derived.standing_k]
+
+
+def _conditions_k(observed: Observed) -> tuple[float, float, float]:
+    """Outdoor, return wet bulb and return dry bulb in K; the usual where not read."""
+    outdoor = observed.outdoor_k
+    if outdoor is None:
+        outdoor = 85.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+    wet, dry = observed.return_wet_bulb_k, observed.return_k
+    if wet is None:
+        wet = (dry - DRY_BULB_OVER_WET_K) if dry is not None else 65.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+    return outdoor, wet, dry if dry is not None else wet + DRY_BULB_OVER_WET_K
+
+
+def basis(observed: Observed) -> list[float]:
+    """The conditions as the expectation is linear in them: 1, outdoor, wet bulb, dry bulb, each about its usual value."""
+    outdoor, wet, dry = ((k - ZERO_FAHRENHEIT_K) / FAHRENHEIT_K for k in _conditions_k(observed))
+    return [1.0, (outdoor - 95.0) / 10.0, (wet - 67.0) / 5.0, (dry - 80.0) / 5.0]
+
+
+def deviations(observed: Observed, derived: Derived, learned: Signatures) -> list[float | None]:
+    """Each feature less what a well unit shows in this weather."""
+    row = basis(observed)
+    expected = [fsum(c * learned.expectation[n][f] for n, c in enumerate(row)) for f in range(len(FEATURES))]
+    return [None if value is None else value - e for value, e in zip(features(observed, derived), expected, strict=True)]
+
+
+def diagnose(observed: Observed) -> Diagnosis:
+    """Rank every cause for this family by how its known cases explain the readings, the checks taken in.
+
+    At least suction and liquid pressure with one line temperature are needed. Raises `InvalidInput` when they
+    are missing or a check is unknown, and what `derive` raises.
+    """
+    derived = derive(observed)
+    if derived.evaporating_k is None or derived.condensing_k is None or (derived.superheat_k is None and derived.subcooling_k is None):
+        raise InvalidInput("Both pressures and at least one line temperature are needed before anything can be said.", path="/suction_pa")
+    _check_checks(observed)
+    learned = signatures(observed.family)
+    seen = deviations(observed, derived, learned)
+    weights = {cause: log(CAUSES[cause].prior) + _fit(seen, cases, learned.widths) for cause, cases in learned.cases.items()}
+    for check_id, result in observed.checks.items():
+        for cause in weights:
+            weights[cause] += log(factor(CHECKS[check_id], result, cause))
+    top = max(weights.values())
+    raised = {cause: exp(weight - top) for cause, weight in weights.items()}
+    total = fsum(raised.values())
+    shares = sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+    ranked = tuple(
+        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause)) for share, cause in shares if share >= SHOWN_SHARE
+    )
+    missing = tuple(LABELS[name] for name, value in zip(FEATURES, seen, strict=True) if value is None)
+    return Diagnosis(derived, ranked, impossible(observed, derived), missing, next_check(shares, observed))
+
+
+def _check_checks(observed: Observed) -> None:
+    for check_id, result in observed.checks.items():
+        if check_id not in CHECKS:
+            raise InvalidInput(f"There is no check called {check_id}; there are {', '.join(CHECKS)}.", path=f"/checks/{check_id}")
+        if result not in CHECKS[check_id].results:
+            known = ", ".join(CHECKS[check_id].results)
+            raise InvalidInput(f"{check_id} has the results {known}; {result} is none.", path=f"/checks/{check_id}")
+
+
+def _fit(seen: Sequence[float | None], cases: Sequence[Sequence[float]], widths: Sequence[float]) -> float:
+    """Log of the mean likelihood over the known cases; tails are long, so that one wild reading does not decide alone."""
+    used = [(n, value / widths[n]) for n, value in enumerate(seen) if value is not None]
+    total = 0.0
+    for case in cases:
+        product = 1.0
+        for n, value in used:
+            z = value - case[n]
+            product *= 1.0 + z * z / TAIL
+        total += product**POWER
+    return log(total / len(cases))
+
+
+def _reasons(seen: Sequence[float | None], learned: Signatures, cause: str) -> tuple[tuple[Message, ...], tuple[Message, ...]]:
+    """What this cause does to each reading, held against what is read: within the band of its cases, or outside."""
+    speaks_for, against = [], []
+    for n, value in enumerate(seen):
+        if value is None:
+            continue
+        low, high = learned.bands[cause][n]
+        width = learned.widths[n]
+        fits = low - SPEAKS * width <= value <= high + SPEAKS * width
+        moved = abs(value) > width or abs(0.5 * (low + high)) > width
+        if fits and moved:
+            speaks_for.append(_said(FEATURES[n], value, low, high))
+        elif not fits:
+            against.append(_said(FEATURES[n], value, low, high))
+    return tuple(speaks_for), tuple(against)
+
+
+def _said(name: str, value: float, low: float, high: float) -> Message:
+    scale, quantity = (1.0 / POWER_SCALE, "fraction") if name == "power" else (1.0, "temperature_delta")
+    side = "above" if value >= 0 else "below"
+    amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, quantity), "high": Amount(high * scale, quantity)}
+    label = LABELS[name]
+    return Message(
+        f"{label[0].upper()}{label[1:]} is {{value}} {side} what a well unit shows today; this cause moves it by {{low}} to {{high}}.",
+        amounts,
+    )
+
+
+def next_check(shares: Sequence[tuple[float, str]], observed: Observed) -> Check | None:
+    """The check not yet done that separates the leaders most a minute; None when one cause stands alone."""
+    leaders = [(share, cause) for share, cause in shares[:4] if share >= SHOWN_SHARE]
+    if len(leaders) < 2 or leaders[0][0] > 0.97:
+        return None
+    total = fsum(share for share, _ in leaders)
+    best, best_gain = None, 0.0
+    for check in CHECKS.values():
+        if check.id in observed.checks or not _applies(check, observed.family):
+            continue
+        gain = _separates(check, [(share / total, cause) for share, cause in leaders]) / check.minutes
+        if check.id in DANGEROUS:
+            gain *= 0.25
+        if gain > best_gain:
+            best, best_gain = check, gain
+    return best
+
+
+def _applies(check: Check, family: Family) -> bool:
+    named = {cause for row in check.factors.values() for cause in row if cause != "*"}
+    return any(ONLY_FOR.get(cause, family) == family for cause in named)
+
+
+def _separates(check: Check, leaders: Sequence[tuple[float, str]]) -> float:
+    """Expected gain in certainty: how much the leader's share would rise over the results, weighed by how likely each is."""
+    gain = 0.0
+    odds = {result: fsum(share * _chance(check, result, cause) for share, cause in leaders) for result in check.results}
+    whole = fsum(odds.values())
+    for result, chance in odds.items():
+        after = [share * factor(check, result, cause) for share, cause in leaders]
+        gain += chance / whole * (max(after) / fsum(after) - leaders[0][0])
+    return gain
+
+
+def _chance(check: Check, result: str, cause: str) -> float:
+    """How likely a result is when a cause is true, from its factors."""
+    values = {name: factor(check, name, cause) for name in check.results}
+    return values[result] / fsum(values.values())
