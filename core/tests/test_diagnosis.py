@@ -7,6 +7,7 @@ from dataclasses import replace
 import pytest
 
 from tools.learn_signatures import FAMILIES, cases
+from yoshi_core.cli import main
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS, ONLY_FOR, factor
 from yoshi_core.diagnosis.observed import Family, Observed, derive, formula_superheat_k, impossible
 from yoshi_core.diagnosis.rank import basis, diagnose, features, signatures
@@ -210,3 +211,53 @@ class TestRefusals:
 def test_the_expectation_formula() -> None:
     assert formula_superheat_k(f(67), f(95)) / FAHRENHEIT_K == pytest.approx(13.0)
     assert formula_superheat_k(f(55), f(110)) / FAHRENHEIT_K == pytest.approx(2.0)
+
+
+class TestCommand:
+    READ = [
+        "diagnose",
+        "R-410A",
+        "--metering",
+        "txv",
+        "--suction",
+        "95",
+        "--suction-line",
+        "76",
+        "--liquid",
+        "358",
+        "--liquid-line",
+        "95.5",
+        "--outdoor",
+        "95F",
+        "--return-air",
+        "80",
+        "--return-wet-bulb",
+        "67",
+        "--supply-air",
+        "63.5",
+        "--subcooling-target",
+        "12",
+    ]
+
+    def test_it_ranks_and_names_the_next_check(self, capsys: pytest.CaptureFixture[str]) -> None:
+        assert main(self.READ) == 0
+        printed = capsys.readouterr().out
+        assert "liquid line restricted" in printed
+        assert "Next: " in printed
+        assert "Not read: power over rated" in printed
+        assert main([*self.READ, "--check", "drier_drop=drop", "--json"]) == 0
+        assert json.loads(capsys.readouterr().out)["ranked"][0]["cause"] == "liquid_restriction"
+
+    @pytest.mark.parametrize(
+        ("more", "says"),
+        [
+            (["--liquid", "80"], "swapped"),
+            (["--outdoor", "hot"], "--outdoor"),
+            (["--check", "bulb"], "CHECK=RESULT"),
+            (["--check", "bulb=blue"], "has the results"),
+            (["--liquid", "3000"], "R-410A"),
+        ],
+    )
+    def test_a_mistake_is_a_sentence_and_exit_code_2(self, more: list[str], says: str, capsys: pytest.CaptureFixture[str]) -> None:
+        assert main([*self.READ, *more]) == 2
+        assert says in capsys.readouterr().err

@@ -7,6 +7,7 @@ import argparse
 import sys
 from collections.abc import Callable, Sequence
 from importlib import import_module
+from typing import Any
 
 from yoshi_core import __version__, saturation
 from yoshi_core.atmosphere import GaugeReference, absolute_pa, site_pressure_pa
@@ -14,6 +15,21 @@ from yoshi_core.cli_rig_options import add_arguments as add_rig
 from yoshi_core.errors import CoreError
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse
+
+READINGS = {
+    "suction": "gauge pressure, such as 118psig",
+    "suction-line": "clamp, such as 54F",
+    "liquid": "gauge pressure",
+    "liquid-line": "clamp",
+    "outdoor": "air into the condenser",
+    "return-air": "dry bulb",
+    "return-wet-bulb": "wet bulb",
+    "supply-air": "dry bulb",
+    "power-share": "current or power over rated, such as 92%%",
+    "subcooling-target": "from the plate, such as '10 °F'",
+    "standing": "gauge pressure, switched off and equalized",
+    "standing-cold": "the coldest part then",
+}
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -57,7 +73,22 @@ def _parser() -> argparse.ArgumentParser:
     pt.set_defaults(run=_pt)
     commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_with_documents("print_schema"))
     add_rig(commands, _with_rig)
+    _add_diagnose(commands)
     return parser
+
+
+def _add_diagnose(commands: Any) -> None:
+    command = commands.add_parser("diagnose", help="what the readings of a running unit can mean, cooling")
+    command.add_argument("refrigerant")
+    command.add_argument("--metering", choices=("txv", "eev", "orifice", "capillary"), default="txv")
+    for name, text in READINGS.items():
+        command.add_argument(f"--{name}", help=text)
+    command.add_argument("--altitude", default="0 m", help="site altitude, such as 2100m")
+    command.add_argument("--sealed", action="store_true", help="the gauges count from sea level, not from the air here")
+    command.add_argument("--check", action="append", default=[], metavar="CHECK=RESULT", help="result of a cheap check; may be given again")
+    command.add_argument("--json", action="store_true")
+    command.add_argument("--units", choices=("us", "si"), default="us")
+    command.set_defaults(run=lambda options: int(import_module("yoshi_core.cli_diagnose").run(options)))
 
 
 def _with_rig(command: str) -> Callable[[argparse.Namespace], int]:
