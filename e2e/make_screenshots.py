@@ -50,6 +50,10 @@ def test_pictures_of_the_main_views(open_page: Any) -> None:
     page.get_by_role("table").wait_for()
     shoot(page, "refrigerants")
 
+    page.goto("/profile")
+    page.get_by_role("heading", name="Trimming").wait_for()
+    shoot(page, "profile")
+
     attic = open_page("pell", dark=True)
     attic.get_by_text("Staff quarters heat pump").first.click()
     attic.get_by_role("heading", name="Verify").wait_for()

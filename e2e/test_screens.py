@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from e2e.acts import enter, field
+from e2e.acts import enter, field, new_job
 
 ROOT = Path(__file__).resolve().parents[1]
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
@@ -55,6 +55,9 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
     page.get_by_role("button", name="Quick total").click()
     page.get_by_role("heading", name="Quick total").wait_for()
     check(page)
+    page.goto("/profile")
+    page.get_by_role("heading", name="Trimming").wait_for()
+    check(page)
     page.goto("/refrigerants/R-407C")
     page.get_by_role("heading", name="R-407C").wait_for()
     expect(page.get_by_role("table")).to_be_visible()
@@ -97,6 +100,28 @@ def test_quick_total_reaches_the_mark_is_kept_and_becomes_a_job(open_page: Any) 
     page.get_by_role("dialog").get_by_role("button", name="Make it a job").click()
     page.get_by_role("heading", name="Identify").wait_for()
     expect(field(page, "factory_charge")).to_have_value("9 lb 4 oz")
+
+
+def test_the_lead_changes_the_practice_and_new_jobs_follow(open_page: Any) -> None:
+    page = open_page("vesk")
+    page.get_by_role("button", name="T. Vesk, menu").click()
+    page.get_by_role("menuitem", name="Practice profile").click()
+    run_in = page.get_by_label("the unit has run this long before it is judged")
+    run_in.fill("a while")
+    page.get_by_label("why this is changed; records show it").fill("units here settle slowly")
+    page.get_by_role("button", name="Make it our practice").click()
+    expect(page.get_by_role("alert")).to_contain_text("not a number")
+    expect(run_in).to_have_value("a while")
+    run_in.fill("45 min")
+    page.get_by_role("button", name="Make it our practice").click()
+    expect(page.get_by_text("units here settle slowly")).to_be_visible()
+    expect(run_in).to_have_value("45 min")
+    page.goto("/")
+    new_job(page, "By the new practice")
+    page.goto(f"{page.url.rsplit('/', 1)[0]}/verify")
+    page.get_by_role("heading", name="Verify").wait_for()
+    enter(page, "run_in", "15 min")
+    expect(page.get_by_text("Brindlewick field profile, revision 2").first).to_be_visible()
 
 
 def test_refrigerants_both_ways_at_the_sites_altitude(open_page: Any) -> None:

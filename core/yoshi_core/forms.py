@@ -4,7 +4,7 @@ from typing import Any
 
 from yoshi_core import steps
 from yoshi_core.model import SHEETS
-from yoshi_core.profile import CHOICES, RULES
+from yoshi_core.profile import CHOICES, RULES, Rule
 from yoshi_core.schema import default_unit, facts_of
 from yoshi_core.sheets import Facts
 from yoshi_core.units.quantities import QUANTITIES
@@ -16,8 +16,22 @@ def forms() -> dict[str, Any]:
         "quantities": {name: _quantity(name) for name in QUANTITIES},
         "steps": {kind: [{"id": step, "label": steps.label(step)} for step in steps.order(kind)] for kind in ("charge", "quick")},
         "sheets": {step: _sheet(SHEETS[step]) for step in steps.BUILT},
-        "rules": {rule.id: {"text": rule.text, "quantity": rule.quantity} for rule in RULES.values()},
-        "choices": {choice.id: {"text": choice.text, "options": dict(choice.options)} for choice in CHOICES.values()},
+        "rules": {rule.id: _rule(rule) for rule in RULES.values()},
+        "choices": {
+            choice.id: {"text": choice.text, "options": dict(choice.options), "default": choice.default, "reason": choice.reason}
+            for choice in CHOICES.values()
+        },
+    }
+
+
+def _rule(rule: Rule) -> dict[str, Any]:
+    return {
+        "text": rule.text,
+        "quantity": rule.quantity,
+        "default": rule.default,
+        "low": rule.low,
+        "high": rule.high,
+        "source": rule.source,
     }
 
 

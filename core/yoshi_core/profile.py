@@ -7,8 +7,10 @@ This is the only place where a threshold of the trade is written down.
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
+from yoshi_core.errors import CoreError, InvalidInput, OutOfRange
+from yoshi_core.units.display import show
+from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, QUANTITIES, ZERO_FAHRENHEIT_K
+from yoshi_core.units.text import parse
 
 TRADE = "common practice, no source"
 TITLE_24 = "California Title 24, Residential Appendix RA3.2 (from memory)"
@@ -181,6 +183,25 @@ class Profile:
         return f"{choice.text}: {choice.options[self.choice(choice_id)]}. {choice.reason}"
 
 
+def read_overrides(entries: Mapping[str, str]) -> dict[str, float]:
+    """Thresholds as people write them, in SI; an empty text goes back to the default.
+
+    Raises `InvalidInput` for an unknown rule, `UnitError` with the rule's path for what cannot be read.
+    """
+    found = {}
+    for rule_id, text in entries.items():
+        rule = RULES.get(rule_id)
+        if rule is None:
+            raise InvalidInput(f"There is no rule {rule_id}.", path=f"/overrides/{rule_id}")
+        if not text.strip():
+            continue
+        try:
+            found[rule_id] = parse(rule.quantity, text, default_unit=QUANTITIES[rule.quantity].shown("us").symbol).value
+        except CoreError as error:
+            raise error.at(f"/overrides/{rule_id}") from None
+    return found
+
+
 def check(profile: Profile) -> None:
     """Raise `InvalidInput` for an unknown rule or school, `OutOfRange` for a value outside its rule's range."""
     for rule_id, value in profile.overrides.items():
@@ -189,7 +210,7 @@ def check(profile: Profile) -> None:
             raise InvalidInput(f"There is no rule {rule_id}.", path=f"/overrides/{rule_id}")
         if not rule.low <= value <= rule.high:
             raise OutOfRange(
-                f"“{rule.text}” takes {rule.low:g} to {rule.high:g} (SI), not {value:g}.",
+                f"“{rule.text}” takes {show(rule.low, rule.quantity)} to {show(rule.high, rule.quantity)}, not {show(value, rule.quantity)}.",
                 path=f"/overrides/{rule_id}",
                 value=value,
                 low=rule.low,

@@ -109,7 +109,7 @@ def profile(request: HttpRequest) -> dict[str, Any]:
 
 @router.put("/profile", response=ProfileState)
 def put_profile(request: HttpRequest, body: ReviseProfile) -> Any:
-    """A new revision; jobs already pinned keep theirs."""
+    """A new revision; it judges new jobs, a job begun before keeps the one it was begun with."""
     person = person_of(request)
     if person.role == "technician":
         return problem(403, "forbidden", "The practice profile is changed by the lead or the owner.")

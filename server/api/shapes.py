@@ -154,7 +154,7 @@ class ProfileState(Schema):
 class ReviseProfile(Strict):
     seen_revision: int
     name: str = Field(max_length=120)
-    overrides: dict[str, float]
+    overrides: dict[str, str]
     choices: dict[str, str]
     reason: str = Field(max_length=300)
 

@@ -8,14 +8,18 @@ from django.utils import timezone
 from accounts.models import Person, ProfileRevision, Shop
 from accounts.queries import shop_of
 from yoshi_core.errors import InvalidInput
-from yoshi_core.profile import Profile, check
+from yoshi_core.profile import Profile, check, read_overrides
 
 
 def revise_profile(
-    person: Person, seen_revision: int, name: str, overrides: Mapping[str, float], choices: Mapping[str, str], reason: str
+    person: Person, seen_revision: int, name: str, entries: Mapping[str, str], choices: Mapping[str, str], reason: str
 ) -> ProfileRevision:
-    """Add a revision. Raises `InvalidInput` or `OutOfRange` from the core, or when another revision came first."""
-    check(Profile(name=name, overrides=overrides, choices=choices))
+    """Add a revision: what is given changes, an empty entry goes back to the default, the rest stays.
+
+    Raises `InvalidInput`, `UnitError` or `OutOfRange` from the core, or when another revision came first.
+    """
+    read = read_overrides(entries)
+    check(Profile(name=name, overrides=read, choices=choices))
     if not reason.strip():
         raise InvalidInput("A changed practice needs a reason; records show it.", path="/reason")
     with transaction.atomic():
@@ -24,12 +28,14 @@ def revise_profile(
         number = latest.revision if latest else 0
         if number != seen_revision:
             raise InvalidInput("The profile was changed meanwhile; look at it again.", path="/revision", seen=seen_revision, now=number)
+        before = latest.overrides if latest else {}
+        overrides = {rule: value for rule, value in before.items() if rule not in entries} | read
         return ProfileRevision.objects.create(
             shop=shop,
             revision=number + 1,
             name=name.strip() or "Field practice",
-            overrides=dict(overrides),
-            choices=dict(choices),
+            overrides=overrides,
+            choices={**(latest.choices if latest else {}), **choices},
             reason=reason.strip(),
             at=timezone.now(),
             by=person.shown_name,

@@ -51,13 +51,19 @@ def test_the_profile_is_revised_with_history_and_a_reason(shop: Shop) -> None:
         whole = {"seen_revision": 0, "name": "Ours", "overrides": {}, "choices": {}, "reason": "because", **body}
         return client.put("/api/profile", json.dumps(whole), content_type="application/json")
 
-    assert put(overrides={"verify.run_in": 900.0}).json()["revision"] == 1
+    assert put(overrides={"verify.run_in": "15 min", "trim.step_share": ""}).json()["overrides"] == {"verify.run_in": 900.0}
     assert put(seen_revision=0).status_code == 422
-    assert put(seen_revision=1, overrides={"verify.run_in": -1.0}).json()["path"] == "/overrides/verify.run_in"
+    assert put(seen_revision=1, overrides={"verify.run_in": "9 h"}).json()["path"] == "/overrides/verify.run_in"
+    assert put(seen_revision=1, overrides={"verify.run_in": "a while"}).json()["path"] == "/overrides/verify.run_in"
+    assert put(seen_revision=1, overrides={"verify.luck": "7"}).json()["path"] == "/overrides/verify.luck"
     assert put(seen_revision=1, choices={"charge.set_by": "magic"}).status_code == 422
     assert put(seen_revision=1, reason=" ").status_code == 422
     assert put(seen_revision=1, choices={"line.shorter_than_included": "deduct"}).json()["revision"] == 2
     assert [r.revision for r in ProfileRevision.objects.all()] == [2, 1]
+    kept = put(seen_revision=2, overrides={"trim.cap_share": "8 %"}).json()
+    assert kept["overrides"] == {"verify.run_in": 900.0, "trim.cap_share": pytest.approx(0.08)}
+    assert kept["choices"] == {"line.shorter_than_included": "deduct"}
+    assert put(seen_revision=3, overrides={"verify.run_in": ""}).json()["overrides"] == {"trim.cap_share": pytest.approx(0.08)}
 
 
 def test_a_technician_reads_the_profile_and_does_not_change_it(api: Api) -> None:

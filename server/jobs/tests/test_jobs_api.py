@@ -301,3 +301,19 @@ def test_four_writers_on_one_job_lose_nothing(api: Api, person: Person) -> None:
     assert len(parts) == 20
     assert list(Change.objects.filter(job__code=code).order_by("seq").values_list("seq", flat=True)) == list(range(1, 22))
     connection.close()
+
+
+def test_a_changed_practice_judges_new_jobs_and_leaves_the_ones_begun(api: Api, shop: Shop) -> None:
+    begun = api.new_job()["code"]
+    api.save(begun, PLATE)
+    lead = Client()
+    lead.force_login(make_person(shop, "vesk", "lead"))
+    body = {"seen_revision": 0, "name": "Ours", "overrides": {"plate.limit": "4 oz"}, "choices": {}, "reason": "plates here are worn"}
+    assert lead.put("/api/profile", json.dumps(body), content_type="application/json").status_code == 200
+    fresh = api.new_job()["code"]
+    api.save(fresh, PLATE)
+    spread = []
+    for code in (begun, fresh):
+        steps = api.get(f"/jobs/{code}").json()["findings"]["steps"]
+        spread.append(next(f for f in steps[0]["figures"] if f["id"] == "total")["amount"]["u"])
+    assert spread[1] > 2 * spread[0]

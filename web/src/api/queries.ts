@@ -41,6 +41,11 @@ export const historyQuery = (code: string, seq: number) =>
     queryFn: () => take(client.GET("/api/jobs/{code}/history", { params: { path: { code } } })),
   });
 
+export const profileQuery = queryOptions({
+  queryKey: ["profile"],
+  queryFn: () => kept("profile", () => take(client.GET("/api/profile"))),
+});
+
 export const refrigerantsQuery = queryOptions({
   queryKey: ["refrigerants"],
   queryFn: () => kept("refrigerants", () => take(client.GET("/api/refrigerants"))),

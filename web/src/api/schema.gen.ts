@@ -126,7 +126,7 @@ export interface paths {
         get: operations["api_routes_accounts_profile"];
         /**
          * Put Profile
-         * @description A new revision; jobs already pinned keep theirs.
+         * @description A new revision; it judges new jobs, a job begun before keeps the one it was begun with.
          */
         put: operations["api_routes_accounts_put_profile"];
         post?: never;
@@ -507,7 +507,7 @@ export interface components {
             name: string;
             /** Overrides */
             overrides: {
-                [key: string]: number;
+                [key: string]: string;
             };
             /** Choices */
             choices: {

@@ -23,6 +23,7 @@ export type JobRow = Schemas["JobRow"];
 export type CircuitRow = Schemas["CircuitRow"];
 export type Me = Schemas["Me"];
 export type RefrigerantRow = Schemas["RefrigerantRow"];
+export type ProfileState = Schemas["ProfileState"];
 export type SaturationState = Schemas["SaturationState"];
 export type ProblemBody = Schemas["ProblemBody"];
 export type System = "us" | "si";

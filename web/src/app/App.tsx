@@ -11,6 +11,7 @@ import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
 
+const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
 const queries: QueryClient = new QueryClient({
@@ -41,6 +42,7 @@ export function App() {
                 <Route path="/" element={<TodayPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
+                <Route path="/profile" element={<ProfilePage />} />
                 <Route path="*" element={<TodayPage />} />
               </Routes>
             </Suspense>

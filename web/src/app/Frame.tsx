@@ -60,6 +60,9 @@ export function Frame({
                 <DropdownMenu.Item className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint" asChild>
                   <Link to="/refrigerants">Refrigerants</Link>
                 </DropdownMenu.Item>
+                <DropdownMenu.Item className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint" asChild>
+                  <Link to="/profile">Practice profile</Link>
+                </DropdownMenu.Item>
                 <DropdownMenu.Item
                   className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"
                   onSelect={flipTheme}
