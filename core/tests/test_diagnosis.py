@@ -9,7 +9,7 @@ import pytest
 from tools.learn_signatures import FAMILIES, cases
 from yoshi_core.cli import main
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS, ONLY_FOR, factor
-from yoshi_core.diagnosis.observed import Family, Observed, derive, formula_superheat_k, impossible
+from yoshi_core.diagnosis.observed import Family, Observed, derive, impossible
 from yoshi_core.diagnosis.rank import basis, diagnose, features, signatures
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA, ZERO_FAHRENHEIT_K
@@ -203,11 +203,6 @@ class TestRefusals:
         found = diagnose(read(supply_k=None, power_share=None, standing_pa=None))
         assert set(found.missing) == {"air temperature split", "power over rated", "standing saturation over the coldest part"}
         assert found.ranked[0].cause == "healthy"
-
-
-def test_the_expectation_formula() -> None:
-    assert formula_superheat_k(f(67), f(95)) / FAHRENHEIT_K == pytest.approx(13.0)
-    assert formula_superheat_k(f(55), f(110)) / FAHRENHEIT_K == pytest.approx(2.0)
 
 
 class TestCommand:

@@ -7,7 +7,6 @@ from typing import Literal
 from yoshi_core import saturation
 from yoshi_core.errors import InvalidInput
 from yoshi_core.units.display import Amount
-from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 from yoshi_core.verdict import Message
 
 Family = Literal["valve", "fixed"]
@@ -110,9 +109,3 @@ def impossible(observed: Observed, derived: Derived) -> tuple[Message, ...]:
             )
         )
     return tuple(said)
-
-
-def formula_superheat_k(wet_bulb_k: float, outdoor_k: float) -> float:
-    """(3·wet bulb − 80 − outdoor)/2 in °F, not below 2 °F: an expectation for ranking, never a charging target."""
-    wet, dry = ((k - ZERO_FAHRENHEIT_K) / FAHRENHEIT_K for k in (wet_bulb_k, outdoor_k))
-    return max((3.0 * wet - 80.0 - dry) / 2.0, 2.0) * FAHRENHEIT_K

@@ -8,14 +8,16 @@ from functools import lru_cache
 from math import exp, fsum, log
 
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
-from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, formula_superheat_k, impossible
+from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
+from yoshi_core.targets import formula_superheat_k
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 from yoshi_core.verdict import Message
 
 TYPICAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
 TYPICAL_SUPERHEAT_K = 10.0 * FAHRENHEIT_K
+LEAST_SUPERHEAT_K = 2.0 * FAHRENHEIT_K
 DRY_BULB_OVER_WET_K = 13.0 * FAHRENHEIT_K
 POWER_SCALE = 10.0
 TAIL = 4.0
@@ -89,7 +91,8 @@ def features(observed: Observed, derived: Derived) -> list[float | None]:
     if superheat is not None:
         wanted = TYPICAL_SUPERHEAT_K
         if observed.family == "fixed":
-            wanted = formula_superheat_k(*_conditions_k(observed)[1::-1])
+            outdoor, wet, _ = _conditions_k(observed)
+            wanted = max(formula_superheat_k(wet, outdoor), LEAST_SUPERHEAT_K)  # an expectation for ranking, never a target to charge to
         superheat -= wanted
     subcooling = derived.subcooling_k
     if subcooling is not None:
