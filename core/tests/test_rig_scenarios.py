@@ -125,6 +125,9 @@ def test_solve_reads_gauges_and_says_when_it_cannot_run(capsys: pytest.CaptureFi
         ["solve", "--fault", "dirty_condenser=lots"],
         ["solve", "--fault", "dirty_condenser=7"],
         ["solve", "--inside", "half"],
+        ["solve", "--outdoor", "900F"],
+        ["solve", "--fault", "other_share=0.3"],
+        ["solve", "--fault", "other_share=0.3", "--fault", "other_refrigerant=R-999X"],
         ["run", "no-such-scenario"],
     ],
 )

@@ -130,6 +130,20 @@ def test_a_severity_out_of_range_is_refused_by_name() -> None:
         fault("gremlins")
 
 
+@pytest.mark.parametrize("half", [{"other_share": 0.3}, {"other_refrigerant": "R-22"}])
+def test_half_a_mixture_is_not_quietly_dropped(half: dict[str, object]) -> None:
+    with pytest.raises(OutOfRange, match="its name and its share"):
+        Faults(**half)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize("name", ["outdoor_k", "indoor_k", "indoor_wet_bulb_k", "outdoor_wet_bulb_k"])
+@pytest.mark.parametrize("degrees_f", [-90.0, 900.0])
+def test_air_that_is_none_is_refused_by_name(name: str, degrees_f: float) -> None:
+    with pytest.raises(OutOfRange, match="The rig knows air from") as caught:
+        replace(Plate().weather, **{name: fahrenheit(degrees_f)})  # type: ignore[arg-type]
+    assert caught.value.path == f"/{name.removesuffix('_k')}"
+
+
 def test_a_receiver_takes_the_surplus_and_an_accumulator_the_flood() -> None:
     plate = Plate(metering="txv", receiver_m3=0.003, charge_kg=5.0)
     unit = design(plate)

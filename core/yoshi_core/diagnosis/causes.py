@@ -132,7 +132,7 @@ CHECKS: dict[str, Check] = {
     )
 }
 
-# A pump-down is never proposed where work.md's refusals may bite without knowing the unit; it is offered last.
+# Pumping down is refused on some units (an open low side, a coil too small for the charge), so it is offered last.
 DANGEROUS = frozenset({"pump_down"})
 
 

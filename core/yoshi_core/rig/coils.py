@@ -41,16 +41,8 @@ class CoilNow:
 
 
 @dataclass(slots=True)
-class Condensed:
-    """Condenser: outlet enthalpy in J/kg and the charge in kg."""
-
-    out_j_kg: float
-    charge_kg: float
-
-
-@dataclass(slots=True)
-class Evaporated:
-    """Evaporator: outlet enthalpy in J/kg and the charge in kg."""
+class Passed:
+    """What leaves a coil and what stays in it: outlet enthalpy in J/kg and charge in kg."""
 
     out_j_kg: float
     charge_kg: float
@@ -85,7 +77,7 @@ def two_phase_kg_m3(state: Saturated, low: float, high: float) -> float:
     return void * state.vapor_kg_m3 + (1.0 - void) * state.liquid_kg_m3
 
 
-def condense(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, air_k: float, flow: float, share: float) -> Condensed:
+def condense(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, air_k: float, flow: float, share: float) -> Passed:
     """The condenser at a saturated state: gas in at `in_j_kg`, air at `air_k` K; `share` is flow over design flow."""
     fast, slow = share**0.8, share**0.5
     k_vapor = coil.conductance(coil.vapor_ua_w_k * fast)
@@ -123,12 +115,10 @@ def condense(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, air_
     if desuperheating > 0.0:
         vapor_kg = min(desuperheating, 1.0) * fluid.vapor_density(state, 0.5 * superheat)
     two_kg = zone * two_phase_kg_m3(state, last_quality, first_quality)
-    return Condensed(out_j_kg, coil.volume_m3 * (vapor_kg + two_kg + liquid_kg))
+    return Passed(out_j_kg, coil.volume_m3 * (vapor_kg + two_kg + liquid_kg))
 
 
-def evaporate(
-    fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, inlet: Air, flow: float, share: float, *, wet: bool
-) -> Evaporated:
+def evaporate(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, inlet: Air, flow: float, share: float, *, wet: bool) -> Passed:
     """The evaporator at a saturated state: liquid and flash gas in at `in_j_kg`, air as `inlet`.
 
     A boiling zone takes the larger of the dry and the enthalpy-driven (wet) heat.
@@ -148,7 +138,7 @@ def evaporate(
         out_j_kg = in_j_kg + rate / flow
         last = (out_j_kg - state.liquid_j_kg) / state.latent_j_kg
         charge = coil.volume_m3 * two_phase_kg_m3(state, quality, last)
-        return Evaporated(out_j_kg, charge)
+        return Passed(out_j_kg, charge)
     left = 1.0 - boiling
     k_vapor = coil.conductance(coil.vapor_ua_w_k * fast)
     vapor_c = flow * (fluid.vapor_enthalpy(state, VAPOR_SPAN_K) - state.vapor_j_kg) / VAPOR_SPAN_K
@@ -157,7 +147,7 @@ def evaporate(
     out_j_kg = fluid.vapor_enthalpy(state, superheat)
     vapor = fluid.vapor_density(state, 0.5 * superheat)
     charge = coil.volume_m3 * (boiling * two_phase_kg_m3(state, quality, 1.0) + left * vapor)
-    return Evaporated(out_j_kg, charge)
+    return Passed(out_j_kg, charge)
 
 
 def _wet_rate(coil: CoilNow, inlet: Air, start_k: float, dew_k: float, refrigerant_ua: float) -> float:

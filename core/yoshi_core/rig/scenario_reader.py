@@ -106,22 +106,23 @@ def read_weather(part: Reader) -> Weather:
     return weather
 
 
-def read_faults(part: Reader, base: Faults | None = None) -> Faults:
-    """Faults by their names with severities, over a base."""
-    found = base or Faults()
+def read_faults(part: Reader) -> Faults:
+    """Faults by their names with severities."""
+    well = Faults()
     names = {item.name: item for item in fields(Faults)}
+    changed: dict[str, Any] = {}
     for key in part.plain:
         if key not in names:
             raise InvalidInput(f"{part.path}/{key} is no fault of the rig; it has {', '.join(names)}.", path=f"{part.path}/{key}")
         value = part.plain[key]
-        kept = getattr(found, key)
+        kept = getattr(well, key)
         if isinstance(kept, float) and isinstance(value, int | float) and not isinstance(value, bool):
-            found = replace(found, **{key: float(value)})  # type: ignore[arg-type]
+            changed[key] = float(value)
         elif isinstance(value, type(kept)):
-            found = replace(found, **{key: value})
+            changed[key] = value
         else:
             raise InvalidInput(f"{part.path}/{key} must be a {type(kept).__name__}.", path=f"{part.path}/{key}")
-    return found
+    return replace(well, **changed)
 
 
 def read_cylinder(part: Reader, refrigerant: str) -> Cylinder:

@@ -29,6 +29,11 @@ STARTS = ((0.0, 0.0, 0.0), (-0.35, -0.10, 0.15), (0.15, 0.12, -0.25), (-0.8, -0.
 
 
 WELL = Faults()
+REASONS: dict[str, str] = {
+    "tripped_high": "head pressure passes the high cut-out",
+    "tripped_low": "suction pressure falls under the low cut-out",
+    "not_solved": "the equations found no steady state here",
+}
 
 
 def solve(unit: Unit, weather: Weather, faults: Faults = WELL, start: Vector | None = None) -> State:
@@ -46,13 +51,6 @@ def solve(unit: Unit, weather: Weather, faults: Faults = WELL, start: Vector | N
     if isinstance(found, str):
         return _stopped(found, REASONS[found], unit, weather, faults)
     return _judged(balance, found)
-
-
-REASONS: dict[str, str] = {
-    "tripped_high": "head pressure passes the high cut-out",
-    "tripped_low": "suction pressure falls under the low cut-out",
-    "not_solved": "the equations found no steady state here",
-}
 
 
 def _guesses(balance: Balance, start: Vector | None) -> list[Vector]:

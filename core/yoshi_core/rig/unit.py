@@ -7,9 +7,11 @@ from typing import Literal
 
 from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
+from yoshi_core.units.display import show
 
 Metering = Literal["orifice", "capillary", "txv"]
 Mode = Literal["cooling", "heating"]
+AIR_K = (223.15, 333.15)
 StateName = Literal["running", "tripped_high", "tripped_low", "too_little", "not_solved"]
 
 
@@ -66,7 +68,7 @@ class Unit:
 
 @dataclass(frozen=True)
 class Weather:
-    """Outdoor and return air, dry and wet bulb in K, and the air pressure of the site in Pa."""
+    """Outdoor and return air, dry and wet bulb in K from −50 to 60 °C (`OutOfRange`), and the air pressure of the site in Pa."""
 
     outdoor_k: float
     indoor_k: float
@@ -74,6 +76,19 @@ class Weather:
     outdoor_wet_bulb_k: float | None = None
     site_pa: float = SEA_LEVEL_PA
     mode: Mode = "cooling"
+
+    def __post_init__(self) -> None:
+        low, high = AIR_K
+        for name in ("outdoor_k", "indoor_k", "indoor_wet_bulb_k", "outdoor_wet_bulb_k"):
+            value = getattr(self, name)
+            if value is not None and not low <= value <= high:
+                shown = [show(k, "temperature") for k in (low, high, value)]
+                label = name.removesuffix("_k").replace("_", " ")
+                raise OutOfRange(
+                    f"The rig knows air from {shown[0]} to {shown[1]}; {label} is {shown[2]}.",
+                    path=f"/{name.removesuffix('_k')}",
+                    value=value,
+                )
 
 
 @dataclass(frozen=True)
@@ -107,8 +122,10 @@ class Faults:
         for item in fields(self):
             value = getattr(self, item.name)
             low, high = RANGES.get(item.name, (0.0, 1.0))
-            if isinstance(value, float) and not low <= value <= high:
+            if isinstance(value, int | float) and not low <= value <= high:
                 raise OutOfRange(f"{item.name} must be from {low:g} to {high:g}; {value:g} is not.", path=f"/{item.name}", value=value)
+        if bool(self.other_refrigerant) != bool(self.other_share):
+            raise OutOfRange("Another refrigerant needs its name and its share: other_refrigerant and other_share.", path="/other_share")
 
 
 RANGES: Mapping[str, tuple[float, float]] = {
