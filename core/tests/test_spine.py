@@ -95,7 +95,7 @@ def test_two_circuits_with_a_transfer() -> None:
         {
             "id": "donor",
             "circuit": {"id": "A"},
-            "steps": {"recover": {"runs": [{"sheet": {"entries": {"to_circuit_b": {"value": 0.9, "text": "900 g"}}}}]}},
+            "steps": {"recover": {"runs": [{"sheet": {"use": "other_circuit", "to_circuit": "B", "to_circuit_mass": "900 g"}}]}},
             "ledger": [{"kind": "movement", "movement": movement, "at": NOW.isoformat()}],
         }
     )

@@ -65,6 +65,11 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     if not reason.strip():
         raise InvalidInput("A step is never skipped silently: give the reason.", path=f"/steps/{step}")
     record = _record(job, step)
+    if step == "close_out":
+        raise InvalidInput("Every job is closed out: as proven, handed over, or left safe.", path=f"/steps/{step}")
+    before = last_event(record)
+    if before is not None and before.kind != "reopened":
+        raise InvalidInput("This step is settled already; open it again first.", path=f"/steps/{step}")
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
 

@@ -17,7 +17,7 @@ from yoshi_core.model import SHEETS, Job, Run, StepEvent, StepRecord
 from yoshi_core.profile import Profile, check
 
 FORMAT = "yoshi-job"
-VERSION = 2
+VERSION = 3
 
 
 @dataclass(frozen=True)
@@ -141,7 +141,28 @@ def _from_version_1(plain: dict[str, Any]) -> dict[str, Any]:
     return {**plain, "version": 2, "job": job}
 
 
-_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_version_1}
+def _from_version_2(plain: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 kept As found, Leak search and Recover as named figures with a note; they become facts of the job."""
+    job = dict(plain.get("job", {}))
+    steps_plain = job.get("steps")
+    if not isinstance(steps_plain, dict):
+        return {**plain, "version": 3}
+    facts, kept = list(job.get("facts") or []), {}
+    for step, record in steps_plain.items():
+        if step not in {"as_found", "leak_search", "recover"} or not isinstance(record, dict):
+            kept[step] = record
+            continue
+        runs = record.get("runs", [])
+        for number, run in enumerate(runs):
+            as_of = run.get("ended_at") or run.get("started_at") or "1970-01-01T00:00:00+00:00"
+            facts.append(
+                {"kind": "entries", "key": f"{step}/{number}", "as_of": as_of, "source": "an earlier Yoshi", "values": run.get("sheet", {})}
+            )
+        kept[step] = {**record, "runs": []}
+    return {**plain, "version": 3, "job": {**job, "steps": kept, "facts": facts} if facts else job}
+
+
+_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_version_1, 2: _from_version_2}
 
 
 def migrate(plain: Any) -> dict[str, Any]:

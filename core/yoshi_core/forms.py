@@ -14,7 +14,7 @@ def forms() -> dict[str, Any]:
     """Everything a form needs to know, as plain data."""
     return {
         "quantities": {name: _quantity(name) for name in QUANTITIES},
-        "steps": {kind: [{"id": step, "label": steps.label(step)} for step in steps.order(kind)] for kind in ("charge", "quick")},
+        "steps": {kind: [{"id": step, "label": steps.label(step)} for step in steps.order(kind)] for kind in steps.KINDS},
         "sheets": {step: _sheet(SHEETS[step]) for step in steps.BUILT},
         "rules": {rule.id: _rule(rule) for rule in RULES.values()},
         "choices": {

@@ -78,7 +78,8 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
 
 def inputs_hash(job: Job, step_id: str) -> str:
     """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on."""
-    reads = (*steps.BUILT[step_id].READS, step_id)
+    there = steps.order(job.kind)
+    reads = (*(read for read in steps.BUILT[step_id].READS if read in there), step_id)
     plain = {
         "circuit": schema.dump(job.circuit),
         "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},

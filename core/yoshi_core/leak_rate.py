@@ -9,10 +9,10 @@ from yoshi_core import refrigerants, saturation
 from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
 from yoshi_core.refrigerants.tables import table
+from yoshi_core.units.quantities import YEAR_S
 from yoshi_core.vapor import GAS_CONSTANT
 
 YEAR_DAYS = 365
-YEAR_S = 365.25 * 86_400.0
 NITROGEN_PA_S, REFRIGERANT_PA_S = 17.6e-6, 12.5e-6
 BAND = 2.0
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from yoshi_core.field_sheets import MODES, AsFoundSheet, LeakSearchSheet, RecoverSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, Facts
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
@@ -30,6 +31,15 @@ OUTCOMES = {
     "left_safe": "Left safe",
 }
 
+PAIRINGS = {
+    "switched": "switched off, and this one stopped",
+    "label": "labels that match",
+    "traced": "the line, traced",
+    "only": "there is only one",
+    "told": "somebody said so",
+}
+
+PairingBy = Literal["switched", "label", "traced", "only", "told"]
 Kind = Literal["split", "heat_pump", "packaged", "ductless", "vrf", "receiver", "reach_in", "vehicle", "chiller"]
 Metering = Literal["txv", "eev", "orifice", "capillary"]
 GaugeReference = Literal["vented", "sealed"]
@@ -82,6 +92,9 @@ class Plate:
     gauge_reference: Annotated[GaugeReference | None, Facts("choice", "gauges", options=GAUGES)] = None
     listed: Annotated[bool | None, Facts("yesno", "equipment listed for it")] = None
     pairing_proven: Annotated[bool | None, Facts("yesno", "pairing of units proven")] = None
+    pairing_by: Annotated[PairingBy | None, Facts("choice", "proven by", options=PAIRINGS)] = None
+    circuit_known: Annotated[bool | None, Facts("yesno", "which circuit this is, is known")] = None
+    other_charge: Annotated[Entry | None, Facts("mass", "the other circuit's charge", (0.005, 2000.0), (0.05, 60.0), source="plate")] = None
     lines: Annotated[Mapping[str, LineSet], Facts("record", "line sets")] = field(default_factory=dict)
     parts: Annotated[Mapping[str, PartAdded], Facts("record", "parts")] = field(default_factory=dict)
 
@@ -143,9 +156,6 @@ class VerifyReading:
         Entry | None, Facts("temperature", "return wet bulb", (243.15, 323.15), (277.15, 303.15), source="measured")
     ] = None
     outdoor: Annotated[Entry | None, Facts("temperature", "outdoor air", (223.15, 333.15), (250.0, 323.15), source="measured")] = None
-
-
-MODES = {"cooling": "cooling", "heating": "heating"}
 
 
 @dataclass(frozen=True)
@@ -286,7 +296,7 @@ class Job:
     """One job on one circuit."""
 
     id: str
-    kind: Literal["charge", "quick"] = "charge"
+    kind: Literal["service", "charge", "quick"] = "charge"
     title: str = ""
     circuit: Circuit = field(default_factory=Circuit)
     visits: tuple[Visit, ...] = ()
@@ -299,9 +309,9 @@ class Job:
 
 SHEETS: dict[str, type] = {
     "identify": Plate,
-    "as_found": StoredSheet,
-    "leak_search": StoredSheet,
-    "recover": StoredSheet,
+    "as_found": AsFoundSheet,
+    "leak_search": LeakSearchSheet,
+    "recover": RecoverSheet,
     "repair": StoredSheet,
     "pressure_hold": StoredSheet,
     "evacuate": StoredSheet,

@@ -10,12 +10,17 @@ from yoshi_core.profile import Profile
 FIRST_VISIT = "v1"
 
 
-def new_job(job_id: str, kind: Literal["charge", "quick"], title: str, circuit: Circuit, profile: Profile, by: str, at: datetime) -> Job:
+def new_job(
+    job_id: str, kind: Literal["service", "charge", "quick"], title: str, circuit: Circuit, profile: Profile, by: str, at: datetime
+) -> Job:
     """An empty job with its first visit and one run of every step, pinned to the profile.
 
     A quick total is asked before anything is weighed in, so its system counts as empty until said otherwise.
     """
-    records = {step: StepRecord((Run(sheet=SHEETS[step](), visit=FIRST_VISIT, started_at=at),)) for step in steps.order("charge")}
+    records = {
+        step: StepRecord((Run(sheet=SHEETS[step](), visit=FIRST_VISIT, started_at=at),))
+        for step in steps.order("charge" if kind == "quick" else kind)
+    }
     if kind == "quick":
         records["weigh_in"] = StepRecord((Run(WeighInSheet(system_state="empty"), visit=FIRST_VISIT, started_at=at),))
     return Job(

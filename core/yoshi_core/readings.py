@@ -9,6 +9,7 @@ from yoshi_core.charge import LIMIT_TO_STANDARD
 from yoshi_core.saturation import AnyRefrigerant
 
 _STEP_PA = 1000.0
+SWAP_K = 2.0
 
 
 @dataclass(frozen=True)
@@ -83,6 +84,13 @@ def cooling_state(refrigerant: AnyRefrigerant, readings: Readings, site: Site) -
     if readings.liquid_gauge_pa is not None and readings.liquid_line_k is not None:
         high = high_side(refrigerant, readings.liquid_gauge_pa, readings.liquid_line_k, readings, site)
     return CoolingState(low, high)
+
+
+def clamps_swapped(low: Side, high: Side) -> bool:
+    """Whether the suction clamp is hotter than the liquid clamp and exchanging them would make both sides sane."""
+    exchanged_superheat = high.line_k - low.saturation_k
+    exchanged_subcooling = high.saturation_k - low.line_k
+    return low.line_k > high.line_k + SWAP_K and exchanged_superheat > 0 and exchanged_subcooling > 0
 
 
 def _spread(readings: Readings, slope_k_per_pa: float) -> float:

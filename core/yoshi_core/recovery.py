@@ -139,6 +139,28 @@ def liquid_full_k(refrigerant: AnyRefrigerant, water_capacity_kg: float, net_kg:
     return 0.5 * (low + high)
 
 
+EXPECTED_SHARES: dict[str, tuple[float, float]] = {
+    "undercharge": (0.40, 0.95),
+    "overcharge": (1.02, 1.35),
+    "healthy": (0.95, 1.05),
+    "": (0.70, 1.10),
+}
+LEFT_SPREAD = (0.5, 1.5)
+
+
+def expected_kg(full_kg: float, lead: str | None, left_kg: float | None = None) -> tuple[float, float]:
+    """What will come out, lowest and highest in kg, from what as-found said leads; `left_kg` where only vapour is left.
+
+    A share of the full charge by the leading cause; common practice, no source. Raises `OutOfRange` for no full charge.
+    """
+    if not full_kg > 0.0:
+        raise OutOfRange("There is no full charge to compare with.", value=full_kg)
+    if left_kg is not None:
+        return LEFT_SPREAD[0] * left_kg, LEFT_SPREAD[1] * left_kg
+    low, high = EXPECTED_SHARES.get(lead or "", EXPECTED_SHARES[""])
+    return low * full_kg, high * full_kg
+
+
 def recovered_share(recovered_kg: float, belongs_kg: float) -> Share:
     """Share of what belongs in the system. Raises `OutOfRange` for a negative weight or nothing to compare with."""
     if recovered_kg < 0.0:

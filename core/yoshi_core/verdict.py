@@ -177,6 +177,96 @@ class Part:
 
 
 @dataclass(frozen=True)
+class CauseRow:
+    """A cause that fits: `fit` from 1 (poorly) to 4 (well), what speaks for and against it, what would exclude it."""
+
+    id: str
+    label: str
+    fit: int
+    speaks_for: tuple[Message, ...]
+    speaks_against: tuple[Message, ...]
+    excluded_by: str
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """A possible result of a check and the cause that then leads."""
+
+    id: str
+    label: str
+    meaning: str
+
+
+@dataclass(frozen=True)
+class NextCheck:
+    """The cheap check that separates the leaders: what to do, minutes, and what each outcome would mean."""
+
+    id: str
+    text: str
+    minutes: float
+    outcomes: tuple[Outcome, ...]
+
+
+@dataclass(frozen=True)
+class Rung:
+    """A temperature on the ladder that no difference hangs from."""
+
+    id: str
+    label: str
+    amount: Amount
+
+
+@dataclass(frozen=True)
+class Compared:
+    """A figure then and now, for a fingerprint."""
+
+    label: str
+    then: Amount
+    now: Amount
+
+
+@dataclass(frozen=True)
+class PlaceRow:
+    """A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do.
+
+    `chance` is that it leaks here and the method shows it; `share` that it leaks here at all.
+    """
+
+    id: str
+    label: str
+    zone: Literal["outdoor", "lines", "indoor"]
+    side: Literal["high", "low"]
+    state: Literal["hit", "doubted", "clean", "open", "closed"]
+    tried: str
+    share: float
+    rank: int | None
+    method: str
+    minutes: float | None
+    chance: float | None
+
+
+@dataclass(frozen=True)
+class LossPicture:
+    """Loss and leak on one rule, in kg a year: what was lost, and the band of what leaks."""
+
+    lost: Amount
+    low: Amount
+    high: Amount
+
+
+@dataclass(frozen=True)
+class CylinderRow:
+    """A cylinder under recovery: room left and the scale's reading at which to stop, kg; None while unknown."""
+
+    id: str
+    name: str
+    stop_gross: Amount | None
+    room: Amount | None
+    taken: Amount | None
+    liquid_full: Amount | None
+
+
+@dataclass(frozen=True)
 class Picture:
     """What the step's picture is drawn from; parts a step does not have are empty."""
 
@@ -185,6 +275,13 @@ class Picture:
     bands: tuple[Band, ...] = ()
     trims: tuple[TrimRow, ...] = ()
     notes: tuple[Message, ...] = ()
+    causes: tuple[CauseRow, ...] = ()
+    next_check: NextCheck | None = None
+    rungs: tuple[Rung, ...] = ()
+    compared: tuple[Compared, ...] = ()
+    places: tuple[PlaceRow, ...] = ()
+    loss: LossPicture | None = None
+    cylinders: tuple[CylinderRow, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -101,10 +101,11 @@ def weighed_in_kg(start_gross_kg: float, end_gross_kg: float, hose_loss_kg: floa
             start_kg=start_gross_kg,
             end_kg=end_gross_kg,
         )
-    if ROUNDING_KG < drawn < hose_loss_kg:
+    if ROUNDING_KG < drawn < hose_loss_kg - ROUNDING_KG:
         raise InvalidInput(
             "Less left the cylinder than is counted as lost in the hose; check the hose loss.",
             path="/hose_loss",
             drawn_kg=drawn,
         )
-    return fsum((drawn, -hose_loss_kg)) if drawn > ROUNDING_KG else 0.0
+    reached = fsum((drawn, -hose_loss_kg))
+    return reached if drawn > ROUNDING_KG and reached > 0.0 else 0.0

@@ -29,8 +29,10 @@ class Check:
     minutes: float
     results: Mapping[str, str]
     factors: Mapping[str, Mapping[str, float]]
+    needs_running: bool = True
 
 
+CANNOT = "cannot"
 CAUSES: dict[str, Cause] = {
     cause.id: cause
     for cause in (
@@ -67,6 +69,7 @@ CHECKS: dict[str, Check] = {
             3.0,
             {"blocked": "filter or coil blocked", "clear": "clean, air moves"},
             {"blocked": {"low_airflow": 8.0, "*": 0.7}, "clear": {"low_airflow": 0.15}},
+            needs_running=False,
         ),
         Check(
             "condenser_face",
@@ -103,6 +106,7 @@ CHECKS: dict[str, Check] = {
                 "large": {"orifice_large": 15.0, "*": 0.4},
                 "right": {"orifice_small": 0.05, "orifice_large": 0.05},
             },
+            needs_running=False,
         ),
         Check(
             "standing",
@@ -114,6 +118,7 @@ CHECKS: dict[str, Check] = {
                 "at": {"non_condensables": 0.1, "other_refrigerant": 0.2},
                 "above": {"non_condensables": 12.0, "other_refrigerant": 8.0, "*": 0.4},
             },
+            needs_running=False,
         ),
         Check(
             "reversing_ports",
@@ -121,6 +126,14 @@ CHECKS: dict[str, Check] = {
             5.0,
             {"warmer": "5 °F or more warmer at the compressor side", "even": "no difference"},
             {"warmer": {"reversing_leak": 12.0, "*": 0.6}, "even": {"reversing_leak": 0.1}},
+        ),
+        Check(
+            "load_flow",
+            "Check what loads the evaporator: fan or loop pump, its amps and flow.",
+            3.0,
+            {"weak": "too little air or fluid moves", "right": "amps and flow are right"},
+            {"weak": {"low_airflow": 8.0, "*": 0.7}, "right": {"low_airflow": 0.15}},
+            needs_running=False,
         ),
         Check(
             "pump_down",
@@ -137,6 +150,6 @@ DANGEROUS = frozenset({"pump_down"})
 
 
 def factor(check: Check, result: str, cause: str) -> float:
-    """What a check's result does to a cause's weight; 1 where it says nothing."""
+    """What a check's result does to a cause's weight; 1 where it says nothing, or could not be done."""
     row = check.factors.get(result, {})
     return row.get(cause, row.get("*", 1.0))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import exp, fsum, log
 
-from yoshi_core.diagnosis.causes import CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
+from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
 from yoshi_core.targets import formula_superheat_k
@@ -24,6 +24,16 @@ TAIL = 4.0
 POWER = -0.5 * (TAIL + 1.0)
 SHOWN_SHARE = 0.02
 SPEAKS = 1.0
+# Always shown beside the leader, with the check that excludes them: the mistakes people make with it.
+LOOK_ALIKES: Mapping[str, frozenset[str]] = {
+    "overcharge": frozenset({"condenser_air", "non_condensables"}),
+    "condenser_air": frozenset({"overcharge", "non_condensables"}),
+    "non_condensables": frozenset({"overcharge", "condenser_air"}),
+    "undercharge": frozenset({"liquid_restriction", "low_airflow"}),
+    "liquid_restriction": frozenset({"undercharge"}),
+    "low_airflow": frozenset({"undercharge"}),
+}
+WEIGHED = {"undercharge": "Recover and weigh: the scale decides.", "overcharge": "Recover and weigh: the scale decides."}
 LABELS = {
     "evaporating": "evaporating",
     "over_outdoor": "condensing over outdoor air",
@@ -135,7 +145,7 @@ def diagnose(observed: Observed) -> Diagnosis:
     derived = derive(observed)
     if derived.evaporating_k is None or derived.condensing_k is None or (derived.superheat_k is None and derived.subcooling_k is None):
         raise InvalidInput("Both pressures and at least one line temperature are needed before anything can be said.", path="/suction_pa")
-    _check_checks(observed)
+    check_results(observed.checks)
     learned = signatures(observed.family)
     seen = deviations(observed, derived, learned)
     weights = {cause: log(CAUSES[cause].prior) + _fit(seen, cases, learned.widths) for cause, cases in learned.cases.items()}
@@ -146,19 +156,25 @@ def diagnose(observed: Observed) -> Diagnosis:
     raised = {cause: exp(weight - top) for cause, weight in weights.items()}
     total = fsum(raised.values())
     shares = sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+    twins = LOOK_ALIKES.get(shares[0][1], frozenset())
     ranked = tuple(
-        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause)) for share, cause in shares if share >= SHOWN_SHARE
+        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause))
+        for share, cause in shares
+        if share >= SHOWN_SHARE or cause in twins
     )
+    read = {"load_flow": CANNOT} if derived.standing_k is None else {"load_flow": CANNOT, "standing": CANNOT}
+    done = {**read, **observed.checks}
     missing = tuple(LABELS[name] for name, value in zip(FEATURES, seen, strict=True) if value is None)
-    return Diagnosis(derived, ranked, impossible(observed, derived), missing, next_check(shares, observed))
+    return Diagnosis(derived, ranked, impossible(observed, derived), missing, next_check(shares, observed.family, done))
 
 
-def _check_checks(observed: Observed) -> None:
-    for check_id, result in observed.checks.items():
+def check_results(checks: Mapping[str, str]) -> None:
+    """Raise `InvalidInput` for a check that is none, or a result it does not have."""
+    for check_id, result in checks.items():
         if check_id not in CHECKS:
             raise InvalidInput(f"There is no check called {check_id}; there are {', '.join(CHECKS)}.", path=f"/checks/{check_id}")
-        if result not in CHECKS[check_id].results:
-            known = ", ".join(CHECKS[check_id].results)
+        if result != CANNOT and result not in CHECKS[check_id].results:
+            known = ", ".join((*CHECKS[check_id].results, CANNOT))
             raise InvalidInput(f"{check_id} has the results {known}; {result} is none.", path=f"/checks/{check_id}")
 
 
@@ -203,15 +219,18 @@ def _said(name: str, value: float, low: float, high: float) -> Message:
     )
 
 
-def next_check(shares: Sequence[tuple[float, str]], observed: Observed) -> Check | None:
-    """The check not yet done that separates the leaders most a minute; None when one cause stands alone."""
+def next_check(shares: Sequence[tuple[float, str]], family: Family, done: Mapping[str, str], *, can_run: bool = True) -> Check | None:
+    """The check not yet done that separates the leaders most a minute; None when one cause stands alone.
+
+    `can_run`: false where the unit is kept off, so that only checks on a standing unit are offered.
+    """
     leaders = [(share, cause) for share, cause in shares[:4] if share >= SHOWN_SHARE]
     if len(leaders) < 2 or leaders[0][0] > 0.97:
         return None
     total = fsum(share for share, _ in leaders)
     best, best_gain = None, 0.0
     for check in CHECKS.values():
-        if check.id in observed.checks or not _applies(check, observed.family):
+        if check.id in done or not _applies(check, family) or (check.needs_running and not can_run):
             continue
         gain = _separates(check, [(share / total, cause) for share, cause in leaders]) / check.minutes
         if check.id in DANGEROUS:
@@ -224,6 +243,27 @@ def next_check(shares: Sequence[tuple[float, str]], observed: Observed) -> Check
 def _applies(check: Check, family: Family) -> bool:
     named = {cause for row in check.factors.values() for cause in row if cause != "*"}
     return any(ONLY_FOR.get(cause, family) == family for cause in named)
+
+
+def outcomes(check: Check, ranked: Sequence[Ranked]) -> dict[str, str]:
+    """What each result of a check would mean: the label of the cause that then leads."""
+    found = {}
+    for result in check.results:
+        lead = max(ranked, key=lambda r: r.share * factor(check, result, r.cause))
+        found[result] = lead.label
+    return found
+
+
+def excluded_by(cause: str, family: Family, done: Mapping[str, str]) -> str:
+    """The check, not yet done, that can speak against a cause by name; the scale where charge itself is the cause."""
+    best, least = "", 1.0
+    for check in CHECKS.values():
+        if check.id in done or not _applies(check, family):
+            continue
+        lowest = min((row[cause] for row in check.factors.values() if cause in row), default=1.0)
+        if lowest < least - 1e-9:
+            best, least = check.text, lowest
+    return best or WEIGHED.get(cause, "")
 
 
 def _separates(check: Check, leaders: Sequence[tuple[float, str]]) -> float:

@@ -2,10 +2,17 @@
 
 from types import ModuleType
 
-from yoshi_core.steps import close_out, identify, verify, weigh_in
+from yoshi_core.steps import as_found, close_out, identify, leak_search, recover, verify, weigh_in
 
-BUILT: dict[str, ModuleType] = {module.ID: module for module in (identify, weigh_in, verify, close_out)}
-_ORDER = {"charge": ("identify", "weigh_in", "verify", "close_out"), "quick": ("identify", "weigh_in")}
+BUILT: dict[str, ModuleType] = {module.ID: module for module in (identify, as_found, leak_search, recover, weigh_in, verify, close_out)}
+_ORDER = {
+    "service": tuple(BUILT),
+    "charge": ("identify", "weigh_in", "verify", "close_out"),
+    "quick": ("identify", "weigh_in"),
+}
+
+
+KINDS = tuple(_ORDER)
 
 
 def order(kind: str) -> tuple[str, ...]:

@@ -90,7 +90,11 @@ class Notes:
             named["value"] = value
         if limit is not None:
             named["limit"] = limit
-        self.reasons.append(Reason(rule_id, Message(text, named), word, value, limit, source, school))
+        self.tell(rule_id, word, text, source, named, school=school)
+
+    def tell(self, rule_id: str, word: Word, text: str, source: str, amounts: Mapping[str, Amount], *, school: str | None = None) -> None:
+        """Record what a rule says, with amounts by name; `value` and `limit` among them are what was held against what."""
+        self.reasons.append(Reason(rule_id, Message(text, amounts), word, amounts.get("value"), amounts.get("limit"), source, school))
 
 
 def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Mapping[str, str]) -> None:

@@ -1,5 +1,6 @@
 """Identify: the data plate, the lines and the parts become the total charge."""
 
+import dataclasses
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -7,6 +8,7 @@ from yoshi_core import charge, line_set, refrigerants
 from yoshi_core.charge import ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Circuit, LineSet, Plate
+from yoshi_core.pairing import SOURCE, open_question
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, limit_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -46,6 +48,7 @@ def judge(context: StepContext) -> Judged:
     build_up = _build_up(plate, allowances, profile, notes, context)
     careful = _careful(context, build_up)
     _safety(plate, notes, known)
+    _pairing(context, notes)
     shown = figures(plate, build_up, allowances, profile) if build_up else ()
     result = StepResult(
         step=ID,
@@ -229,9 +232,11 @@ def _check_included(plate: Plate, installed_m: float, notes: Notes, context: Ste
 
 
 def _careful(context: StepContext, build_up: ChargeBuildUp | None) -> ChargeBuildUp | None:
-    """The smaller total among disputed values: more can be added, out is harder."""
+    """The smaller total among disputed values, and among two circuits not told apart: more can be added, out is harder."""
     totals = [build_up] if build_up else []
-    for rival in context.rivals:
+    other = context.plate.other_charge
+    unsure = (dataclasses.replace(context.plate, factory_charge=other),) if other and context.plate.circuit_known is False else ()
+    for rival in (*context.rivals, *unsure):
         known = rival.refrigerant is not None and refrigerants.is_known(rival.refrigerant)
         quiet = Notes()
         allowances = {
@@ -260,6 +265,15 @@ def _safety(plate: Plate, notes: Notes, known: bool) -> None:
             "It must not go in. Local code and the maker decide.",
             "product safety standards; local code prevails",
         )
+
+
+def _pairing(context: StepContext, notes: Notes) -> None:
+    """Pairing stays an open question here; the steps that open the system respect it."""
+    if context.job.kind == "service" and context.plate.pairing_proven:
+        notes.need(context.path("pairing_by"), "how the pairing was proven", context.plate.pairing_by)
+    question = open_question(context.plate)
+    if question is not None:
+        notes.reasons.append(Reason(question.rule_id, question.message, "Open", None, None, SOURCE))
 
 
 def _verdict(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> Verdict:

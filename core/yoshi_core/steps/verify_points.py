@@ -14,7 +14,6 @@ from yoshi_core.targets import Judge
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Caution, Message, Movement
 
-SWAP_K = 2.0
 ID = "verify"
 
 
@@ -79,18 +78,11 @@ def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context:
             high = readings.high_side(name, given.liquid_gauge_pa, given.liquid_line_k, given, site)
         except CoreError as error:
             notes.refuse(context.path("readings", key, "liquid_pressure"), error.code, error.message)
-    if low and high and _clamps_swapped(low, high):
+    if low and high and readings.clamps_swapped(low, high):
         text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
         notes.refuse(context.path("readings", key, "suction_line"), "clamps_swapped", text)
         return CoolingState(None, None)
     return CoolingState(low, high)
-
-
-def _clamps_swapped(low: Side, high: Side) -> bool:
-    """Whether the suction clamp is hotter than the liquid clamp and exchanging them would make both sides sane."""
-    exchanged_superheat = high.line_k - low.saturation_k
-    exchanged_subcooling = high.saturation_k - low.line_k
-    return low.line_k > high.line_k + SWAP_K and exchanged_superheat > 0 and exchanged_subcooling > 0
 
 
 def conditions(sheet: VerifySheet, method: Judge, notes: Notes, context: StepContext) -> None:

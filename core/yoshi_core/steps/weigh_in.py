@@ -7,19 +7,22 @@ from yoshi_core import weigh_in
 from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Run, WeighInSheet
+from yoshi_core.pairing import SOURCE, open_question
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify import Identified
+from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.weigh_in_report import cautions, draw_kg, figures, heel_of, marks, movements
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
-from yoshi_core.verdict import Mark, Message, Picture, Question, StepResult, Verdict, worst
+from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepResult, Verdict, worst
 
 ID = "weigh_in"
 LABEL = "Weigh in"
-READS: tuple[str, ...] = ("identify",)
+READS: tuple[str, ...] = ("identify", "recover")
+TRANSFER_IN = "transfer_in"
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
@@ -49,6 +52,7 @@ def judge(context: StepContext) -> Judged:
     earlier_kg = _earlier_runs_kg(context)
     weighed_kg = _weighed(sheet, notes, context)
     _scale_fine_enough(sheet, identified, notes, context)
+    _before_it_is_charged(sheet, notes, context)
     if build_up and plan:
         _judge_plan(plan, sources, notes)
         if weighed_kg is not None:
@@ -77,7 +81,16 @@ def judge(context: StepContext) -> Judged:
 
 def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> float | None:
     if sheet.system_state == "empty":
-        return 0.0
+        given = _transferred_kg(context)
+        if given:
+            notes.say(
+                "weigh_in.transferred",
+                "Holds",
+                "{value} came from another circuit of this owner, weighed; they count as inside.",
+                "cylinder book",
+                value=Amount(given, "mass"),
+            )
+        return given
     if sheet.system_state == "precharged":
         return value_of(sheet.inside) if sheet.inside else value_of(identified.plate.factory_charge)
     if sheet.system_state == "holding":
@@ -93,6 +106,25 @@ def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, 
             )
         return value_of(sheet.inside)
     return None
+
+
+def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
+    """Pairing still open, and a system called empty that was not recovered to empty."""
+    question = open_question(context.plate)
+    if question is not None:
+        notes.reasons.append(Reason(question.rule_id, question.message, "Wait", None, None, SOURCE))
+    before = context.earlier.get("recover")
+    recovered: Recovered | None = context.carried.get("recover")
+    if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
+        return
+    if not recovered.empty:
+        text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
+        notes.say("weigh_in.not_empty", "Wait", text, "common practice, no source")
+
+
+def _transferred_kg(context: StepContext) -> float:
+    """What another circuit gave to this one, by the weighed facts this job was told."""
+    return fsum(float(fact.values["mass_kg"]) for fact in context.job.facts if fact.kind == TRANSFER_IN)
 
 
 def _sources(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[weigh_in.Source]:

@@ -13,6 +13,7 @@ FOOT_M = 0.3048
 PSI_PA = LB_KG * 9.80665 / INCH_M**2
 INHG_PA = 3386.389
 FAHRENHEIT_K = 5.0 / 9.0
+YEAR_S = 365.25 * 86_400.0
 ZERO_CELSIUS_K = 273.15
 ZERO_FAHRENHEIT_K = ZERO_CELSIUS_K - 32.0 * FAHRENHEIT_K
 
@@ -124,12 +125,32 @@ QUANTITIES: dict[str, Quantity] = {
                 Unit("min", 60.0, 0, 0.0, ("minute", "minutes", "mins")),
                 Unit("h", 3600.0, 1, 0.0, ("hour", "hours", "hr")),
                 Unit("s", 1.0, 0, 0.0, ("sec", "seconds")),
+                Unit("d", 86_400.0, 0, 0.0, ("day", "days")),
             ),
         ),
         Quantity("density", "kg/m3", "lb/ft³", "kg/m³", (Unit("lb/ft³", LB_KG / FOOT_M**3, 2), Unit("kg/m³", 1.0, 1))),
         Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
+        Quantity("current", "A", "A", "A", (Unit("A", 1.0, 1, 0.0, ("amp", "amps", "ampere")),)),
+        Quantity(
+            "volume",
+            "m3",
+            "L",
+            "L",
+            (
+                Unit("L", 0.001, 1, 0.0, ("litre", "litres", "liter", "liters")),
+                Unit("ft³", FOOT_M**3, 2, 0.0, ("ft3", "cu ft", "cf")),
+                Unit("m³", 1.0, 2, 0.0, ("m3",)),
+            ),
+        ),
+        Quantity(
+            "mass_rate",
+            "kg/s",
+            "oz/yr",
+            "g/yr",
+            (Unit("oz/yr", OZ_KG / YEAR_S, 0), Unit("g/yr", 0.001 / YEAR_S, 0)),
+        ),
         Quantity("micron", "Pa", "micron", "Pa", (Unit("micron", 0.133322, 0, 0.0, ("µm", "microns")), Unit("Pa", 1.0, 1))),
     )
 }

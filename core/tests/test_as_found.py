@@ -1,0 +1,260 @@
+"""As found: derived at once, refused where nothing may be said, ranked with the check that separates.
+
+Cases are common practice, no source, where no other is named.
+"""
+
+from typing import Any
+
+import pytest
+
+from tests.make import NOW, PLATE, findings, in_f, kelvin
+from yoshi_core import documents, fingerprint, saturation
+from yoshi_core.diagnosis.causes import CAUSES, CHECKS
+from yoshi_core.diagnosis.rank import LOOK_ALIKES, WEIGHED
+from yoshi_core.diagnosis.signs import HEATING, TABLE, Seen, held, rank_by_signs
+from yoshi_core.job import evaluate
+from yoshi_core.profile import Profile
+from yoshi_core.units.quantities import PSI_PA
+from yoshi_core.verdict import Message, StepResult
+
+SPLIT = {**PLATE, "altitude": "0 m"}
+DUCTLESS = {**SPLIT, "kind": "ductless", "metering": "eev"}
+REACH_IN = {"refrigerant": "R-134a", "factory_charge": "19 oz", "kind": "reach_in", "metering": "capillary", "altitude": "0 m"}
+WALK_IN = {"refrigerant": "R-404A", "factory_charge": "9 lb", "kind": "receiver", "metering": "txv", "altitude": "0 m"}
+SETTLED = {"running": "settled", "run_time": "15 min", "mode": "cooling"}
+GAUGES = {"suction_pressure": "128 psig", "suction_line": "58 °F", "liquid_pressure": "372 psig", "liquid_line": "102 °F"}
+
+
+def found(plate: dict[str, Any], sheet: dict[str, Any], **more: Any) -> StepResult:
+    return findings(plate, kind="service", sheets={"as_found": sheet}, **more).step("as_found")
+
+
+def causes(result: StepResult) -> list[str]:
+    return [row.id for row in result.picture.causes]
+
+
+def rules(result: StepResult) -> set[str]:
+    return {reason.rule_id for reason in result.verdict.reasons}
+
+
+def test_an_overcharge_leads_and_its_look_alikes_come_with_what_excludes_them() -> None:
+    sheet = {
+        **SETTLED,
+        "suction_pressure": "142.6 psig",
+        "liquid_pressure": "540 psig",
+        "suction_line": "52.2 °F",
+        "liquid_line": "81.6 °F",
+    }
+    result = found(SPLIT, sheet)
+    assert causes(result)[0] == "overcharge"
+    superheat, subcooling = result.figure("superheat"), result.figure("subcooling")
+    assert superheat
+    assert superheat.amount.value * 1.8 == pytest.approx(1.5, abs=1.0)
+    assert subcooling
+    assert subcooling.amount.value * 1.8 == pytest.approx(58.0, abs=1.0)
+    assert "Outdoor air above 81.6 °F is impossible with these readings: subcooling ends there." in [n.show() for n in result.picture.notes]
+    excluded = {row.id: row.excluded_by for row in result.picture.causes}
+    assert excluded["condenser_air"] == CHECKS["condenser_face"].text
+    assert excluded["non_condensables"] == CHECKS["standing"].text
+    assert excluded["overcharge"] == WEIGHED["overcharge"]
+
+
+def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> None:
+    sheet = {**SETTLED, "mode": "heating", "suction_pressure": "236 psig", "suction_line": "110 °F", "return_air": "70 °F"}
+    without = found(DUCTLESS, sheet)
+    assert without.verdict.word == "Open"
+    assert [m.label for m in without.missing] == ["air over the condenser"]
+    assert not without.picture.causes
+    result = found(DUCTLESS, {**sheet, "outdoor": "50 °F"})
+    condensing, over = result.figure("condensing"), result.figure("over")
+    assert condensing
+    assert in_f(condensing.amount.value) == pytest.approx(80.0, abs=0.3)
+    assert over
+    assert over.amount.value * 1.8 == pytest.approx(10.0, abs=0.3)
+    assert result.figure("superheat") is None
+    assert causes(result)[0] == "undercharge"
+    assert result.verdict.word == "Wait"
+
+
+def test_the_same_port_in_cooling_at_50_psig_is_far_short() -> None:
+    result = found(DUCTLESS, {**SETTLED, "suction_pressure": "50 psig"})
+    evaporating = result.figure("evaporating")
+    assert evaporating
+    assert in_f(evaporating.amount.value) == pytest.approx(1.0, abs=1.0)
+    assert causes(result)[0] == "undercharge"
+
+
+def test_an_iced_coil_is_thawed_before_anything_is_said() -> None:
+    result = found(REACH_IN, {**SETTLED, "liquid_pressure": "205 psig", "outdoor": "80 °F", "iced": True})
+    assert (result.verdict.word, result.picture.causes) == ("Wait", ())
+    assert "as_found.iced" in rules(result)
+
+
+def test_a_head_far_over_usual_is_not_a_charge_fault_by_itself() -> None:
+    result = found(REACH_IN, {**SETTLED, "liquid_pressure": "205 psig", "outdoor": "80 °F"})
+    condensing = result.figure("condensing")
+    assert condensing
+    assert in_f(condensing.amount.value) == pytest.approx(132.0, abs=0.5)
+    assert "as_found.head_high" in rules(result)
+    assert causes(result)[0] == "condenser_air"
+
+
+def test_a_cooler_that_cycles_is_stopped_and_the_cheap_check_comes_first() -> None:
+    head = saturation.bubble_pressure_pa("R-404A", kelvin(83.0)) / PSI_PA - 14.696
+    sheet = {
+        "running": "cycling",
+        "mode": "cooling",
+        "suction_pressure": "5 psig",
+        "suction_swing": "25 psig",
+        "liquid_pressure": f"{head:.1f} psig",
+        "outdoor": "75 °F",
+        "checks": {"load_flow": {"result": "right", "note": "0.9 A, 0.5 or more is right"}},
+    }
+    result = found(WALK_IN, {**sheet, "history": "controller replaced twice"})
+    assert "undercharge" in causes(result)[:3]
+    assert result.picture.next_check
+    assert result.picture.next_check.id == "standing"
+    assert "as_found.cycling" in rules(result)
+    plain = found(WALK_IN, sheet)
+    assert [(r.id, r.fit) for r in plain.picture.causes] == [(r.id, r.fit) for r in result.picture.causes]
+    assert "controller replaced twice" in result.picture.notes[-1].show()
+
+
+@pytest.mark.parametrize(
+    ("more", "rule"),
+    [
+        ({"run_time": "4 min"}, "as_found.run_in"),
+        ({"running": "just_started"}, "as_found.run_in"),
+        ({"inverter": True}, "as_found.inverter"),
+    ],
+)
+def test_it_refuses_to_speak_and_names_why(more: dict[str, Any], rule: str) -> None:
+    result = found(SPLIT, {**SETTLED, **GAUGES, **more})
+    assert result.verdict.word == "Wait"
+    assert rule in rules(result)
+    assert not result.picture.causes
+
+
+def test_a_missing_reading_is_named() -> None:
+    result = found(SPLIT, {k: v for k, v in {**SETTLED, **GAUGES}.items() if k != "liquid_line"})
+    assert [m.label for m in result.missing] == ["liquid line temperature"]
+    assert not result.picture.causes
+
+
+@pytest.mark.parametrize(
+    ("more", "code"),
+    [
+        ({"suction_pressure": "380 psig"}, "suction_above_liquid"),
+        ({"suction_line": "102 °F", "liquid_line": "58 °F"}, "clamps_swapped"),
+        ({"liquid_pressure": "800 psig"}, "refrigerant_cannot"),
+        ({"suction_pressure": "236 psig", "suction_line": "110 °F", "return_air": "70 °F"}, "heating_as_cooling"),
+        ({"checks": {"standing": {"result": "blue"}}}, "invalid_input"),
+        ({"checks": {"sniff": {"result": "blue"}}}, "invalid_input"),
+    ],
+)
+def test_readings_that_cannot_be_used_are_refused_by_name(more: dict[str, Any], code: str) -> None:
+    result = found(SPLIT, {**SETTLED, **GAUGES, **more})
+    assert code in [p.code for p in result.problems]
+    assert result.verdict.word == "Open"
+    assert not result.picture.causes
+
+
+def test_subcooling_beyond_the_air_is_said_in_words() -> None:
+    result = found(SPLIT, {**SETTLED, **GAUGES, "outdoor": "108 °F"})
+    assert "as_found.subcooling_over_air" in rules(result)
+    assert "as_found.condensing_under_air" in rules(found(SPLIT, {**SETTLED, **GAUGES, "outdoor": "125 °F"}))
+
+
+def test_a_check_result_ranks_again_and_what_cannot_be_done_is_passed_over() -> None:
+    sheet = {
+        **SETTLED,
+        "suction_pressure": "142.6 psig",
+        "liquid_pressure": "540 psig",
+        "suction_line": "52.2 °F",
+        "liquid_line": "81.6 °F",
+    }
+    first = found(SPLIT, sheet)
+    check = first.picture.next_check
+    assert check is not None
+    passed = found(SPLIT, {**sheet, "checks": {check.id: {"result": "cannot"}}})
+    assert passed.picture.next_check is None or passed.picture.next_check.id != check.id
+    assert [r.id for r in passed.picture.causes] == [r.id for r in first.picture.causes]
+    for outcome in check.outcomes:
+        told = found(SPLIT, {**sheet, "checks": {check.id: {"result": outcome.id}}})
+        assert told.picture.causes[0].label == outcome.meaning
+
+
+@pytest.mark.parametrize(("psig", "said"), [("40 psig", "below"), ("201 psig", "at"), ("230 psig", "above")])
+def test_standing_pressure_against_the_coldest_part(psig: str, said: str) -> None:
+    sheet = {"running": "off", "standing_pressure": psig, "standing_cold": "70 °F", "volume": "6 L"}
+    result = found(SPLIT, sheet)
+    assert f"standing.{said}" in rules(result)
+    assert result.verdict.word == ("Wait" if said == "above" else "Holds")
+    reason = next(r for r in result.verdict.reasons if r.rule_id == f"standing.{said}")
+    if said == "below":
+        # 40 psig of R-410A vapour at 70 °F is about 12.4 kg/m³ (ideal gas 11.8 at 72.6 g/mol): 6 L hold 2.6 oz
+        assert reason.message.amounts["left"].value == pytest.approx(0.0733, abs=0.004)
+
+
+def test_a_proven_unit_is_compared_with_itself_in_like_weather() -> None:
+    proven = documents.load_job(
+        {
+            "id": "then",
+            "steps": {
+                "identify": {"runs": [{"sheet": SPLIT}]},
+                "verify": {"runs": [{"sheet": {"readings": {"r1": {**GAUGES, "outdoor": "88 °F"}}}}]},
+            },
+        }
+    )
+    figures = fingerprint.take(proven)
+    assert figures is not None
+    assert set(figures) == {"suction_gauge_pa", "liquid_gauge_pa", "outdoor_k", "superheat_k", "subcooling_k"}
+    fact = {"kind": "fingerprint", "key": "then", "as_of": NOW.isoformat(), "source": "job then", "values": figures}
+    like = found(SPLIT, {**SETTLED, **GAUGES, "suction_line": "70 °F", "outdoor": "92 °F"}, facts=[fact])
+    rows = {row.label: row for row in like.picture.compared}
+    assert (rows["superheat"].now.value - rows["superheat"].then.value) * 1.8 == pytest.approx(12.0)
+    other = found(SPLIT, {**SETTLED, **GAUGES, "outdoor": "70 °F"}, facts=[fact])
+    assert other.picture.compared == ()
+
+
+def test_every_sign_row_names_known_causes_and_marks() -> None:
+    for table in (TABLE, HEATING):
+        assert set(table) == set(CAUSES)
+        assert all(mark in "-=+~" for row in table.values() for cell in row.values() for mark in cell)
+    assert {twin for twins in LOOK_ALIKES.values() for twin in twins} <= set(CAUSES)
+
+
+@pytest.mark.parametrize(
+    ("signs", "family", "lead"),
+    [
+        ({"suction": "-", "head": "-", "superheat": "+", "subcooling": "-"}, "valve", "undercharge"),
+        ({"suction": "=", "head": "+", "superheat": "=", "subcooling": "+"}, "valve", "overcharge"),
+        ({"suction": "+", "head": "-", "superheat": "=", "subcooling": "-"}, "fixed", "compressor_leak"),
+        ({"suction": "-", "head": "=", "superheat": "-", "split": "+"}, "fixed", "low_airflow"),
+        ({"suction": "=", "head": "=", "superheat": "=", "subcooling": "="}, "valve", "healthy"),
+    ],
+)
+def test_the_signature_table_leads_to_its_fault(signs: dict[str, Any], family: Any, lead: str) -> None:
+    seen = [Seen(name, sign, Message(name)) for name, sign in signs.items()]
+    assert rank_by_signs(seen, family, {}).ranked[0].cause == lead
+
+
+def test_a_figure_on_the_edge_of_its_band_is_usual() -> None:
+    assert [held("head", v, 10.0, 20.0, "x {value}").sign for v in (9.9, 10.0, 20.0, 20.1)] == ["-", "=", "=", "+"]
+
+
+def test_a_refrigerant_without_tables_is_named() -> None:
+    result = found({**SPLIT, "refrigerant": "R-999"}, {**SETTLED, **GAUGES})
+    assert "a refrigerant Yoshi has tables for" in [m.label for m in result.missing]
+
+
+def test_documents_of_before_keep_what_was_written_in_these_steps() -> None:
+    old = {
+        "format": "yoshi-job",
+        "version": 2,
+        "job": {"id": "old", "steps": {"recover": {"runs": [{"sheet": {"entries": {}, "note": "8 lb came out"}}]}}},
+    }
+    job = documents.load_plain(old).job
+    assert job.steps["recover"].runs == ()
+    assert job.facts[0].values["note"] == "8 lb came out"
+    assert evaluate(job, Profile(), NOW)

@@ -1,0 +1,131 @@
+"""Ranking by signs, where no signatures were learned: heating, refrigeration, one port, a loop.
+
+Each figure is low, usual or high against a band of the practice profile; each cause moves each figure the way
+the trade's signature table says (common practice, no source). Coarser than `rank`, and said to be.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import exp, fsum, log
+from typing import Literal
+
+from yoshi_core.diagnosis.causes import CAUSES, CHECKS, ONLY_FOR, Check, factor
+from yoshi_core.diagnosis.observed import Family
+from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, next_check
+from yoshi_core.units.display import Amount
+from yoshi_core.verdict import Message
+
+Sign = Literal["-", "=", "+"]
+SIGNS: tuple[Sign, ...] = ("-", "=", "+")
+LIKE, NEAR, FAR = 0.7, 0.2, 0.05
+WORDS: Mapping[Sign, str] = {"-": "low", "=": "usual", "+": "high"}
+
+# suction, head, superheat, subcooling, split; "~" is any sign.
+TABLE: Mapping[str, Mapping[str, str]] = {
+    "healthy": {"suction": "=", "head": "=", "superheat": "=", "subcooling": "=", "split": "="},
+    "undercharge": {"suction": "-", "head": "-", "superheat": "+", "subcooling": "-", "split": "-"},
+    "overcharge": {"suction": "=+", "head": "+", "superheat": "=-", "subcooling": "+", "split": "~"},
+    "liquid_restriction": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-"},
+    "valve_starving": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-"},
+    "valve_flooding": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-=", "split": "~"},
+    "orifice_large": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-", "split": "~"},
+    "orifice_small": {"suction": "-", "head": "~", "superheat": "+", "subcooling": "+", "split": "~"},
+    "low_airflow": {"suction": "-", "head": "-=", "superheat": "-=", "subcooling": "=+", "split": "+="},
+    "condenser_air": {"suction": "+=", "head": "+", "superheat": "-=", "subcooling": "~", "split": "-="},
+    "non_condensables": {"suction": "=+", "head": "+", "superheat": "~", "subcooling": "+", "split": "~"},
+    "other_refrigerant": {"suction": "~", "head": "~", "superheat": "~", "subcooling": "~", "split": "~"},
+    "compressor_leak": {"suction": "+", "head": "-", "superheat": "~", "subcooling": "-=", "split": "-"},
+    "reversing_leak": {"suction": "+", "head": "-", "superheat": "+", "subcooling": "-=", "split": "-"},
+}
+# Heating: the indoor coil condenses, the outdoor coil evaporates; air on either changes its role with it.
+HEATING: Mapping[str, Mapping[str, str]] = {
+    **TABLE,
+    "low_airflow": {"suction": "=+", "head": "+", "superheat": "=", "subcooling": "~", "split": "+"},
+    "condenser_air": {"suction": "-", "head": "-=", "superheat": "~", "subcooling": "~", "split": "-"},
+}
+LABELS = {
+    "suction": "the evaporating temperature",
+    "head": "the condensing temperature",
+    "superheat": "superheat",
+    "subcooling": "subcooling",
+    "split": "the air temperature split",
+}
+UNKNOWN = frozenset({"reversing_leak"})
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A figure that is low, usual or high, said in this job's numbers."""
+
+    name: str
+    sign: Sign
+    message: Message
+
+
+def held(name: str, value: float, low: float, high: float, text: str, quantity: str = "temperature_delta") -> Seen:
+    """A figure held against its band, SI; `{value}` stands in the text."""
+    sign: Sign = "-" if value < low - 1e-9 else "+" if value > high + 1e-9 else "="
+    amounts = {"value": Amount(value, quantity), "low": Amount(low, quantity), "high": Amount(high, quantity)}
+    return Seen(name, sign, Message(f"{text}; {{low}} to {{high}} is usual.", amounts))
+
+
+@dataclass(frozen=True)
+class BySigns:
+    """All causes that fit, best first, and the check that separates the leaders."""
+
+    ranked: tuple[Ranked, ...]
+    next_check: Check | None
+
+
+def rank_by_signs(
+    seen: Sequence[Seen],
+    family: Family,
+    checks: Mapping[str, str],
+    *,
+    heating: bool = False,
+    reversing: bool = False,
+    can_run: bool = True,
+) -> BySigns:
+    """Rank the causes of this family of metering devices by the signs seen and the checks done.
+
+    `reversing`: the unit has a reversing valve. `can_run`: false where it is kept off, so that checks on a
+    running unit are not offered.
+    """
+    table = HEATING if heating else TABLE
+    possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in UNKNOWN)]
+    weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
+    for check_id, result in checks.items():
+        for cause in weights:
+            weights[cause] += log(factor(CHECKS[check_id], result, cause))
+    top = max(weights.values())
+    raised = {cause: exp(weight - top) for cause, weight in weights.items()}
+    total = fsum(raised.values())
+    shares = sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+    ranked = tuple(
+        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, table[cause])) for share, cause in shares if share >= SHOWN_SHARE
+    )
+    return BySigns(ranked, next_check(shares, family, checks, can_run=can_run))
+
+
+def _fit(sign: Sign, expected: str) -> float:
+    """How likely a sign is under a cause; a usual figure is near to either side, the other side is far."""
+    if expected == "~":
+        return 1.0 / 3.0
+    spread = {s: LIKE if s in expected else NEAR if s == "=" or "=" in expected else FAR for s in SIGNS}
+    return spread[sign] / fsum(spread.values())
+
+
+def _reasons(seen: Sequence[Seen], row: Mapping[str, str]) -> tuple[tuple[Message, ...], tuple[Message, ...]]:
+    speaks_for, against = [], []
+    for item in seen:
+        expected = row[item.name]
+        if expected == "~":
+            continue
+        if item.sign in expected:
+            if item.sign != "=" or expected == "=":
+                speaks_for.append(item.message)
+            continue
+        said = item.message
+        wanted = " or ".join(WORDS[s] for s in SIGNS if s in expected)
+        against.append(Message(f"{said.text} This cause makes {LABELS[item.name]} {wanted}.", said.amounts))
+    return tuple(speaks_for), tuple(against)
