@@ -8,18 +8,19 @@ from datetime import datetime
 from typing import Any, Literal
 
 from yoshi_core import __version__, schema, steps
-from yoshi_core.model import Job, Plate, StepEvent, StepRecord
+from yoshi_core.model import Job, Plate, Run, StepEvent, StepRecord
 from yoshi_core.plates import current_plate
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.verdict import Message, StepResult, Verdict
+from yoshi_core.visits import Standing, standing
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
 
 @dataclass(frozen=True)
 class Findings:
-    """A result per step, the gravest word first in `word`, and what made them."""
+    """A result per step, what stands if the visit ended now, and what made them."""
 
     job_id: str
     core_version: str
@@ -27,6 +28,7 @@ class Findings:
     profile_revision: int
     now: datetime
     steps: tuple[StepResult, ...]
+    standing: Standing
 
     def step(self, step_id: str) -> StepResult:
         """The result of one step; `KeyError` when the job has no such step."""
@@ -58,7 +60,15 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
         judged: Judged = steps.BUILT[step_id].judge(context)
         results[step_id] = _with_state(judged.result, job, step_id, event)
         carried[step_id] = judged.carry
-    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()))
+    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
+
+
+def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
+    """What a circuit of this plate holds when full, in kg; None while its plate does not say."""
+    record = StepRecord((Run(plate),))
+    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, {}, profile, datetime.min)
+    build_up = steps.BUILT["identify"].judge(context).carry.build_up
+    return None if build_up is None else float(build_up.total_kg)
 
 
 def last_event(record: StepRecord) -> StepEvent | None:

@@ -40,6 +40,13 @@ PAIRINGS = {
 }
 
 PairingBy = Literal["switched", "label", "traced", "only", "told"]
+VISIT_OUTCOMES = {
+    "proven": "Proven",
+    "running_not_proven": "Running, not proven",
+    "left_safe": "Left safe, not running",
+    "handed_over": "Handed over",
+}
+VisitOutcome = Literal["proven", "running_not_proven", "left_safe", "handed_over"]
 Kind = Literal["split", "heat_pump", "packaged", "ductless", "vrf", "receiver", "reach_in", "vehicle", "chiller"]
 Metering = Literal["txv", "eev", "orifice", "capillary"]
 GaugeReference = Literal["vented", "sealed"]
@@ -207,14 +214,16 @@ class Circuit:
 
 @dataclass(frozen=True)
 class Visit:
-    """One visit; an outcome ends it."""
+    """One visit; an outcome ends it, with what is awaited and the day to come back."""
 
     id: str
     started_at: datetime
     people: tuple[str, ...] = ()
     ended_at: datetime | None = None
-    outcome: Literal["proven", "running_not_proven", "left_safe", "handed_over"] | None = None
+    outcome: VisitOutcome | None = None
     reason: str = ""
+    awaited: str = ""
+    return_on: str = ""
 
 
 @dataclass(frozen=True)

@@ -9,10 +9,11 @@ from dataclasses import dataclass, field
 
 from yoshi_core.errors import CoreError, InvalidInput, OutOfRange
 from yoshi_core.units.display import show
-from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, QUANTITIES, ZERO_FAHRENHEIT_K
+from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, OZ_KG, PSI_PA, QUANTITIES, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import parse
 
 TRADE = "common practice, no source"
+CFR_LEAK = "40 CFR 82.157 and 84.106 (from memory)"
 TITLE_24 = "California Title 24, Residential Appendix RA3.2 (from memory)"
 
 
@@ -146,6 +147,10 @@ RULES: dict[str, Rule] = {
         Rule("hold.step", "a gauge under nitrogen reads in steps of", "gauge_pressure_delta", 0.1 * PSI_PA, 10.0, 1e5, TRADE),
         Rule("hold.metal", "a clamp on the metal is right within, standard", "temperature_delta", 0.3, 0.05, 5.0, TRADE),
         Rule("leak.inside", "a leak is counted as vapour at saturation of", "temperature", _at_f(70), 250.0, 320.0, TRADE),
+        Rule("leak.from_charge", "leak-rate rules begin with a charge of", "mass", 15.0 * LB_KG, 0.0, 100.0, CFR_LEAK),
+        Rule("leak.from_gwp", "leak-rate rules begin above a GWP of", "number", 53.0, 0.0, 20000.0, CFR_LEAK),
+        Rule("leak.limit_cooling", "comfort cooling may lose in a year", "fraction", 0.10, 0.01, 1.0, CFR_LEAK),
+        Rule("leak.limit_commercial", "commercial refrigeration may lose in a year", "fraction", 0.20, 0.01, 1.0, CFR_LEAK),
         Rule("leak.unsure", "a place called clean still leaks this often when the method would show it", "fraction", 0.1, 0.0, 0.9, TRADE),
         Rule("trim.step_share", "one trim step is at most this share of the total", "fraction", 0.05, 0.005, 0.1, TRADE),
         Rule("trim.cap_share", "trimming stops this share away from the plan", "fraction", 0.10, 0.01, 0.25, TRADE),
@@ -186,6 +191,16 @@ CHOICES: dict[str, Choice] = {
             {"heel": "stays in the cylinder as its heel", "vapour": "is drawn as vapour, the cylinder warmed"},
             "heel",
             "Vapour of a blend has another composition; of a single refrigerant it may be drawn.",
+        ),
+        Choice(
+            "leak.rate",
+            "The yearly leak rate is reckoned",
+            {
+                "annualized": "from the last addition and the time since the one before",
+                "rolling": "from all additions of the last 365 days",
+            },
+            "annualized",
+            "It shows a leak that grows sooner; either is allowed, and a place keeps to one.",
         ),
         Choice(
             "leak.empty",

@@ -39,3 +39,17 @@ class ProfileRevision(models.Model):
     class Meta:
         constraints = [models.UniqueConstraint(fields=("shop", "revision"), name="one_profile_revision")]
         ordering = ("-revision",)
+
+
+class AcceptedRequest(models.Model):
+    """A write that was done, by its key, with the answer it got."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT)
+    key = models.CharField(max_length=64)
+    digest = models.CharField(max_length=64)
+    answer = models.JSONField()
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    class Meta:
+        db_table = "jobs_acceptedrequest"
+        constraints = [models.UniqueConstraint(fields=("shop", "key"), name="one_answer_per_key")]

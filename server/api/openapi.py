@@ -4,6 +4,8 @@ from typing import Any
 
 from api.core_types import MARK
 from yoshi_core import documents, schema
+from yoshi_core.charge_history import History
+from yoshi_core.cylinder_book import Account
 from yoshi_core.job import Findings
 from yoshi_core.model import Plate
 from yoshi_core.patches import Conflict
@@ -14,7 +16,7 @@ from yoshi_core.verdict import Message, Problem
 def core_definitions() -> dict[str, Any]:
     """Every core type the API speaks, by name; fields of findings are always present."""
     found = dict(documents.json_schema()["$defs"])
-    for kind in (Findings, Conflict, Message, Problem, Echo):
+    for kind in (Findings, Conflict, Message, Problem, Echo, Account, History):
         schema.definitions(kind, found, full=True)
     schema.definitions(Plate, found)
     entry = found["Entry"]

@@ -9,8 +9,10 @@ from ninja.security import SessionAuth
 from api import problems
 from api.openapi import with_core_types
 from api.routes_accounts import router as accounts
+from api.routes_cylinders import router as cylinders
 from api.routes_jobs import router as jobs
 from api.routes_refrigerants import router as refrigerants
+from api.routes_systems import router as systems
 
 
 class Api(NinjaAPI):
@@ -40,3 +42,5 @@ problems.register(api)
 api.add_router("", accounts)
 api.add_router("/jobs", jobs)
 api.add_router("/refrigerants", refrigerants)
+api.add_router("/cylinders", cylinders)
+api.add_router("/systems", systems)

@@ -10,20 +10,34 @@ from api.shapes import (
     Adopt,
     Changes,
     CloseStep,
+    EndVisit,
     HistoryLine,
     ImportJob,
     JobPage,
     JobSaved,
     JobState,
+    LeaveOut,
     NewJob,
+    NewWorkOrder,
     Preview,
     Previewed,
     ReopenStep,
+    StartVisit,
 )
 from api.who import asking_shop, person_of
 from jobs import queries
-from jobs.actions.change_job import adopt, close_step, document_of, preview, reopen_step, save_changes
-from jobs.actions.create_job import create_job, import_job
+from jobs.actions.change_job import (
+    adopt,
+    close_step,
+    document_of,
+    end_visit,
+    leave_out,
+    preview,
+    reopen_step,
+    save_changes,
+    start_visit,
+)
+from jobs.actions.create_job import create_job, create_work_order, import_job
 from jobs.models import Job
 from jobs.store import answer_of
 from records.render import label_html, record_html, to_pdf
@@ -68,6 +82,9 @@ def _row(job: Job) -> dict[str, Any]:
         "word": job.word,
         "headline": job.headline,
         "closed": job.closed,
+        "visit": job.visit,
+        "return_on": job.return_on,
+        "work_order": job.work_order.title if job.work_order else "",
         "updated_at": job.updated_at,
     }
 
@@ -76,6 +93,12 @@ def _row(job: Job) -> dict[str, Any]:
 def create(request: HttpRequest, body: NewJob) -> Status[dict[str, Any]]:
     """A new job or quick total."""
     return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id))
+
+
+@router.post("/work-order", response={201: JobState})
+def create_order(request: HttpRequest, body: NewWorkOrder) -> Status[dict[str, Any]]:
+    """A job for every circuit of a machine, under one work order."""
+    return Status(201, create_work_order(person_of(request), body.key, body.kind, body.system_id))
 
 
 @router.post("/import", response={201: JobState})
@@ -112,6 +135,25 @@ def post_close(request: HttpRequest, code: str, step: str, body: CloseStep) -> d
 def post_reopen(request: HttpRequest, code: str, step: str, body: ReopenStep) -> dict[str, Any]:
     """Open a closed step again, with its reason."""
     return reopen_step(person_of(request), code, body.key, step, body.reason, body.new_run)
+
+
+@router.post("/{code}/steps/{step}/leave-out", response=JobState)
+def post_leave_out(request: HttpRequest, code: str, step: str, body: LeaveOut) -> dict[str, Any]:
+    """Declare a step not applicable, with its reason."""
+    return leave_out(person_of(request), code, body.key, step, body.reason)
+
+
+@router.post("/{code}/visits/end", response=JobState)
+def post_end_visit(request: HttpRequest, code: str, body: EndVisit) -> dict[str, Any]:
+    """End the visit with its outcome."""
+    ending = {"outcome": body.outcome, "reason": body.reason, "awaited": body.awaited, "return_on": body.return_on}
+    return end_visit(person_of(request), code, body.key, ending)
+
+
+@router.post("/{code}/visits/start", response=JobState)
+def post_start_visit(request: HttpRequest, code: str, body: StartVisit) -> dict[str, Any]:
+    """Come back: a new visit on the job."""
+    return start_visit(person_of(request), code, body.key)
 
 
 @router.post("/{code}/adopt", response=JobState)

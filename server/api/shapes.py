@@ -45,6 +45,9 @@ class JobRow(Schema):
     word: str
     headline: CoreMessage
     closed: bool
+    visit: str
+    return_on: str
+    work_order: str
     updated_at: datetime
 
 
@@ -55,9 +58,32 @@ class JobPage(Schema):
 
 class NewJob(Strict):
     key: str = Key
-    kind: Literal["charge", "quick"]
+    kind: Literal["service", "charge", "quick"]
     title: str = Field("", max_length=160)
     circuit_id: int | None = None
+
+
+class NewWorkOrder(Strict):
+    key: str = Key
+    kind: Literal["service", "charge"]
+    system_id: int
+
+
+class LeaveOut(Strict):
+    key: str = Key
+    reason: str = Field(max_length=500)
+
+
+class EndVisit(Strict):
+    key: str = Key
+    outcome: Literal["proven", "running_not_proven", "left_safe", "handed_over"]
+    reason: str = Field("", max_length=500)
+    awaited: str = Field("", max_length=300)
+    return_on: str = Field("", max_length=10)
+
+
+class StartVisit(Strict):
+    key: str = Key
 
 
 class ImportJob(Strict):
@@ -105,6 +131,7 @@ class JobState(Schema):
     title: str
     closed: bool
     updated_at: datetime
+    siblings: list[dict[str, str]]
     job: CoreJobData
     findings: CoreFindings
 
@@ -149,6 +176,12 @@ class ProfileState(Schema):
     overrides: dict[str, float]
     choices: dict[str, str]
     history: list[dict[str, Any]]
+
+
+class ProfileEffect(Schema):
+    code: str
+    title: str
+    changes: list[str]
 
 
 class ReviseProfile(Strict):

@@ -5,7 +5,7 @@ import uuid
 from django.db import models
 
 from accounts.models import Person, Shop
-from systems.models import Circuit
+from systems.models import Circuit, System
 
 
 def new_code() -> str:
@@ -15,12 +15,14 @@ def new_code() -> str:
 class Job(models.Model):
     """One job. `document` is the core's Job as plain data; `findings` what it says now.
 
-    `word`, `step` and `headline` repeat the findings for lists, so that a list never reads documents.
+    `word`, `step`, `headline`, `visit` (how the last visit ended) and `return_on` repeat document and findings for
+    lists, so that a list never reads documents.
     """
 
     code = models.CharField(max_length=20, unique=True, default=new_code)
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="jobs")
     circuit = models.ForeignKey(Circuit, on_delete=models.PROTECT, related_name="jobs", null=True)
+    work_order = models.ForeignKey("WorkOrder", on_delete=models.PROTECT, related_name="jobs", null=True)
     kind = models.CharField(max_length=12)
     title = models.CharField(max_length=160)
     document = models.JSONField()
@@ -32,6 +34,8 @@ class Job(models.Model):
     word = models.CharField(max_length=6)
     headline = models.JSONField(default=dict)
     closed = models.BooleanField(default=False)
+    visit = models.CharField(max_length=20, default="")
+    return_on = models.CharField(max_length=10, default="")
     technician = models.CharField(max_length=80)
     created_at = models.DateTimeField()
     updated_at = models.DateTimeField()
@@ -55,14 +59,11 @@ class Change(models.Model):
         ordering = ("-seq",)
 
 
-class AcceptedRequest(models.Model):
-    """A write that was done, by its key, with the answer it got."""
+class WorkOrder(models.Model):
+    """One errand at one machine: it groups the jobs of its circuits, one job a circuit."""
 
-    shop = models.ForeignKey(Shop, on_delete=models.PROTECT)
-    key = models.CharField(max_length=64)
-    digest = models.CharField(max_length=64)
-    answer = models.JSONField()
-    at = models.DateTimeField(auto_now_add=True, db_index=True)
-
-    class Meta:
-        constraints = [models.UniqueConstraint(fields=("shop", "key"), name="one_answer_per_key")]
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="work_orders")
+    code = models.CharField(max_length=20, unique=True, default=new_code)
+    title = models.CharField(max_length=160)
+    system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="work_orders", null=True)
+    created_at = models.DateTimeField(auto_now_add=True)

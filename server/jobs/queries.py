@@ -6,6 +6,7 @@ from django.db.models import Q, QuerySet
 
 from accounts.models import Shop
 from jobs.models import Change, Job
+from systems.models import Circuit
 
 PAGE = 50
 
@@ -25,7 +26,7 @@ def job_page(shop: Shop, closed: bool, before: tuple[datetime, int] | None) -> l
         moment, row_id = before
         rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))
     ids = list(rows.order_by("-updated_at", "-id").values_list("id", flat=True)[: PAGE + 1])
-    page = Job.objects.filter(id__in=ids).defer("document", "findings").select_related("circuit__system__site")
+    page = Job.objects.filter(id__in=ids).defer("document", "findings").select_related("circuit__system__site", "work_order")
     return list(page.order_by("-updated_at", "-id"))
 
 
@@ -36,3 +37,13 @@ def one_job(shop: Shop, code: str) -> Job:
 
 def history(job: Job) -> list[Change]:
     return list(job.changes.select_related("by")[:200])
+
+
+def jobs_on(circuit: Circuit) -> list[Job]:
+    """The jobs of a circuit, last first; documents stay unread."""
+    return list(Job.objects.filter(circuit=circuit).defer("document", "findings").order_by("-updated_at")[:50])
+
+
+def open_by_revision(shop: Shop, revision: int) -> list[Job]:
+    """Open jobs begun under a revision of the practice profile."""
+    return list(jobs_of(shop).filter(closed=False, profile_revision=revision).order_by("-updated_at")[:100])

@@ -1,30 +1,16 @@
 """Between the rows and the core: reading a job's document, writing it back with its findings."""
 
-import hashlib
-import json
-from collections.abc import Callable
 from typing import Any
 
-from django.db import OperationalError, transaction
 from django.utils import timezone
 
-from accounts.models import Person, Shop
+from accounts.models import Person
 from accounts.queries import profile_of
-from jobs.models import AcceptedRequest, Change, Job
-from yoshi_core import documents, schema
-from yoshi_core.errors import InvalidInput
+from jobs.models import Change, Job
+from yoshi_core import __version__, documents, schema
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.profile import Profile
-
-DEADLOCK, LOCK_TIMEOUT = 1213, 1205
-TRIES = 4
-
-
-class KeyReused(InvalidInput):
-    """A request key that came before with another content."""
-
-    code = "key_reused"
 
 
 def read(row: Job) -> CoreJob:
@@ -49,23 +35,37 @@ def write(row: Job, job: CoreJob, kind: str, payload: Any, person: Person) -> No
     row.kind, row.title = job.kind, job.title
     row.seq += 1
     row.updated_at = now
-    _summarize(row, findings)
+    _summarize(row, job, findings)
     row.save()
     Change.objects.create(job=row, seq=row.seq, kind=kind, payload=payload, at=now, by=person)
 
 
-def _summarize(row: Job, findings: Findings) -> None:
+def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:
     row.findings = schema.dump_full(findings)
     standing = [r for r in findings.steps if r.state in {"open", "changed"}]
     current = standing[0] if standing else findings.steps[-1]
     row.closed = findings.steps[-1].step == "close_out" and findings.steps[-1].state == "closed"
     current = findings.steps[-1] if row.closed else current
+    last = job.visits[-1] if job.visits else None
+    row.visit, row.return_on = (last.outcome or "going_on", last.return_on) if last else ("", "")
     row.step, row.word = current.step, current.verdict.word
     row.headline = schema.dump_full(current.verdict.headline)
 
 
+def siblings(row: Job) -> list[dict[str, str]]:
+    """The other jobs of the same work order."""
+    if row.work_order_id is None:
+        return []
+    others = Job.objects.filter(work_order=row.work_order_id).exclude(pk=row.pk).order_by("pk")
+    return [{"code": code, "title": title, "word": word} for code, title, word in others.values_list("code", "title", "word")]
+
+
 def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
-    """What the API says about a job."""
+    """What the API says about a job; findings of an earlier core are made anew, never shown half-known."""
+    findings = row.findings
+    if findings.get("core_version") != __version__:
+        job = read(row)
+        findings = schema.dump_full(evaluate(job, profile_for(row, job), timezone.now()))
     return {
         "code": row.code,
         "seq": row.seq,
@@ -73,35 +73,8 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "title": row.title,
         "closed": row.closed,
         "updated_at": row.updated_at.isoformat(),
+        "siblings": siblings(row),
         "job": row.document,
-        "findings": row.findings,
+        "findings": findings,
         **extra,
     }
-
-
-def once(
-    person_shop: Shop, key: str, content: Any, lock: Callable[[], Job | None], act: Callable[[Job | None], dict[str, Any]]
-) -> dict[str, Any]:
-    """Do a write once: lock its root, look up the key, act, keep the answer.
-
-    The same key again gives the same answer; the same key with other content is refused. Deadlocks
-    and lock waits are tried again outside the transaction.
-    """
-    digest = hashlib.sha256(json.dumps(content, sort_keys=True, default=str).encode()).hexdigest()
-    for attempt in range(TRIES):
-        try:
-            with transaction.atomic():
-                row = lock()
-                before = AcceptedRequest.objects.filter(shop=person_shop, key=key).first()
-                if before is not None:
-                    if before.digest != digest:
-                        raise KeyReused("This request's key was used for something else; nothing was changed.", path="/key")
-                    answer: dict[str, Any] = before.answer
-                    return answer
-                answer = act(row)
-                AcceptedRequest.objects.create(shop=person_shop, key=key, digest=digest, answer=answer)
-                return answer
-        except OperationalError as error:
-            if error.args[:1] not in ((DEADLOCK,), (LOCK_TIMEOUT,)) or attempt == TRIES - 1:
-                raise
-    raise AssertionError("unreachable")

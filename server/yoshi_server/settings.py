@@ -22,6 +22,7 @@ INSTALLED_APPS = [
     "yoshi_server",
     "accounts",
     "systems",
+    "cylinders",
     "jobs",
     "records",
     "demo",

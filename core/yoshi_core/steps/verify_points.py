@@ -5,7 +5,7 @@ from math import fsum
 
 from yoshi_core import readings, refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.model import VerifyReading, VerifySheet
+from yoshi_core.model import StepRecord, VerifyReading, VerifySheet
 from yoshi_core.readings import CoolingState, Side
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
@@ -133,15 +133,22 @@ def cautions(method: Judge) -> tuple[Caution, ...]:
     return tuple(found)
 
 
+def _last_cylinder(context: StepContext) -> str:
+    """The cylinder trimming draws from: the last one on the scale at Weigh in."""
+    names = [draw.cylinder for run in context.job.steps.get("weigh_in", StepRecord()).runs for draw in run.sheet.draws.values()]
+    return next((name for name in reversed(names) if name), "trim")
+
+
 def movements(context: StepContext) -> tuple[Movement, ...]:
     """Trim additions and removals, over all runs."""
     place = f"circuit:{context.job.circuit.id or context.job.id}"
+    cylinder = f"cylinder:{_last_cylinder(context)}"
     found = []
     for number, run in enumerate(context.record.runs):
         for key, reading in run.sheet.readings.items():
             stem = f"{context.job.id}/{ID}/{number}/{key}"
             if mass := value_of(reading.added):
-                found.append(Movement(f"{stem}/1", "charge", "cylinder:trim", place, context.plate.refrigerant or "", mass, "weighed"))
+                found.append(Movement(f"{stem}/1", "charge", cylinder, place, context.plate.refrigerant or "", mass, "weighed"))
             if mass := value_of(reading.removed):
-                found.append(Movement(f"{stem}/2", "recover", place, "cylinder:trim", context.plate.refrigerant or "", mass, "weighed"))
+                found.append(Movement(f"{stem}/2", "recover", place, cylinder, context.plate.refrigerant or "", mass, "weighed"))
     return tuple(found)

@@ -5,22 +5,26 @@ history in one transaction.
 """
 
 import dataclasses
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from django.utils import timezone
 
 from accounts.models import Person
+from accounts.once import once
 from accounts.queries import shop_of
+from cylinders.actions.book import lock as lock_shop
+from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
 from jobs.models import Job
 from jobs.queries import one_job
-from jobs.store import answer_of, once, profile_for, read, write
+from jobs.store import answer_of, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from systems.queries import circuits_of
-from yoshi_core import closing, documents, schema
+from yoshi_core import closing, documents, fingerprint, schema, visits
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import evaluate
+from yoshi_core.model import Fact
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.patches import Change, Saved, save
 
@@ -56,9 +60,57 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
         write(row, closed, "closed", {"step": step, "reason": reason}, person)
         if row.closed and row.circuit is not None:
             _teach_circuit(row.circuit, closed, row, person)
+        _book(row, closed, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"close": step, "reason": reason}, act)
+    return _on_job(person, code, key, {"close": step, "reason": reason}, act, books=True)
+
+
+def _book(row: Job, job: CoreJob, person: Person) -> None:
+    """Post what the ledger gained, and tell the open jobs of a circuit that was given refrigerant."""
+    for movement in post_ledger(row.shop, row.code, row.circuit, job.ledger):
+        if movement.kind != "transfer" or movement.to_circuit is None:
+            continue
+        for receiver in Job.objects.select_for_update().filter(shop=row.shop, circuit=movement.to_circuit, closed=False).exclude(pk=row.pk):
+            told = read(receiver)
+            values = {"mass_kg": movement.mass_kg, "from": row.circuit.code if row.circuit else row.code}
+            fact = Fact("transfer_in", movement.core_key, movement.at, f"job {row.code}", values)
+            write(receiver, dataclasses.replace(told, facts=(*told.facts, fact)), "fact", {"transfer_in": values}, person)
+
+
+def leave_out(person: Person, code: str, key: str, step: str, reason: str) -> dict[str, Any]:
+    """Declare a step not applicable, with its reason."""
+
+    def act(row: Job) -> dict[str, Any]:
+        job = closing.not_applicable(read(row), step, person.shown_name, timezone.now(), reason)
+        write(row, job, "not_applicable", {"step": step, "reason": reason}, person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"leave_out": step, "reason": reason}, act)
+
+
+def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) -> dict[str, Any]:
+    """End the visit with its outcome; the job stays open unless it is closed out."""
+
+    def act(row: Job) -> dict[str, Any]:
+        job, now = read(row), timezone.now()
+        verify = evaluate(job, profile_for(row, job), now).step("verify").verdict.word if job.kind != "quick" else "Open"
+        outcome = ending["outcome"]
+        ended = visits.end_visit(job, verify, outcome, ending["reason"], ending["awaited"], ending["return_on"], now)  # type: ignore[arg-type]
+        write(row, ended, "visit_ended", dict(ending), person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"end_visit": dict(ending)}, act)
+
+
+def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:
+    """A new visit on a job that waits."""
+
+    def act(row: Job) -> dict[str, Any]:
+        write(row, visits.start_visit(read(row), person.shown_name, timezone.now()), "visit_started", {}, person)
+        return answer_of(row)
+
+    return _on_job(person, code, key, {"start_visit": True}, act)
 
 
 def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new_run: bool) -> dict[str, Any]:
@@ -92,17 +144,18 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
     return _on_job(person, code, key, {"adopt": title, "circuit": circuit_id}, act)
 
 
-def _on_job(person: Person, code: str, key: str, content: Any, act: Callable[[Job], dict[str, Any]]) -> dict[str, Any]:
+def _on_job(
+    person: Person, code: str, key: str, content: Any, act: Callable[[Job], dict[str, Any]], *, books: bool = False
+) -> dict[str, Any]:
+    """Lock, act once, answer. What writes the cylinder book (`books`) locks the shop first, as every movement does."""
     shop = shop_of(person)
 
     def lock() -> Job:
+        if books:
+            lock_shop(shop)
         return Job.objects.select_for_update().get(shop=shop, code=code)
 
-    def run(row: Job | None) -> dict[str, Any]:
-        assert row is not None
-        return act(row)
-
-    return once(shop, key, {"job": code, **content}, lock, run)
+    return once(shop, key, {"job": code, **content}, lock, act)
 
 
 def _outcome(saved: Saved) -> dict[str, Any]:
@@ -117,7 +170,7 @@ def _outcome(saved: Saved) -> dict[str, Any]:
 def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> None:
     """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
     fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
-    fresh.fingerprint = {"job": job.id, "at": timezone.now().isoformat(), "findings": row.findings}
+    fresh.fingerprint = _lessons(job, row)
     lesson = closing.circuit_lesson(job)
     if lesson is not None:
         fresh.revision += 1
@@ -131,6 +184,20 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
             reason=f"job {job.id} closed",
         )
     fresh.save()
+
+
+def _lessons(job: CoreJob, row: Job) -> dict[str, Any]:
+    """What the next visit starts from: the figures of the proof, and the charge that is in."""
+    findings = evaluate(job, profile_for(row, job), timezone.now())
+    outcome = job.steps["close_out"].runs[-1].sheet.outcome
+    inside = findings.standing.inside
+    return {
+        "job": job.id,
+        "at": timezone.now().isoformat(),
+        "outcome": outcome,
+        "figures": fingerprint.take(job) if outcome == "proven" else None,
+        "inside_kg": inside.value if inside is not None and outcome in {"proven", "proven_by_weight"} else None,
+    }
 
 
 def document_of(person: Person, code: str) -> str:

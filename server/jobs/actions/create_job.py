@@ -1,22 +1,27 @@
 """A new job, from a circuit, from nothing, or from a document."""
 
 import dataclasses
-from typing import Any
+from datetime import datetime
+from typing import Any, Literal
 
 from django.utils import timezone
 
 from accounts.models import Person, Shop
+from accounts.once import once
 from accounts.queries import profile_of, shop_of
-from jobs.models import Job, new_code
-from jobs.store import answer_of, once, write
+from cylinders.actions.book import lock as lock_shop
+from cylinders.queries import circuit_movements
+from jobs.models import Job, WorkOrder, new_code
+from jobs.store import answer_of, write
 from systems.models import Circuit
 from systems.queries import circuits_of
 from yoshi_core import documents, schema
 from yoshi_core.errors import InvalidInput
 from yoshi_core.model import Circuit as CoreCircuit
+from yoshi_core.model import Fact, Plate, ProfileEvent
 from yoshi_core.model import Job as CoreJob
-from yoshi_core.model import Plate, ProfileEvent
 from yoshi_core.new_job import new_job
+from yoshi_core.units.display import show
 
 
 def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None) -> dict[str, Any]:
@@ -24,21 +29,62 @@ def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int 
     shop = shop_of(person)
     content = {"create": kind, "title": title, "circuit": circuit_id}
 
-    def act(_: Job | None) -> dict[str, Any]:
-        circuit = _circuit(shop, circuit_id)
-        code, now = new_code(), timezone.now()
-        job = new_job(
-            code,
-            "quick" if kind == "quick" else "charge",
-            title.strip() or (circuit.name if circuit else "New job"),
-            copied(circuit) if circuit else CoreCircuit(),
-            profile_of(shop),
-            person.shown_name,
-            now,
-        )
-        return _store(shop, person, job, circuit, "created", content)
+    def act(_: Shop) -> dict[str, Any]:
+        return answer_of(_create(person, shop, kind, title, _circuit(shop, circuit_id), None, content))
 
-    return once(shop, key, content, lambda: _lock_shop(shop), act)
+    return once(shop, key, content, lambda: lock_shop(shop), act)
+
+
+def create_work_order(person: Person, key: str, kind: str, system_id: int) -> dict[str, Any]:
+    """One errand at one machine: a job for each of its circuits. Answers as its first job does."""
+    shop = shop_of(person)
+    content = {"work_order": system_id, "kind": kind}
+
+    def act(_: Shop) -> dict[str, Any]:
+        circuits = list(circuits_of(shop).filter(system_id=system_id))
+        if not circuits:
+            raise InvalidInput("There is no such system in this shop, or it has no circuit.", path="/system_id")
+        system = circuits[0].system
+        order = WorkOrder.objects.create(shop=shop, title=system.name, system=system)
+        rows = [_create(person, shop, kind, circuit.name, circuit, order, content) for circuit in circuits]
+        return answer_of(rows[0])
+
+    return once(shop, key, content, lambda: lock_shop(shop), act)
+
+
+def _create(person: Person, shop: Shop, kind: str, title: str, circuit: Circuit | None, order: WorkOrder | None, payload: Any) -> Job:
+    kinds: dict[str, Literal["service", "charge", "quick"]] = {"quick": "quick", "service": "service"}
+    job = new_job(
+        new_code(),
+        kinds.get(kind, "charge"),
+        title.strip() or (circuit.name if circuit else "New job"),
+        copied(circuit) if circuit else CoreCircuit(),
+        profile_of(shop),
+        person.shown_name,
+        timezone.now(),
+    )
+    if circuit is not None:
+        job = dataclasses.replace(job, facts=facts_of_circuit(circuit))
+    return _store(shop, person, job, circuit, "created", payload, order)
+
+
+def facts_of_circuit(circuit: Circuit) -> tuple[Fact, ...]:
+    """What is known of a circuit from before: its fingerprint, its last weighed total, what was done, each with its time."""
+    found = []
+    kept = circuit.fingerprint or {}
+    if kept.get("at"):
+        as_of, source = datetime.fromisoformat(kept["at"]), f"job {kept['job']}"
+        if kept.get("figures"):
+            found.append(Fact("fingerprint", circuit.code, as_of, source, kept["figures"]))
+        if kept.get("inside_kg"):
+            found.append(Fact("weighed_total", circuit.code, as_of, source, {"mass_kg": kept["inside_kg"]}))
+    for movement in circuit_movements(circuit)[-6:]:
+        added = movement.to_circuit_id == circuit.pk
+        text = f"{show(movement.mass_kg, 'mass')} {'added' if added else 'taken out'} by {movement.by}"
+        found.append(
+            Fact("visit", f"{circuit.code}/{movement.pk}", movement.at, "cylinder book", {"text": text, "mass_kg": movement.mass_kg})
+        )
+    return tuple(found)
 
 
 def import_job(person: Person, key: str, text: str) -> dict[str, Any]:
@@ -46,31 +92,28 @@ def import_job(person: Person, key: str, text: str) -> dict[str, Any]:
     shop = shop_of(person)
     export = documents.loads(text)
 
-    def act(_: Job | None) -> dict[str, Any]:
+    def act(_: Shop) -> dict[str, Any]:
         now = timezone.now()
         pinned = export.job.profile_events or (ProfileEvent(export.profile, now, person.shown_name, "taken over from a file"),)
         taken = Job.objects.filter(code=export.job.id).exists() or not 4 <= len(export.job.id) <= 20
         job = dataclasses.replace(export.job, id=new_code() if taken else export.job.id, profile_events=pinned)
-        return _store(shop, person, job, None, "imported", {"original_id": export.job.id})
+        return answer_of(_store(shop, person, job, None, "imported", {"original_id": export.job.id}, None))
 
-    return once(shop, key, {"import": text}, lambda: _lock_shop(shop), act)
+    return once(shop, key, {"import": text}, lambda: lock_shop(shop), act)
 
 
-def _store(shop: Shop, person: Person, job: CoreJob, circuit: Circuit | None, kind: str, payload: Any) -> dict[str, Any]:
+def _store(shop: Shop, person: Person, job: CoreJob, circuit: Circuit | None, kind: str, payload: Any, order: WorkOrder | None) -> Job:
     row = Job(
         code=job.id,
         shop=shop,
         circuit=circuit,
+        work_order=order,
         technician=person.shown_name,
         created_at=timezone.now(),
         seq=0,
     )
     write(row, job, kind, payload, person)
-    return answer_of(row)
-
-
-def _lock_shop(shop: Shop) -> None:
-    Shop.objects.select_for_update().get(pk=shop.pk)
+    return row
 
 
 def _circuit(shop: Shop, circuit_id: int | None) -> Circuit | None:

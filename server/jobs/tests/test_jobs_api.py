@@ -8,9 +8,9 @@ import pytest
 from django.db import connection, connections
 from django.test import Client
 
-from accounts.models import Person, Shop
+from accounts.models import AcceptedRequest, Person, Shop
 from conftest import BASE, PLATE, Api, make_person
-from jobs.models import AcceptedRequest, Change, Job
+from jobs.models import Change, Job
 from systems.models import Circuit, CircuitRevision, Site, System
 
 pytestmark = pytest.mark.django_db

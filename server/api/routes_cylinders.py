@@ -1,0 +1,199 @@
+"""Cylinders: list, ledger, add, weigh, move, prepare, CSV in and out."""
+
+from datetime import datetime
+from typing import Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from api.core_types import CoreAccount
+from api.shapes import Key, Strict
+from api.who import asking_shop, person_of
+from cylinders import queries
+from cylinders.actions.book import add_cylinder, move, prepare, weigh
+from cylinders.actions.import_csv import export_cylinders, import_cylinders
+from cylinders.models import Cylinder
+from cylinders.queries import Line
+from yoshi_core import schema
+from yoshi_core.cylinder_book import Account
+
+router = Router()
+
+
+class BookRow(Schema):
+    code: str
+    kind: Literal["new", "recovery"]
+    refrigerant: str
+    owner: str
+    tare_kg: float
+    water_capacity_kg: float | None
+    retest: str
+    account: CoreAccount
+
+
+class LedgerLine(Schema):
+    id: int
+    kind: str
+    at: datetime
+    by: str
+    what: str
+    moved_kg: float
+    gross_kg: float
+    reason: str
+    job: str
+
+
+class BookState(BookRow):
+    lines: list[LedgerLine]
+    next: int | None
+
+
+class NewCylinder(Strict):
+    key: str = Key
+    code: str = Field(max_length=40)
+    kind: Literal["new", "recovery"]
+    refrigerant: str = Field("", max_length=40)
+    owner: str = Field("", max_length=120)
+    tare: str = Field(max_length=40)
+    water_capacity: str = Field("", max_length=40)
+    retest: str = Field("", max_length=10)
+    gross: str = Field("", max_length=40)
+    evacuated: bool = False
+    oily: bool = False
+
+
+class WeighCylinder(Strict):
+    key: str = Key
+    gross: str = Field(max_length=40)
+    reason: str = Field("", max_length=300)
+
+
+class MoveOut(Strict):
+    key: str = Key
+    to_kind: Literal["cylinder", "circuit", "reclaim", "lost"]
+    to: str = Field("", max_length=60)
+    mass: str = Field("", max_length=40)
+    gross_after: str = Field("", max_length=40)
+    reason: str = Field("", max_length=300)
+    at: datetime | None = None
+
+
+class Keyed(Strict):
+    key: str = Key
+
+
+class CsvIn(Strict):
+    key: str = Key
+    text: str = Field(max_length=2_000_000)
+
+
+class ImportReport(Schema):
+    written: int
+    rows: list[dict[str, str]]
+
+
+def _row(row: Cylinder, held: Account) -> dict[str, Any]:
+    return {
+        "code": row.code,
+        "kind": row.kind,
+        "refrigerant": row.refrigerant,
+        "owner": row.owner,
+        "tare_kg": row.tare_kg,
+        "water_capacity_kg": row.water_capacity_kg,
+        "retest": row.retest,
+        "account": schema.dump_full(held),
+    }
+
+
+def _line(line: Line) -> dict[str, Any]:
+    movement = line.movement
+    names = {
+        "opening": "came with",
+        "weigh": "weighed again",
+        "prepare": "evacuated and purged",
+        "reclaim": "sent for reclaim",
+        "lost": "lost",
+    }
+    circuit = movement.to_circuit or movement.from_circuit
+    other = movement.to_cylinder if line.moved_kg <= 0 else movement.from_cylinder
+    what = names.get(movement.kind) or (circuit.name if circuit else f"cylinder {other.code}" if other else movement.place)
+    if movement.kind == "reversal":
+        what = f"taken back: {what}"
+    return {
+        "id": movement.pk,
+        "kind": movement.kind,
+        "at": movement.at,
+        "by": movement.by,
+        "what": what,
+        "moved_kg": line.moved_kg,
+        "gross_kg": line.gross_kg,
+        "reason": movement.reason,
+        "job": movement.job_code,
+    }
+
+
+def _state(request: HttpRequest, code: str, before: int | None = None) -> dict[str, Any]:
+    shop = asking_shop(request)
+    row = queries.one_cylinder(shop, code)
+    [(_, held)] = queries.accounts(shop, [row])
+    lines, following = queries.ledger(row, before)
+    return {**_row(row, held), "lines": [_line(line) for line in lines], "next": following}
+
+
+@router.get("", response=list[BookRow])
+def list_cylinders(request: HttpRequest) -> list[dict[str, Any]]:
+    """Every cylinder of the shop with its account."""
+    shop = asking_shop(request)
+    return [_row(row, held) for row, held in queries.accounts(shop, queries.cylinders_of(shop))]
+
+
+@router.post("", response={201: BookState})
+def post_cylinder(request: HttpRequest, body: NewCylinder) -> Status[dict[str, Any]]:
+    """A new cylinder, with what is in it now."""
+    facts = body.dict()
+    done = add_cylinder(person_of(request), facts.pop("key"), facts)
+    return Status(201, _state(request, done["code"]))
+
+
+@router.post("/import", response=ImportReport)
+def post_import(request: HttpRequest, body: CsvIn) -> dict[str, Any]:
+    """Cylinders from a CSV file: all of them, or none with a report per row."""
+    return import_cylinders(person_of(request), body.key, body.text)
+
+
+@router.get("/export.csv", response={200: Any})
+def get_export(request: HttpRequest) -> HttpResponse:
+    """The shop's cylinders as CSV."""
+    text = export_cylinders(asking_shop(request))
+    return HttpResponse(
+        text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="cylinders.csv"'}
+    )
+
+
+@router.get("/{code}", response=BookState)
+def read_cylinder(request: HttpRequest, code: str, before: int | None = None) -> dict[str, Any]:
+    """One cylinder with a page of its ledger, last first."""
+    return _state(request, code, before)
+
+
+@router.post("/{code}/weigh", response=BookState)
+def post_weigh(request: HttpRequest, code: str, body: WeighCylinder) -> dict[str, Any]:
+    """Weigh it: the book takes the scale's word and names the difference."""
+    weigh(person_of(request), body.key, code, body.gross, body.reason)
+    return _state(request, code)
+
+
+@router.post("/{code}/move", response=BookState)
+def post_move(request: HttpRequest, code: str, body: MoveOut) -> dict[str, Any]:
+    """Move what is in it: to a cylinder, a circuit of its owner, for reclaim, or lost."""
+    facts = body.dict()
+    move(person_of(request), facts.pop("key"), code, facts)
+    return _state(request, code)
+
+
+@router.post("/{code}/prepare", response=BookState)
+def post_prepare(request: HttpRequest, code: str, body: Keyed) -> dict[str, Any]:
+    """It was evacuated and purged: it may take a refrigerant again."""
+    prepare(person_of(request), body.key, code)
+    return _state(request, code)

@@ -1,0 +1,149 @@
+"""Systems: sites, machines and circuits with their charge history; CSV in; work orders."""
+
+from datetime import date, datetime
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+from ninja import Router, Schema
+
+from accounts.queries import profile_of
+from api.core_types import CoreHistory, CorePlate
+from api.routes_cylinders import CsvIn, ImportReport
+from api.who import asking_shop, person_of
+from cylinders.models import Movement
+from cylinders.queries import circuit_movements
+from jobs.queries import jobs_on
+from systems.actions.import_csv import import_systems
+from systems.models import Circuit
+from systems.queries import circuits_of
+from yoshi_core import charge_history, schema
+from yoshi_core.charge_history import Event, History
+from yoshi_core.job import full_charge_kg
+from yoshi_core.model import Plate
+from yoshi_core.profile import Profile
+
+router = Router()
+
+
+class CircuitCard(Schema):
+    id: int
+    code: str
+    name: str
+    system: str
+    system_id: int
+    site: str
+    refrigerant: str
+    kind: str
+    history: CoreHistory
+
+
+class ChargeEvent(Schema):
+    at: datetime
+    kind: str
+    kg: float
+    by: str
+    job: str
+    cylinder: str
+
+
+class JobLink(Schema):
+    code: str
+    title: str
+    closed: bool
+    word: str
+    visit: str
+    updated_at: datetime
+
+
+class CircuitState(CircuitCard):
+    plate: CorePlate
+    revision: int
+    revisions: list[dict[str, Any]]
+    events: list[ChargeEvent]
+    jobs: list[JobLink]
+
+
+def _events(movements: list[Movement], circuit: Circuit) -> list[tuple[Event, Movement]]:
+    """What changed the charge; a line that was reversed and its reversal cancel out and are left away."""
+    reversed_ids = {m.reverses_id for m in movements if m.reverses_id}
+    found = []
+    for movement in movements:
+        if movement.pk in reversed_ids or movement.kind == "reversal":
+            continue
+        added = movement.to_circuit_id == circuit.pk
+        found.append((Event(movement.at, "added" if added else "recovered", movement.mass_kg), movement))
+    return found
+
+
+def _history(circuit: Circuit, events: list[tuple[Event, Movement]], profile: Profile, today: date) -> History:
+    plate = schema.load(Plate, circuit.plate, "/plate")
+    kept = circuit.fingerprint or {}
+    last = datetime.fromisoformat(kept["at"]).date() if kept.get("at") else None
+    full = kept.get("inside_kg") or full_charge_kg(plate, profile)
+    return charge_history.history([e for e, _ in events], full, plate.refrigerant, plate.kind, profile, today, last)
+
+
+def _card(circuit: Circuit, history: History) -> dict[str, Any]:
+    return {
+        "id": circuit.pk,
+        "code": circuit.code,
+        "name": circuit.name,
+        "system": circuit.system.name,
+        "system_id": circuit.system_id,
+        "site": circuit.system.site.name,
+        "refrigerant": circuit.plate.get("refrigerant", ""),
+        "kind": circuit.plate.get("kind", ""),
+        "history": schema.dump_full(history),
+    }
+
+
+@router.get("", response=list[CircuitCard])
+def list_systems(request: HttpRequest) -> list[dict[str, Any]]:
+    """Every circuit of the shop with what its history says."""
+    shop = asking_shop(request)
+    profile, today = profile_of(shop), timezone.now().date()
+    circuits = list(circuits_of(shop))
+    by_circuit: dict[int, list[Movement]] = {c.pk: [] for c in circuits}
+    for movement in Movement.objects.filter(shop=shop).exclude(from_circuit=None, to_circuit=None).order_by("at", "pk"):
+        for pk in {movement.from_circuit_id, movement.to_circuit_id} - {None}:
+            by_circuit.setdefault(int(pk or 0), []).append(movement)
+    return [_card(c, _history(c, _events(by_circuit[c.pk], c), profile, today)) for c in circuits]
+
+
+@router.post("/import", response=ImportReport)
+def post_import(request: HttpRequest, body: CsvIn) -> dict[str, Any]:
+    """Systems from a CSV file: all of them, or none with a report per row."""
+    return import_systems(person_of(request), body.key, body.text)
+
+
+@router.get("/{circuit_id}", response=CircuitState)
+def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
+    """One circuit: plate, revisions, every change of its charge, its jobs."""
+    shop = asking_shop(request)
+    circuit = circuits_of(shop).get(pk=circuit_id)
+    events = _events(circuit_movements(circuit), circuit)
+    history = _history(circuit, events, profile_of(shop), timezone.now().date())
+    return {
+        **_card(circuit, history),
+        "plate": circuit.plate,
+        "revision": circuit.revision,
+        "revisions": [
+            {"revision": r.revision, "at": r.at.isoformat(), "by": r.by, "reason": r.reason} for r in circuit.revisions.all()[:20]
+        ],
+        "events": [
+            {
+                "at": event.at,
+                "kind": event.kind,
+                "kg": event.kg,
+                "by": movement.by,
+                "job": movement.job_code,
+                "cylinder": next((c.code for c in (movement.from_cylinder, movement.to_cylinder) if c), movement.place),
+            }
+            for event, movement in events
+        ],
+        "jobs": [
+            {"code": j.code, "title": j.title, "closed": j.closed, "word": j.word, "visit": j.visit, "updated_at": j.updated_at}
+            for j in jobs_on(circuit)
+        ],
+    }

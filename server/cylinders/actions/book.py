@@ -1,0 +1,283 @@
+"""Writing the cylinder book: every movement locks the shop, is checked by the core, and is added once."""
+
+from datetime import datetime
+from typing import Any
+
+from django.db.models import Max, Q
+from django.utils import timezone
+
+from accounts.models import Person, Shop
+from accounts.once import once
+from accounts.queries import profile_of, shop_of
+from cylinders.models import Cylinder, Movement
+from cylinders.queries import card_of, net_kg
+from systems.models import Circuit
+from systems.queries import circuits_of
+from yoshi_core import cylinder_book, refrigerants
+from yoshi_core.cylinder_book import BOOK_KG
+from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.units.text import parse
+
+PLACES = {"reclaim": "sent for reclaim", "lost": "lost"}
+
+
+def mass_of(text: str, path: str) -> float:
+    """A weight as people write it, in kg. Raises a `CoreError` at the path."""
+    try:
+        return parse("mass", text, default_unit="lb").value
+    except CoreError as error:
+        raise error.at(path) from None
+
+
+def add_cylinder(person: Person, key: str, facts: dict[str, Any]) -> dict[str, Any]:
+    """A cylinder with its opening balance, from what the scale reads now; empty where that is not given."""
+    shop = shop_of(person)
+
+    def act(_: Shop) -> dict[str, Any]:
+        row = make_cylinder(shop, facts)
+        gross = str(facts.get("gross") or "").strip()
+        if gross:
+            opening(row, mass_of(gross, "/gross"), gross, person.shown_name)
+        return {"code": row.code}
+
+    return once(shop, key, {"cylinder": facts}, lambda: lock(shop), act)
+
+
+def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
+    """A row from checked facts. Raises `InvalidInput` with the field's path."""
+    code = str(facts.get("code") or "").strip()
+    if not code:
+        raise InvalidInput("A cylinder needs the number or name on it.", path="/code")
+    if Cylinder.objects.filter(shop=shop, code=code).exists():
+        raise InvalidInput(f"There is a cylinder {code} already.", path="/code")
+    name = str(facts.get("refrigerant") or "").strip()
+    name = refrigerants.normalize(name) if name else ""
+    tare_text = str(facts.get("tare") or "").strip()
+    water = str(facts.get("water_capacity") or "").strip()
+    kind = str(facts.get("kind") or "recovery")
+    if kind not in dict(Cylinder.KINDS):
+        raise InvalidInput("A cylinder is new (one-way) or recovery (refillable).", path="/kind")
+    tare = mass_of(tare_text, "/tare")
+    if not 0.05 <= tare <= 2000.0:
+        raise InvalidInput("A tare is from 0.1 lb to 4400 lb; read it off the collar.", path="/tare")
+    return Cylinder.objects.create(
+        shop=shop,
+        code=code,
+        kind=kind,
+        refrigerant=name,
+        owner=str(facts.get("owner") or "").strip(),
+        tare_kg=tare,
+        tare_text=tare_text,
+        water_capacity_kg=mass_of(water, "/water_capacity") if water else None,
+        retest=cylinder_book.read_retest(str(facts.get("retest") or "")),
+        evacuated=bool(facts.get("evacuated")),
+        oily=bool(facts.get("oily")),
+        created_at=timezone.now(),
+    )
+
+
+def opening(row: Cylinder, gross_kg: float, text: str, by: str) -> None:
+    """The balance a cylinder came with. Raises `InvalidInput` for one lighter than its tare, or full of nothing named."""
+    net = gross_kg - row.tare_kg
+    if net < -BOOK_KG:
+        raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
+    if net > 0.1 and not row.refrigerant:
+        raise InvalidInput("Something is in it: say which refrigerant.", path="/refrigerant")
+    _add(
+        row.shop,
+        f"open/{row.pk}",
+        "opening",
+        by,
+        timezone.now(),
+        to_cylinder=row,
+        place="came with",
+        mass=max(net, 0.0),
+        gross=gross_kg,
+        text=text,
+    )
+
+
+def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[str, Any]:
+    """Weigh a cylinder: the book takes the scale's word, and the difference is named."""
+    shop = shop_of(person)
+
+    def act(_: Shop) -> dict[str, Any]:
+        row = Cylinder.objects.get(shop=shop, code=code)
+        gross_kg = mass_of(gross, "/gross")
+        book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", timezone.now(), needs_reason=True)
+        return {"code": code}
+
+    return once(shop, key, {"weigh": code, "gross": gross, "reason": reason}, lambda: lock(shop), act)
+
+
+def book_scale(
+    row: Cylinder, gross_kg: float, text: str, reason: str, by: str, key: str, at: datetime, *, needs_reason: bool = False
+) -> float:
+    """Book what the scale says against the book; the signed difference in kg."""
+    if gross_kg < row.tare_kg - 0.01:
+        raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
+    difference = gross_kg - row.tare_kg - net_kg(row)
+    limit = profile_of(row.shop).value("scale.limit")
+    if needs_reason and abs(difference) > 2.0 * limit and not reason.strip():
+        word = "more" if difference > 0 else "less"
+        raise InvalidInput(
+            f"The scale says {abs(difference) / 0.45359237:.2f} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
+            path="/reason",
+            difference_kg=difference,
+        )
+    _add(
+        row.shop,
+        key,
+        "weigh",
+        by,
+        at,
+        place="difference",
+        mass=abs(difference),
+        gross=gross_kg,
+        text=text,
+        reason=reason,
+        from_cylinder=None if difference >= 0 else row,
+        to_cylinder=row if difference >= 0 else None,
+    )
+    return difference
+
+
+def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str, Any]:
+    """Move refrigerant out of a cylinder: into another, into a circuit of the same owner, away for reclaim, or lost."""
+    shop = shop_of(person)
+
+    def act(_: Shop) -> dict[str, Any]:
+        row = Cylinder.objects.get(shop=shop, code=code)
+        now = timezone.now()
+        at = body.get("at") or now
+        held = net_kg(row)
+        mass = _moved_kg(row, held, body)
+        cylinder_book.may_give(card_of(row), held, mass)
+        sides, owner, place = _destination(shop, row, body)
+        target = sides.get("to_cylinder")
+        for touched in filter(None, (row, target)):
+            cylinder_book.not_before(_last_weighed(touched), at, now)
+        if target is not None:
+            cylinder_book.may_take(card_of(target), net_kg(target), mass, row.refrigerant, owner, profile_of(shop), now)
+            _settle_into(target, row)
+        kind = {"cylinder": "combine", "circuit": "transfer"}.get(str(body["to_kind"]), str(body["to_kind"]))
+        text = str(body.get("mass") or body.get("gross_after") or "")
+        reason = str(body.get("reason") or "")
+        _add(shop, f"move/{key}", kind, person.shown_name, at, from_cylinder=row, mass=mass, text=text, reason=reason, place=place, **sides)
+        if body["to_kind"] == "reclaim" and held - mass <= 0.5:
+            row.gone = "reclaim"
+            row.save(update_fields=["gone"])
+        return {"code": code}
+
+    return once(shop, key, {"move": code, **{k: str(v) for k, v in body.items()}}, lambda: lock(shop), act)
+
+
+def _moved_kg(row: Cylinder, held: float, body: dict[str, Any]) -> float:
+    if body.get("gross_after"):
+        return row.tare_kg + held - mass_of(str(body["gross_after"]), "/gross_after")
+    if body.get("mass"):
+        return mass_of(str(body["mass"]), "/mass")
+    if body["to_kind"] == "reclaim":
+        return held
+    raise InvalidInput("Say how much, or what the scale reads after.", path="/mass")
+
+
+def _destination(shop: Shop, row: Cylinder, body: dict[str, Any]) -> tuple[dict[str, Any], str, str]:
+    kind, to = str(body["to_kind"]), str(body.get("to") or "")
+    if kind == "cylinder":
+        if to == row.code:
+            raise InvalidInput("It is in that cylinder already.", path="/to")
+        target = Cylinder.objects.filter(shop=shop, code=to).first()
+        if target is None:
+            raise InvalidInput("There is no such cylinder.", path="/to")
+        return {"to_cylinder": target}, row.owner, ""
+    if kind == "circuit":
+        circuit = circuits_of(shop).filter(code=to).first()
+        if circuit is None:
+            raise InvalidInput("There is no such circuit.", path="/to")
+        name = circuit.plate.get("refrigerant")
+        if name != row.refrigerant:
+            raise InvalidInput(f"{circuit.name} takes {name or 'an unknown refrigerant'}, not {row.refrigerant}.", path="/to")
+        site = circuit.system.site.name
+        if row.kind == "recovery" and row.owner and row.owner != site:
+            raise InvalidInput(
+                f"It belongs to {row.owner}; {circuit.name} is at {site}. Used refrigerant changes hands only through reclaim.", path="/to"
+            )
+        return {"to_circuit": circuit}, row.owner, ""
+    if kind not in PLACES:
+        raise InvalidInput("It goes to a cylinder, a circuit, reclaim, or is lost.", path="/to_kind")
+    if kind == "lost" and not str(body.get("reason") or "").strip():
+        raise InvalidInput("Say how it was lost; it stands in the yearly balance.", path="/reason")
+    return {}, row.owner, PLACES[kind]
+
+
+def _settle_into(target: Cylinder, source: Cylinder) -> None:
+    """An empty recovery cylinder takes the refrigerant and owner of what first goes in."""
+    if not target.refrigerant:
+        target.refrigerant, target.owner = source.refrigerant, target.owner or source.owner
+        target.save(update_fields=["refrigerant", "owner"])
+
+
+def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
+    """Note that an empty refillable cylinder was evacuated and purged: it may take a refrigerant again."""
+    shop = shop_of(person)
+
+    def act(_: Shop) -> dict[str, Any]:
+        row = Cylinder.objects.get(shop=shop, code=code)
+        if row.kind == "new":
+            raise InvalidInput(f"{code} is a one-way cylinder: it is never refilled.", path="/code")
+        if net_kg(row) > BOOK_KG:
+            raise InvalidInput(f"{code} is not empty by its book: weigh it empty, or move what is in it.", path="/code")
+        row.evacuated, row.refrigerant, row.mixed = True, "", False
+        row.save(update_fields=["evacuated", "refrigerant", "mixed"])
+        _add(shop, f"prepare/{key}", "prepare", person.shown_name, timezone.now(), to_cylinder=row, mass=0.0, place="vacuum and purge")
+        return {"code": code}
+
+    return once(shop, key, {"prepare": code}, lambda: lock(shop), act)
+
+
+def lock(shop: Shop) -> Shop:
+    """The root every movement locks first."""
+    return Shop.objects.select_for_update().get(pk=shop.pk)
+
+
+def _last_weighed(row: Cylinder) -> datetime | None:
+    found = Movement.objects.filter(Q(from_cylinder=row) | Q(to_cylinder=row), kind__in=("weigh", "opening")).aggregate(Max("at"))
+    latest: datetime | None = found["at__max"]
+    return latest
+
+
+def _add(
+    shop: Shop,
+    key: str,
+    kind: str,
+    by: str,
+    at: datetime,
+    *,
+    mass: float,
+    place: str = "",
+    gross: float | None = None,
+    text: str = "",
+    reason: str = "",
+    from_cylinder: Cylinder | None = None,
+    to_cylinder: Cylinder | None = None,
+    to_circuit: Circuit | None = None,
+) -> Movement:
+    named = from_cylinder or to_cylinder
+    return Movement.objects.create(
+        shop=shop,
+        key=key,
+        kind=kind,
+        at=at,
+        by=by,
+        from_cylinder=from_cylinder,
+        to_cylinder=to_cylinder,
+        to_circuit=to_circuit,
+        place=place,
+        refrigerant=named.refrigerant if named else "",
+        mass_kg=mass,
+        text=text[:60],
+        provenance="weighed",
+        gross_kg=gross,
+        reason=reason.strip()[:300],
+    )

@@ -1,0 +1,97 @@
+"""Reading cylinders: contents by two sums over the index, whatever the number of movements."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from django.db.models import Q, Sum
+from django.utils import timezone
+
+from accounts.models import Shop
+from accounts.queries import profile_of
+from cylinders.models import Cylinder, Movement
+from systems.models import Circuit
+from yoshi_core.cylinder_book import Account, Card, account
+
+PAGE = 40
+
+
+@dataclass(frozen=True)
+class Line:
+    """A ledger line of one cylinder: signed mass and what the scale reads after it, kg."""
+
+    movement: Movement
+    moved_kg: float
+    gross_kg: float
+
+
+def card_of(row: Cylinder) -> Card:
+    """The cylinder as the core knows it."""
+    return Card(
+        row.code,
+        "new" if row.kind == "new" else "recovery",
+        row.refrigerant,
+        row.owner,
+        row.tare_kg,
+        row.water_capacity_kg,
+        row.retest,
+        row.evacuated,
+        row.oily,
+        row.mixed,
+    )
+
+
+def contents_kg(rows: Iterable[Cylinder]) -> dict[int, float]:
+    """Net contents of cylinders by id, in two queries."""
+    ids = [row.pk for row in rows]
+    into = dict(Movement.objects.filter(to_cylinder__in=ids).values_list("to_cylinder").annotate(Sum("mass_kg")))
+    out = dict(Movement.objects.filter(from_cylinder__in=ids).values_list("from_cylinder").annotate(Sum("mass_kg")))
+    return {pk: into.get(pk, 0.0) - out.get(pk, 0.0) for pk in ids}
+
+
+def net_kg(row: Cylinder) -> float:
+    return contents_kg([row])[row.pk]
+
+
+def cylinders_of(shop: Shop, *, gone: bool = False) -> list[Cylinder]:
+    """The shop's cylinders by code; those sent away only when asked for."""
+    return list(Cylinder.objects.filter(shop=shop).filter(~Q(gone="") if gone else Q(gone="")).order_by("kind", "code"))
+
+
+def one_cylinder(shop: Shop, code: str) -> Cylinder:
+    """`Cylinder.DoesNotExist` for another shop's."""
+    return Cylinder.objects.get(shop=shop, code=code)
+
+
+def accounts(shop: Shop, rows: list[Cylinder]) -> list[tuple[Cylinder, Account]]:
+    """Every cylinder with its account."""
+    profile, now, held = profile_of(shop), timezone.now(), contents_kg(rows)
+    return [(row, account(card_of(row), held[row.pk], profile, now)) for row in rows]
+
+
+def ledger(row: Cylinder, before: int | None = None) -> tuple[list[Line], int | None]:
+    """A page of the cylinder's lines, last first, with the scale's reading after each; and the next page's marker."""
+    mine = Movement.objects.filter(Q(from_cylinder=row) | Q(to_cylinder=row))
+    older = mine if before is None else mine.filter(pk__lt=before)
+    rows = list(older.select_related("from_cylinder", "to_cylinder", "from_circuit", "to_circuit").order_by("-pk")[: PAGE + 1])
+    page, more = rows[:PAGE], len(rows) > PAGE
+    later = (
+        0.0 if before is None else sum(_signed(m, row) for m in mine.filter(pk__gte=before).only("mass_kg", "from_cylinder", "to_cylinder"))
+    )
+    net = net_kg(row) - later
+    lines = []
+    for movement in page:
+        moved = _signed(movement, row)
+        lines.append(Line(movement, moved, row.tare_kg + net))
+        net -= moved
+    return lines, page[-1].pk if more else None
+
+
+def _signed(movement: Movement, row: Cylinder) -> float:
+    into = movement.mass_kg if movement.to_cylinder_id == row.pk else 0.0
+    return into - (movement.mass_kg if movement.from_cylinder_id == row.pk else 0.0)
+
+
+def circuit_movements(circuit: Circuit) -> list[Movement]:
+    """Everything that came into a circuit or left it, oldest first."""
+    mine = Movement.objects.filter(Q(from_circuit=circuit) | Q(to_circuit=circuit))
+    return list(mine.select_related("from_cylinder", "to_cylinder", "from_circuit", "to_circuit").order_by("at", "pk"))
