@@ -21,7 +21,7 @@ NEW = {
     "refrigerant": "R-410A",
     "owner": "Brindlewick",
     "tare": "6 lb 6.5 oz",
-    "water_capacity": "26.2 lb",
+    "water_capacity": "29.7 lb",
     "gross": "31 lb 6.5 oz",
 }
 READY = {

@@ -160,6 +160,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/work-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create Order
+         * @description A job for every circuit of a machine, under one work order.
+         */
+        post: operations["api_routes_jobs_create_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/import": {
         parameters: {
             query?: never;
@@ -274,6 +294,66 @@ export interface paths {
          * @description Open a closed step again, with its reason.
          */
         post: operations["api_routes_jobs_post_reopen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/steps/{step}/leave-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Leave Out
+         * @description Declare a step not applicable, with its reason.
+         */
+        post: operations["api_routes_jobs_post_leave_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/visits/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post End Visit
+         * @description End the visit with its outcome.
+         */
+        post: operations["api_routes_jobs_post_end_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/visits/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Start Visit
+         * @description Come back: a new visit on the job.
+         */
+        post: operations["api_routes_jobs_post_start_visit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -420,6 +500,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cylinders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cylinders
+         * @description Every cylinder of the shop with its account.
+         */
+        get: operations["api_routes_cylinders_list_cylinders"];
+        put?: never;
+        /**
+         * Post Cylinder
+         * @description A new cylinder, with what is in it now.
+         */
+        post: operations["api_routes_cylinders_post_cylinder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Import
+         * @description Cylinders from a CSV file: all of them, or none with a report per row.
+         */
+        post: operations["api_routes_cylinders_post_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Export
+         * @description The shop's cylinders as CSV.
+         */
+        get: operations["api_routes_cylinders_get_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cylinder
+         * @description One cylinder with a page of its ledger, last first.
+         */
+        get: operations["api_routes_cylinders_read_cylinder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/{code}/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Weigh
+         * @description Weigh it: the book takes the scale's word and names the difference.
+         */
+        post: operations["api_routes_cylinders_post_weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/{code}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Move
+         * @description Move what is in it: to a cylinder, a circuit of its owner, for reclaim, or lost.
+         */
+        post: operations["api_routes_cylinders_post_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/{code}/prepare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Prepare
+         * @description It was evacuated and purged: it may take a refrigerant again.
+         */
+        post: operations["api_routes_cylinders_post_prepare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Systems
+         * @description Every circuit of the shop with what its history says.
+         */
+        get: operations["api_routes_systems_list_systems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Import
+         * @description Systems from a CSV file: all of them, or none with a report per row.
+         */
+        post: operations["api_routes_systems_post_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/{circuit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Circuit
+         * @description One circuit: plate, revisions, every change of its charge, its jobs.
+         */
+        get: operations["api_routes_systems_read_circuit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -544,6 +828,12 @@ export interface components {
             headline: components["schemas"]["Message"];
             /** Closed */
             closed: boolean;
+            /** Visit */
+            visit: string;
+            /** Return On */
+            return_on: string;
+            /** Work Order */
+            work_order: string;
             /**
              * Updated At
              * Format: date-time
@@ -567,6 +857,10 @@ export interface components {
              * Format: date-time
              */
             updated_at: string;
+            /** Siblings */
+            siblings: {
+                [key: string]: string;
+            }[];
             job: components["schemas"]["Job"];
             findings: components["schemas"]["Findings"];
         };
@@ -581,7 +875,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "charge" | "quick";
+            kind: "service" | "charge" | "quick";
             /**
              * Title
              * @default
@@ -589,6 +883,21 @@ export interface components {
             title: string;
             /** Circuit Id */
             circuit_id?: number | null;
+        };
+        /** NewWorkOrder */
+        NewWorkOrder: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "service" | "charge";
+            /** System Id */
+            system_id: number;
         };
         /** ImportJob */
         ImportJob: {
@@ -617,6 +926,10 @@ export interface components {
              * Format: date-time
              */
             updated_at: string;
+            /** Siblings */
+            siblings: {
+                [key: string]: string;
+            }[];
             job: components["schemas"]["Job"];
             findings: components["schemas"]["Findings"];
             /** Accepted */
@@ -706,6 +1019,52 @@ export interface components {
              * @default false
              */
             new_run: boolean;
+        };
+        /** LeaveOut */
+        LeaveOut: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Reason */
+            reason: string;
+        };
+        /** EndVisit */
+        EndVisit: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "proven" | "running_not_proven" | "left_safe" | "handed_over";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Awaited
+             * @default
+             */
+            awaited: string;
+            /**
+             * Return On
+             * @default
+             */
+            return_on: string;
+        };
+        /** StartVisit */
+        StartVisit: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
         };
         /** Adopt */
         Adopt: {
@@ -805,6 +1164,292 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["Problem"][];
         };
+        /** BookRow */
+        BookRow: {
+            /** Code */
+            code: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "new" | "recovery";
+            /** Refrigerant */
+            refrigerant: string;
+            /** Owner */
+            owner: string;
+            /** Tare Kg */
+            tare_kg: number;
+            /** Water Capacity Kg */
+            water_capacity_kg: number | null;
+            /** Retest */
+            retest: string;
+            account: components["schemas"]["Account"];
+        };
+        /** BookState */
+        BookState: {
+            /** Code */
+            code: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "new" | "recovery";
+            /** Refrigerant */
+            refrigerant: string;
+            /** Owner */
+            owner: string;
+            /** Tare Kg */
+            tare_kg: number;
+            /** Water Capacity Kg */
+            water_capacity_kg: number | null;
+            /** Retest */
+            retest: string;
+            account: components["schemas"]["Account"];
+            /** Lines */
+            lines: components["schemas"]["LedgerLine"][];
+            /** Next */
+            next: number | null;
+        };
+        /** LedgerLine */
+        LedgerLine: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** What */
+            what: string;
+            /** Moved Kg */
+            moved_kg: number;
+            /** Gross Kg */
+            gross_kg: number;
+            /** Reason */
+            reason: string;
+            /** Job */
+            job: string;
+        };
+        /** NewCylinder */
+        NewCylinder: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Code */
+            code: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "new" | "recovery";
+            /**
+             * Refrigerant
+             * @default
+             */
+            refrigerant: string;
+            /**
+             * Owner
+             * @default
+             */
+            owner: string;
+            /** Tare */
+            tare: string;
+            /**
+             * Water Capacity
+             * @default
+             */
+            water_capacity: string;
+            /**
+             * Retest
+             * @default
+             */
+            retest: string;
+            /**
+             * Gross
+             * @default
+             */
+            gross: string;
+            /**
+             * Evacuated
+             * @default false
+             */
+            evacuated: boolean;
+            /**
+             * Oily
+             * @default false
+             */
+            oily: boolean;
+        };
+        /** ImportReport */
+        ImportReport: {
+            /** Written */
+            written: number;
+            /** Rows */
+            rows: {
+                [key: string]: string;
+            }[];
+        };
+        /** CsvIn */
+        CsvIn: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /** WeighCylinder */
+        WeighCylinder: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Gross */
+            gross: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /** MoveOut */
+        MoveOut: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /**
+             * To Kind
+             * @enum {string}
+             */
+            to_kind: "cylinder" | "circuit" | "reclaim" | "lost";
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Mass
+             * @default
+             */
+            mass: string;
+            /**
+             * Gross After
+             * @default
+             */
+            gross_after: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** At */
+            at?: string | null;
+        };
+        /** Keyed */
+        Keyed: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+        };
+        /** CircuitCard */
+        CircuitCard: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** System */
+            system: string;
+            /** System Id */
+            system_id: number;
+            /** Site */
+            site: string;
+            /** Refrigerant */
+            refrigerant: string;
+            /** Kind */
+            kind: string;
+            history: components["schemas"]["History"];
+        };
+        /** ChargeEvent */
+        ChargeEvent: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Kind */
+            kind: string;
+            /** Kg */
+            kg: number;
+            /** By */
+            by: string;
+            /** Job */
+            job: string;
+            /** Cylinder */
+            cylinder: string;
+        };
+        /** CircuitState */
+        CircuitState: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** System */
+            system: string;
+            /** System Id */
+            system_id: number;
+            /** Site */
+            site: string;
+            /** Refrigerant */
+            refrigerant: string;
+            /** Kind */
+            kind: string;
+            history: components["schemas"]["History"];
+            plate: components["schemas"]["Plate"];
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: {
+                [key: string]: unknown;
+            }[];
+            /** Events */
+            events: components["schemas"]["ChargeEvent"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobLink"][];
+        };
+        /** JobLink */
+        JobLink: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Closed */
+            closed: boolean;
+            /** Word */
+            word: string;
+            /** Visit */
+            visit: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+        };
         /**
          * ProblemBody
          * @description What every refused request answers with.
@@ -831,7 +1476,7 @@ export interface components {
         Job: {
             id: string;
             /** @enum {string} */
-            kind?: "charge" | "quick";
+            kind?: "service" | "charge" | "quick";
             title?: string;
             circuit?: components["schemas"]["Circuit"];
             visits?: components["schemas"]["Visit"][];
@@ -853,7 +1498,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 as_found?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["AsFoundSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -866,7 +1511,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 leak_search?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["LeakSearchSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -879,7 +1524,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 recover?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["RecoverSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -1019,6 +1664,12 @@ export interface components {
             listed?: boolean | null;
             /** pairing of units proven */
             pairing_proven?: boolean | null;
+            /** proven by */
+            pairing_by?: ("switched" | "label" | "traced" | "only" | "told") | null;
+            /** which circuit this is, is known */
+            circuit_known?: boolean | null;
+            /** the other circuit's charge */
+            other_charge?: components["schemas"]["Entry"] | null;
             /** line sets */
             lines?: {
                 [key: string]: components["schemas"]["LineSet"];
@@ -1059,7 +1710,7 @@ export interface components {
             /** takes charge away */
             removes?: boolean | null;
         };
-        /** @description One visit; an outcome ends it. */
+        /** @description One visit; an outcome ends it, with what is awaited and the day to come back. */
         Visit: {
             id: string;
             /** Format: date-time */
@@ -1068,6 +1719,8 @@ export interface components {
             ended_at?: string | null;
             outcome?: ("proven" | "running_not_proven" | "left_safe" | "handed_over") | null;
             reason?: string;
+            awaited?: string;
+            return_on?: string;
         };
         /** @description Something known from outside the job, copied in with its time and source. */
         Fact: {
@@ -1156,6 +1809,208 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
+        /** @description What the unit says before anyone touches it, in the order it is read. */
+        AsFoundSheet: {
+            /** standing pressure */
+            standing_pressure?: components["schemas"]["Entry"] | null;
+            /** coldest part then */
+            standing_cold?: components["schemas"]["Entry"] | null;
+            /** volume of the system */
+            volume?: components["schemas"]["Entry"] | null;
+            /** the unit */
+            running?: ("settled" | "just_started" | "cycling" | "off") | null;
+            /** has run for */
+            run_time?: components["schemas"]["Entry"] | null;
+            /** running in */
+            mode?: ("cooling" | "heating") | null;
+            /** changes its own speed now */
+            inverter?: boolean | null;
+            /** a coil is iced */
+            iced?: boolean | null;
+            /** suction or vapour port */
+            suction_pressure?: components["schemas"]["Entry"] | null;
+            /** and up to, if it swings */
+            suction_swing?: components["schemas"]["Entry"] | null;
+            /** suction line */
+            suction_line?: components["schemas"]["Entry"] | null;
+            /** liquid pressure */
+            liquid_pressure?: components["schemas"]["Entry"] | null;
+            /** liquid line */
+            liquid_line?: components["schemas"]["Entry"] | null;
+            /** return or room air */
+            return_air?: components["schemas"]["Entry"] | null;
+            /** return wet bulb */
+            return_wet_bulb?: components["schemas"]["Entry"] | null;
+            /** supply air */
+            supply?: components["schemas"]["Entry"] | null;
+            /** air over the condenser */
+            outdoor?: components["schemas"]["Entry"] | null;
+            /** box, or fluid leaving */
+            box?: components["schemas"]["Entry"] | null;
+            /** compressor draws */
+            amps?: components["schemas"]["Entry"] | null;
+            /** rated */
+            rated_amps?: components["schemas"]["Entry"] | null;
+            /** sight glass */
+            sight_glass?: ("clear" | "bubbles" | "empty" | "none") | null;
+            /** earlier visits, as told */
+            history?: string | null;
+            /** checks */
+            checks?: {
+                [key: string]: components["schemas"]["CheckResult"];
+            };
+        };
+        /** @description What a cheap check showed. */
+        CheckResult: {
+            /** result */
+            result?: string | null;
+            /** what was seen */
+            note?: string | null;
+        };
+        /** @description The map of places with what was tried where, and the loss it has to explain. */
+        LeakSearchSheet: {
+            /** in the system now */
+            inside?: ("refrigerant" | "little" | "empty" | "nitrogen") | null;
+            /** lost */
+            lost?: components["schemas"]["Entry"] | null;
+            /** since full, over */
+            lost_over?: components["schemas"]["Entry"] | null;
+            /** volume of the system */
+            volume?: components["schemas"]["Entry"] | null;
+            /** places */
+            places?: {
+                [key: string]: components["schemas"]["PlaceSearched"];
+            };
+            /** nitrogen */
+            drops?: {
+                [key: string]: components["schemas"]["NitrogenDrop"];
+            };
+            /** decisions */
+            decisions?: {
+                [key: string]: components["schemas"]["Decision"];
+            };
+        };
+        /** @description One place, and what each method showed there. `access` is what it takes to reach it. */
+        PlaceSearched: {
+            /** place */
+            label?: string | null;
+            /** reach */
+            reach?: ("open" | "closed") | null;
+            /** minutes to open it */
+            access?: components["schemas"]["Entry"] | null;
+            /** eyes, for oil */
+            eyes?: ("clean" | "hit" | "unsure") | null;
+            /** electronic */
+            electronic?: ("clean" | "hit" | "unsure") | null;
+            /** bubbles */
+            bubbles?: ("clean" | "hit" | "unsure") | null;
+            /** ultrasonic */
+            ultrasonic?: ("clean" | "hit" | "unsure") | null;
+            /** tracer gas */
+            tracer?: ("clean" | "hit" | "unsure") | null;
+            /** shut off alone */
+            isolation?: ("clean" | "hit" | "unsure") | null;
+            /** note */
+            note?: string | null;
+        };
+        /** @description What the pressure did under dry nitrogen, the metal's temperature with it; before or after a repair. */
+        NitrogenDrop: {
+            /** after the repair */
+            after_repair?: boolean | null;
+            /** from */
+            pressure_start?: components["schemas"]["Entry"] | null;
+            /** to */
+            pressure_end?: components["schemas"]["Entry"] | null;
+            /** metal then */
+            metal_start?: components["schemas"]["Entry"] | null;
+            /** metal at the end */
+            metal_end?: components["schemas"]["Entry"] | null;
+            /** lasted */
+            lasted?: components["schemas"]["Entry"] | null;
+        };
+        /** @description What the customer was asked where access or advice costs money, and what was chosen by whom. */
+        Decision: {
+            /** asked */
+            question?: string | null;
+            /** advised */
+            advice?: string | null;
+            /** chosen */
+            chosen?: string | null;
+            /** by whom */
+            by?: string | null;
+        };
+        /** @description How the charge comes out, what the scale says, and where it goes. */
+        RecoverSheet: {
+            /** recovered */
+            way?: ("cylinder" | "pump_down") | null;
+            /** indoor fan on, or water flowing */
+            fan_on?: boolean | null;
+            /** all valves open, service mode set */
+            valves_open?: boolean | null;
+            /** the compressor runs */
+            compressor_runs?: boolean | null;
+            /** oily, or not known what is in it */
+            oily?: boolean | null;
+            /** cylinders */
+            cylinders?: {
+                [key: string]: components["schemas"]["RecoveryCylinder"];
+            };
+            /** came out, as told */
+            told?: components["schemas"]["Entry"] | null;
+            /** recovery is finished */
+            finished?: boolean | null;
+            /** pressure at the end */
+            end_pressure?: components["schemas"]["Entry"] | null;
+            /** then waited */
+            waited?: components["schemas"]["Entry"] | null;
+            /** and it reads */
+            risen_to?: components["schemas"]["Entry"] | null;
+            /** frost on accumulator or lines */
+            frost?: boolean | null;
+            /** left in hoses and machine */
+            residue?: components["schemas"]["Entry"] | null;
+            /** a hole on the low side */
+            low_breach?: boolean | null;
+            /** microchannel coil or long lines */
+            small_condenser?: boolean | null;
+            /** a scroll that would pull a vacuum */
+            into_vacuum?: boolean | null;
+            /** suction shut at */
+            shut_at?: components["schemas"]["Entry"] | null;
+            /** the compressor burnt out */
+            burnout?: boolean | null;
+            /** acid test */
+            acid?: ("clean" | "acid" | "not_tested") | null;
+            /** stays with the same owner */
+            same_owner?: boolean | null;
+            /** what becomes of it */
+            use?: ("reuse" | "new" | "other_circuit") | null;
+            /** to circuit */
+            to_circuit?: string | null;
+            /** of it, weighed */
+            to_circuit_mass?: components["schemas"]["Entry"] | null;
+            /** decisions */
+            decisions?: {
+                [key: string]: components["schemas"]["Decision"];
+            };
+        };
+        /** @description A cylinder on the scale under recovery. */
+        RecoveryCylinder: {
+            /** cylinder */
+            cylinder?: string | null;
+            /** in it before */
+            contents?: ("evacuated" | "same" | "other") | null;
+            /** tare */
+            tare?: components["schemas"]["Entry"] | null;
+            /** water capacity */
+            water_capacity?: components["schemas"]["Entry"] | null;
+            /** retest due, year-month */
+            retest?: string | null;
+            /** scale reads before */
+            gross_start?: components["schemas"]["Entry"] | null;
+            /** scale reads now */
+            gross_now?: components["schemas"]["Entry"] | null;
+        };
         /** @description A run of a step that is recorded but not judged yet: named figures and a note. */
         StoredSheet: {
             entries?: {
@@ -1242,7 +2097,7 @@ export interface components {
             /** note */
             note?: string | null;
         };
-        /** @description A result per step, the gravest word first in `word`, and what made them. */
+        /** @description A result per step, what stands if the visit ended now, and what made them. */
         Findings: {
             job_id: string;
             core_version: string;
@@ -1251,6 +2106,7 @@ export interface components {
             /** Format: date-time */
             now: string;
             steps: components["schemas"]["StepResult"][];
+            standing: components["schemas"]["Standing"];
         };
         /** @description What one step says about the runs it holds. */
         StepResult: {
@@ -1350,6 +2206,13 @@ export interface components {
             bands: components["schemas"]["Band"][];
             trims: components["schemas"]["TrimRow"][];
             notes: components["schemas"]["Message"][];
+            causes: components["schemas"]["CauseRow"][];
+            next_check: components["schemas"]["NextCheck"] | null;
+            rungs: components["schemas"]["Rung"][];
+            compared: components["schemas"]["Compared"][];
+            places: components["schemas"]["PlaceRow"][];
+            loss: components["schemas"]["LossPicture"] | null;
+            cylinders: components["schemas"]["CylinderRow"][];
         };
         /** @description A piece of the charge, for the build-up: `kind` is plate, line or part. */
         Part: {
@@ -1392,6 +2255,79 @@ export interface components {
             superheat: components["schemas"]["Amount"] | null;
             subcooling: components["schemas"]["Amount"] | null;
         };
+        /** @description A cause that fits: `fit` from 1 (poorly) to 4 (well), what speaks for and against it, what would exclude it. */
+        CauseRow: {
+            id: string;
+            label: string;
+            fit: number;
+            speaks_for: components["schemas"]["Message"][];
+            speaks_against: components["schemas"]["Message"][];
+            excluded_by: string;
+        };
+        /** @description The cheap check that separates the leaders: what to do, minutes, and what each outcome would mean. */
+        NextCheck: {
+            id: string;
+            text: string;
+            minutes: number;
+            outcomes: components["schemas"]["Outcome"][];
+        };
+        /** @description A possible result of a check and the cause that then leads. */
+        Outcome: {
+            id: string;
+            label: string;
+            meaning: string;
+        };
+        /** @description A temperature on the ladder that no difference hangs from. */
+        Rung: {
+            id: string;
+            label: string;
+            amount: components["schemas"]["Amount"];
+        };
+        /** @description A figure then and now, for a fingerprint. */
+        Compared: {
+            label: string;
+            then: components["schemas"]["Amount"];
+            now: components["schemas"]["Amount"];
+        };
+        /** @description A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do. */
+        PlaceRow: {
+            id: string;
+            label: string;
+            /** @enum {string} */
+            zone: "outdoor" | "lines" | "indoor";
+            /** @enum {string} */
+            side: "high" | "low";
+            /** @enum {string} */
+            state: "hit" | "doubted" | "clean" | "open" | "closed";
+            tried: string;
+            share: number;
+            rank: number | null;
+            method: string;
+            minutes: number | null;
+            chance: number | null;
+        };
+        /** @description Loss and leak on one rule, in kg a year: what was lost, and the band of what leaks. */
+        LossPicture: {
+            lost: components["schemas"]["Amount"];
+            low: components["schemas"]["Amount"];
+            high: components["schemas"]["Amount"];
+        };
+        /** @description A cylinder under recovery: room left and the scale's reading at which to stop, kg; None while unknown. */
+        CylinderRow: {
+            id: string;
+            name: string;
+            stop_gross: components["schemas"]["Amount"] | null;
+            room: components["schemas"]["Amount"] | null;
+            taken: components["schemas"]["Amount"] | null;
+            liquid_full: components["schemas"]["Amount"] | null;
+        };
+        /** @description What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again. */
+        Standing: {
+            inside: components["schemas"]["Amount"] | null;
+            added: components["schemas"]["Amount"] | null;
+            short_again: components["schemas"]["Amount"] | null;
+            words: components["schemas"]["Message"];
+        };
         /** @description A field another person changed meanwhile: theirs stands, yours is kept beside it. */
         Conflict: {
             path: string;
@@ -1404,6 +2340,33 @@ export interface components {
         Echo: {
             also: string[];
             is_not: string;
+        };
+        /** @description A cylinder as it stands; masses in kg, None where the water capacity or the refrigerant is not known. */
+        Account: {
+            /** @enum {string} */
+            word: "Holds" | "Wait" | "Stop" | "Open";
+            badge: string;
+            reason: components["schemas"]["Message"];
+            gross_kg: number;
+            net_kg: number;
+            limit_kg: number | null;
+            room_kg: number | null;
+            stop_gross_kg: number | null;
+            heel_kg: number | null;
+            usable_kg: number | null;
+            liquid_full_k: number | null;
+        };
+        /** @description What the history says; None where nothing can be said. */
+        History: {
+            full: components["schemas"]["Amount"] | null;
+            balance: components["schemas"]["Amount"];
+            rate: components["schemas"]["Amount"] | null;
+            limit: components["schemas"]["Amount"] | null;
+            co2e: components["schemas"]["Amount"] | null;
+            next_check: string | null;
+            /** @enum {string} */
+            word: "Holds" | "Wait" | "Stop" | "Open";
+            message: components["schemas"]["Message"];
         };
     };
     responses: never;
@@ -2252,6 +3215,84 @@ export interface operations {
             };
         };
     };
+    api_routes_jobs_create_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWorkOrder"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_jobs_take_over: {
         parameters: {
             query?: never;
@@ -2660,6 +3701,247 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReopenStep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_post_leave_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_post_end_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndVisit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_post_start_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartVisit"];
             };
         };
         responses: {
@@ -3214,6 +4496,856 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SaturationState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_list_cylinders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookRow"][];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_cylinder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCylinder"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CsvIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_get_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_read_cylinder: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighCylinder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_prepare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keyed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_systems_list_systems: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitCard"][];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_systems_post_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CsvIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_systems_read_circuit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                circuit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitState"];
                 };
             };
             /** @description refused */
