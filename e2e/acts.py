@@ -33,7 +33,7 @@ def verdict(page: Page, word: str) -> None:
 def new_job(page: Page, title: str) -> None:
     page.get_by_role("button", name="New job").click()
     page.get_by_label("name of the job").fill(title)
-    page.get_by_role("button", name="Start: copy the data plate").click()
+    page.get_by_role("button", name="Charge only: it is empty already").click()
     page.get_by_role("heading", name="Identify").wait_for()
 
 

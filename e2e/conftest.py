@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 import uvicorn
 from django.core.management import call_command
+from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 from pytest_django import Settings
 
@@ -28,6 +29,7 @@ FLAGS = [
     "--disable-sync",
 ]
 PASSWORD = "quillon-ridge"
+KEPT_BY_FLUSH = {"django_migrations", "django_content_type", "auth_permission"}
 FAILED = pytest.StashKey[bool]()
 PATIENCE_MS = 45_000  # shared machines stall; nothing here is a timed test
 expect.set_options(timeout=PATIENCE_MS)
@@ -50,11 +52,34 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+@pytest.fixture(scope="session")
+def demo_world() -> dict[str, tuple[list[str], list[tuple[Any, ...]]]]:
+    """Every row of the demo world, by table; loaded once and put back before each test."""
+    return {}
+
+
+def put_demo(kept: dict[str, tuple[list[str], list[tuple[Any, ...]]]]) -> None:
+    """The demo world, from the rows kept where it was loaded before."""
+    with connection.cursor() as cursor:
+        if not kept:
+            call_command("load_demo", verbosity=0)
+            for table in sorted(set(connection.introspection.table_names()) - KEPT_BY_FLUSH):
+                cursor.execute(f"SELECT * FROM `{table}`")
+                kept[table] = ([column[0] for column in cursor.description], list(cursor.fetchall()))
+            return
+        cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
+        for table, (columns, rows) in kept.items():
+            if rows:
+                names, marks = ", ".join(f"`{c}`" for c in columns), ", ".join(["%s"] * len(columns))
+                cursor.executemany(f"INSERT INTO `{table}` ({names}) VALUES ({marks})", rows)
+        cursor.execute("SET FOREIGN_KEY_CHECKS = 1")
+
+
 @pytest.fixture
-def address(transactional_db: None, settings: Settings) -> Iterator[str]:
+def address(transactional_db: None, settings: Settings, demo_world: dict[str, Any]) -> Iterator[str]:
     """A served Yoshi with the demo world."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    call_command("load_demo", verbosity=0)
+    put_demo(demo_world)
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]

@@ -22,7 +22,7 @@ def test_from_data_plate_to_record(open_page: Any, screen: dict[str, Any], tmp_p
     new_job(page, "Control room at 2,100 m")
     fill_plate(page)
     expect(headline(page)).to_have_text("The whole system takes 10 lb 7.5 oz ± 2.4 oz.")
-    page.get_by_role("button", name="Plate is right: go to Weigh in").click()
+    page.get_by_role("button", name="Plate is right: go on").click()
 
     page.get_by_role("heading", name="Weigh in").wait_for()
     fill_cylinder(page)

@@ -133,3 +133,10 @@ def test_the_next_check_comes_by_co2_equivalent() -> None:
     assert told.word == "Wait"
     assert told.co2e is not None
     assert told.co2e.value / 1000 == pytest.approx(106.7, abs=0.3)
+
+
+def test_a_circuit_never_checked_is_due_today_unless_the_shop_has_no_fixed_rule() -> None:
+    day = date(2026, 9, 1)
+    assert charge_history.history([], 60 * LB_KG, "R-404A", "receiver", Profile(), day, None).next_check == "2026-09-01"
+    free = Profile(choices={"leak.checks": "none"})
+    assert charge_history.history([], 60 * LB_KG, "R-404A", "receiver", free, day, None).next_check is None

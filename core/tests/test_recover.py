@@ -122,6 +122,12 @@ def test_entries_that_cannot_be_are_refused_by_name(cylinder: dict[str, Any], co
     assert result.verdict.word == "Open"
 
 
+def test_a_scale_a_hair_under_the_tare_is_an_empty_cylinder() -> None:
+    hair = recovered({**READY, "cylinders": {"c1": {**BIG, "tare": "12.248 kg"}}})
+    assert hair.problems == ()
+    assert rules(hair)["cylinder.fill"] == "Holds"
+
+
 def test_no_water_capacity_no_limit() -> None:
     result = recovered({**READY, "cylinders": {"c1": {k: v for k, v in BIG.items() if k != "water_capacity"}}})
     assert any("no limit can be reckoned" in m.label for m in result.missing)

@@ -85,7 +85,7 @@ def history(
     balance = sum(e.kg if e.kind == "added" else -e.kg for e in events)
     full = None if not full_kg else Amount(full_kg, "mass")
     co2e = _co2e_kg(full_kg, refrigerant)
-    check = _next_check(co2e, last_check)
+    check = _next_check(co2e, last_check, today) if profile.choice("leak.checks") == "co2e" else None
     rate = _rate(events, full_kg, profile, today)
     limit = _limit(full_kg, refrigerant, kind, profile)
     word, message = _said(rate, limit, check, today)
@@ -130,10 +130,12 @@ def _co2e_kg(full_kg: float | None, refrigerant: str | None) -> float | None:
     return full_kg * refrigerants.get(refrigerant).gwp_ar4
 
 
-def _next_check(co2e_kg: float | None, last: date | None) -> date | None:
-    """EU 517/2014 (from memory): from 5 t yearly, 50 t half-yearly, 500 t quarterly."""
-    if co2e_kg is None or last is None or co2e_kg < 5 * TONNES:
+def _next_check(co2e_kg: float | None, last: date | None, today: date) -> date | None:
+    """EU 517/2014 (from memory): from 5 t yearly, 50 t half-yearly, 500 t quarterly; today where none is on record."""
+    if co2e_kg is None or co2e_kg < 5 * TONNES:
         return None
+    if last is None:
+        return today
     days = 365 if co2e_kg < 50 * TONNES else 182 if co2e_kg < 500 * TONNES else 91
     return last + timedelta(days=days)
 

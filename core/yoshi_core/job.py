@@ -81,7 +81,9 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
         return result
     if event.kind == "not_applicable":
         verdict = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
-        return dataclasses.replace(result, state="not_applicable", verdict=verdict, missing=(), questions=())
+        return dataclasses.replace(
+            result, state="not_applicable", verdict=verdict, summary=Message("does not apply"), missing=(), questions=()
+        )
     state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
     return dataclasses.replace(result, state=state)
 

@@ -203,6 +203,13 @@ CHOICES: dict[str, Choice] = {
             "It shows a leak that grows sooner; either is allowed, and a place keeps to one.",
         ),
         Choice(
+            "leak.checks",
+            "Leak checks come round",
+            {"co2e": "by CO₂ equivalent: yearly from 5 t, half-yearly from 50 t, quarterly from 500 t", "none": "by no fixed rule"},
+            "co2e",
+            "EU 517/2014 (from memory); elsewhere it is a sound habit, and local law prevails.",
+        ),
+        Choice(
             "leak.empty",
             "An empty system is searched",
             {

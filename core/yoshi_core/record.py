@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from yoshi_core import refrigerants, steps
+from yoshi_core import record_found, refrigerants, steps
 from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.job import Findings
@@ -54,6 +54,9 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "build_up": _build_up(findings.step("identify"), system),
         "marks": _marks(findings.step("weigh_in"), system),
         "cylinders": _cylinders(job, system),
+        "recovered": record_found.recovered(job, system),
+        "decisions": record_found.decisions(job),
+        "visits": record_found.visits(job),
         "readings": _readings(job, system),
         "steps": [_step(result, system) for result in findings.steps],
         "verify_word": verify.verdict.word if verify else "",

@@ -12,6 +12,7 @@ from api.routes_accounts import router as accounts
 from api.routes_cylinders import router as cylinders
 from api.routes_jobs import router as jobs
 from api.routes_refrigerants import router as refrigerants
+from api.routes_shop import router as shop
 from api.routes_systems import router as systems
 
 
@@ -40,6 +41,7 @@ class Api(NinjaAPI):
 api = Api(title="Yoshi", version="1", auth=SessionAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
 problems.register(api)
 api.add_router("", accounts)
+api.add_router("", shop)
 api.add_router("/jobs", jobs)
 api.add_router("/refrigerants", refrigerants)
 api.add_router("/cylinders", cylinders)

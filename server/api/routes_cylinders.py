@@ -27,6 +27,7 @@ class BookRow(Schema):
     refrigerant: str
     owner: str
     tare_kg: float
+    tare_text: str
     water_capacity_kg: float | None
     retest: str
     account: CoreAccount
@@ -100,6 +101,7 @@ def _row(row: Cylinder, held: Account) -> dict[str, Any]:
         "refrigerant": row.refrigerant,
         "owner": row.owner,
         "tare_kg": row.tare_kg,
+        "tare_text": row.tare_text,
         "water_capacity_kg": row.water_capacity_kg,
         "retest": row.retest,
         "account": schema.dump_full(held),

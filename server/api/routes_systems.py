@@ -1,16 +1,19 @@
 """Systems: sites, machines and circuits with their charge history; CSV in; work orders."""
 
 from datetime import date, datetime
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Schema
+from pydantic import Field
 
 from accounts.queries import profile_of
 from api.core_types import CoreHistory, CorePlate
 from api.routes_cylinders import CsvIn, ImportReport
+from api.shapes import Key, Strict
 from api.who import asking_shop, person_of
+from cylinders.actions.past import record_past
 from cylinders.models import Movement
 from cylinders.queries import circuit_movements
 from jobs.queries import jobs_on
@@ -62,6 +65,14 @@ class CircuitState(CircuitCard):
     revisions: list[dict[str, Any]]
     events: list[ChargeEvent]
     jobs: list[JobLink]
+
+
+class PastLine(Strict):
+    key: str = Key
+    kind: Literal["opening", "added", "recovered"]
+    mass: str = Field(max_length=40)
+    at: datetime
+    reason: str = Field(max_length=300)
 
 
 def _events(movements: list[Movement], circuit: Circuit) -> list[tuple[Event, Movement]]:
@@ -147,3 +158,10 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
             for j in jobs_on(circuit)
         ],
     }
+
+
+@router.post("/{circuit_id}/past", response=CircuitState)
+def post_past(request: HttpRequest, circuit_id: int, body: PastLine) -> dict[str, Any]:
+    """A line from an earlier record: the opening balance, or what was added or recovered before this book."""
+    record_past(person_of(request), body.key, circuit_id, body.kind, body.mass, body.at, body.reason)
+    return read_circuit(request, circuit_id)

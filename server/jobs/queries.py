@@ -44,6 +44,6 @@ def jobs_on(circuit: Circuit) -> list[Job]:
     return list(Job.objects.filter(circuit=circuit).defer("document", "findings").order_by("-updated_at")[:50])
 
 
-def open_by_revision(shop: Shop, revision: int) -> list[Job]:
-    """Open jobs begun under a revision of the practice profile."""
-    return list(jobs_of(shop).filter(closed=False, profile_revision=revision).order_by("-updated_at")[:100])
+def open_jobs(shop: Shop, most: int) -> list[Job]:
+    """Open jobs with their documents, last touched first."""
+    return list(jobs_of(shop).filter(closed=False).select_related("shop").order_by("-updated_at")[:most])

@@ -10,6 +10,21 @@ import { JobContext, type JobView } from "./features/job/context.ts";
 
 export const said = (text: string, amounts: Message["amounts"] = {}): Message => ({ text, amounts });
 
+export const emptyPicture: StepResult["picture"] = {
+  parts: [],
+  marks: [],
+  bands: [],
+  trims: [],
+  notes: [],
+  causes: [],
+  next_check: null,
+  rungs: [],
+  compared: [],
+  places: [],
+  loss: null,
+  cylinders: [],
+};
+
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {
   return {
     step,
@@ -22,7 +37,7 @@ export function stepResult(step: string, word: Word, part: Partial<StepResult> =
     problems: [],
     cautions: [],
     movements: [],
-    picture: { parts: [], marks: [], bands: [], trims: [], notes: [] },
+    picture: emptyPicture,
     ...part,
   };
 }
@@ -32,7 +47,7 @@ export function jobView(
   job: Record<string, unknown> = {},
   steps: StepResult[] = [],
 ): JobView {
-  const all = ["identify", "weigh_in", "verify", "close_out"].map(
+  const all = ["identify", "as_found", "leak_search", "recover", "weigh_in", "verify", "close_out"].map(
     (step) => steps.find((s) => s.step === step) ?? stepResult(step, "Open"),
   );
   const findings = {
@@ -42,6 +57,7 @@ export function jobView(
     profile_revision: 1,
     now: "",
     steps: all,
+    standing: { inside: null, added: null, short_again: null, words: said("The unit was worked on.") },
   } as Findings;
   const answer = {
     code: "job1",
@@ -50,6 +66,7 @@ export function jobView(
     title: "Control room",
     closed: false,
     updated_at: "2026-06-18T15:00:00Z",
+    siblings: [],
     job,
     findings,
   } as unknown as JobState;

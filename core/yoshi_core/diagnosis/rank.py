@@ -36,12 +36,12 @@ LOOK_ALIKES: Mapping[str, frozenset[str]] = {
 WEIGHED = {"undercharge": "Recover and weigh: the scale decides.", "overcharge": "Recover and weigh: the scale decides."}
 LABELS = {
     "evaporating": "evaporating",
-    "over_outdoor": "condensing over outdoor air",
+    "over_outdoor": "condensing over outdoor",
     "superheat": "superheat",
     "subcooling": "subcooling",
-    "split": "air temperature split",
+    "split": "split",
     "power": "power over rated",
-    "standing": "standing saturation over the coldest part",
+    "standing": "standing saturation",
 }
 
 
@@ -213,10 +213,7 @@ def _said(name: str, value: float, low: float, high: float) -> Message:
     side = "above" if value >= 0 else "below"
     amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, quantity), "high": Amount(high * scale, quantity)}
     label = LABELS[name]
-    return Message(
-        f"{label[0].upper()}{label[1:]} is {{value}} {side} what a well unit shows today; this cause moves it by {{low}} to {{high}}.",
-        amounts,
-    )
+    return Message(f"{label[0].upper()}{label[1:]} {{value}} {side} a well unit; this makes {{low}} to {{high}}", amounts)
 
 
 def next_check(shares: Sequence[tuple[float, str]], family: Family, done: Mapping[str, str], *, can_run: bool = True) -> Check | None:

@@ -151,7 +151,7 @@ def _say_head(sheet: AsFoundSheet, found: Read, ranked: Ranking, notes: Notes, c
 
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
     """What is known of earlier visits: shown, never scored."""
-    said = [Message(f"Told of earlier visits: {sheet.history} It is shown, not counted.")] if sheet.history else []
+    said = [Message(f"Told of earlier visits: {sheet.history.rstrip('.')}. It is shown, not counted.")] if sheet.history else []
     for fact in context.job.facts:
         if fact.kind == "visit":
             said.append(Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}"))

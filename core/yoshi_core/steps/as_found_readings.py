@@ -61,7 +61,9 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         notes.refuse(context.path("suction_pressure"), "suction_above_liquid", text)
         return Read()
     standing, left = _standing(name, sheet, notes, context)
-    evaporating = None if heating else _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
+    evaporating = (
+        None if heating or sheet.running == "cycling" else _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
+    )
     if sheet.running == "settled" and _looks_like_heating(sheet, evaporating):
         text = (
             "Cooling was chosen, yet this pressure is saturation far above return air: that is what a unit in heating shows, "

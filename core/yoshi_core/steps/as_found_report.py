@@ -52,13 +52,11 @@ def figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Fig
         rows.append(_difference("split", "split", first, second))
     air = returned if sheet.mode == "heating" else value_of(sheet.outdoor)
     if found.condensing_k is not None and air is not None:
-        label = "condensing over return air" if sheet.mode == "heating" else "condensing over the air"
+        label = "over return air" if sheet.mode == "heating" else "over outdoor air"
         rows.append(_difference("over", label, ("condensing, mean of the coil", found.condensing_k), ("air", air)))
     cold = value_of(sheet.box)
     if found.evaporating_k is not None and cold is not None:
-        rows.append(
-            _difference("under", "evaporating under the box", ("box", cold), ("evaporating, mean of the coil", found.evaporating_k))
-        )
+        rows.append(_difference("under", "under the box", ("box", cold), ("evaporating, mean of the coil", found.evaporating_k)))
     if found.evaporating_k is not None:
         terms = (
             Term("", Amount(value_of(sheet.suction_pressure) or 0.0, "gauge_pressure"), "suction"),
@@ -111,7 +109,7 @@ def rungs(sheet: AsFoundSheet, found: Read) -> tuple[Rung, ...]:
     named: tuple[tuple[str, str, Entry | None], ...] = (
         ("return_air", "return air", sheet.return_air),
         ("supply", "supply air", sheet.supply),
-        ("outdoor", "air over the condenser" if sheet.mode != "heating" else "outdoor air", sheet.outdoor),
+        ("outdoor", "outdoor air", sheet.outdoor),
         ("box", "box", sheet.box),
     )
     rows = [Rung(rung_id, label, _t(entry.value)) for rung_id, label, entry in named if entry is not None]

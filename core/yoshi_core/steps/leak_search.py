@@ -222,13 +222,17 @@ def _decide(rows: tuple[Ranked, ...], notes: Notes) -> None:
     still = [row for row in rows if row.state == "open" and row.method is not None]
     closed = fsum(row.share for row in rows if row.state == "closed")
     if still and still[0].method is not None:
-        text = f"Next: {still[0].place.label}, {still[0].method.label}."
-        notes.say("leak.next", "Wait", text + " {chance} that it is here and shows.", TRADE, chance=Amount(still[0].chance, "fraction"))
+        text = f"Next: {still[0].place.label}, {still[0].method.label}. {_out_of_100(still[0].chance)} that it is here and shows."
+        notes.say("leak.next", "Wait", text, TRADE, value=Amount(still[0].chance, "fraction"))
     elif rows and closed > 0.0:
-        text = "What is reachable was looked at. {share} of the chance sits in places not reached; opening them is the customer's decision."
-        notes.say("leak.closed", "Wait", text, TRADE, share=Amount(closed, "fraction"))
+        text = f"What is reachable was looked at. {_out_of_100(closed)} sit in places not reached; opening them is the customer's decision."
+        notes.say("leak.closed", "Wait", text, TRADE, value=Amount(closed, "fraction"))
     elif rows:
         notes.say("leak.none", "Wait", "Every place was called clean, and a negative clears nothing. A long hold decides.", TRADE)
+
+
+def _out_of_100(share: float) -> str:
+    return "Under 1 in 100" if share < 0.01 else f"{share * 100:.0f} in 100"
 
 
 def _verdict(rows: tuple[Ranked, ...], notes: Notes) -> Verdict:

@@ -60,7 +60,9 @@ def _read(key: str, row: RecoveryCylinder, sheet: RecoverSheet, notes: Notes, co
         return Taken(key, row, None, mass, None, None)
     rule = "recover.oily_fill" if sheet.oily else "cylinder.fill"
     try:
-        room = recovery.room(name, water, tare, start - tare, context.profile.value(rule))
+        within = 2.0 * context.profile.value("scale.limit")  # lighter than its tare by no more than two weighings are wrong: empty
+        held = 0.0 if -within <= start - tare < 0.0 else start - tare
+        room = recovery.room(name, water, tare, held, context.profile.value(rule))
         now = value_of(row.gross_now)
         gross = start if now is None else now
         hot = recovery.liquid_full_k(name, water, max(gross - tare, 1e-6)) if gross > tare else None

@@ -39,7 +39,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
             write(row, saved.job, "entries", payload, person)
         return answer_of(row, **_outcome(saved))
 
-    return _on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act)
+    return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act)
 
 
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
@@ -63,7 +63,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
         _book(row, closed, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"close": step, "reason": reason}, act, books=True)
+    return on_job(person, code, key, {"close": step, "reason": reason}, act, books=True)
 
 
 def _book(row: Job, job: CoreJob, person: Person) -> None:
@@ -86,7 +86,7 @@ def leave_out(person: Person, code: str, key: str, step: str, reason: str) -> di
         write(row, job, "not_applicable", {"step": step, "reason": reason}, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"leave_out": step, "reason": reason}, act)
+    return on_job(person, code, key, {"leave_out": step, "reason": reason}, act)
 
 
 def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) -> dict[str, Any]:
@@ -100,7 +100,7 @@ def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) ->
         write(row, ended, "visit_ended", dict(ending), person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"end_visit": dict(ending)}, act)
+    return on_job(person, code, key, {"end_visit": dict(ending)}, act)
 
 
 def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:
@@ -110,7 +110,7 @@ def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:
         write(row, visits.start_visit(read(row), person.shown_name, timezone.now()), "visit_started", {}, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"start_visit": True}, act)
+    return on_job(person, code, key, {"start_visit": True}, act)
 
 
 def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new_run: bool) -> dict[str, Any]:
@@ -121,7 +121,7 @@ def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new
         write(row, opened, "reopened", {"step": step, "reason": reason, "new_run": new_run}, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"reopen": step, "reason": reason, "new_run": new_run}, act)
+    return on_job(person, code, key, {"reopen": step, "reason": reason, "new_run": new_run}, act)
 
 
 def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | None) -> dict[str, Any]:
@@ -141,10 +141,10 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
         write(row, changed, "adopted", {"title": title, "circuit": circuit_id}, person)
         return answer_of(row)
 
-    return _on_job(person, code, key, {"adopt": title, "circuit": circuit_id}, act)
+    return on_job(person, code, key, {"adopt": title, "circuit": circuit_id}, act)
 
 
-def _on_job(
+def on_job(
     person: Person, code: str, key: str, content: Any, act: Callable[[Job], dict[str, Any]], *, books: bool = False
 ) -> dict[str, Any]:
     """Lock, act once, answer. What writes the cylinder book (`books`) locks the shop first, as every movement does."""

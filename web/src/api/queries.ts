@@ -46,6 +46,34 @@ export const profileQuery = queryOptions({
   queryFn: () => kept("profile", () => take(client.GET("/api/profile"))),
 });
 
+export const cylindersQuery = queryOptions({
+  queryKey: ["cylinders"],
+  queryFn: () => kept("cylinders", () => take(client.GET("/api/cylinders"))),
+  refetchInterval: 30_000,
+});
+
+export const cylinderQuery = (code: string, before: number | null = null) =>
+  queryOptions({
+    queryKey: ["cylinder", code, before],
+    queryFn: () => take(client.GET("/api/cylinders/{code}", { params: { path: { code }, query: { before } } })),
+  });
+
+export const systemsQuery = queryOptions({
+  queryKey: ["systems"],
+  queryFn: () => kept("systems", () => take(client.GET("/api/systems"))),
+});
+
+export const circuitQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["circuit", id],
+    queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
+  });
+
+export const peopleQuery = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => take(client.GET("/api/people")),
+});
+
 export const refrigerantsQuery = queryOptions({
   queryKey: ["refrigerants"],
   queryFn: () => kept("refrigerants", () => take(client.GET("/api/refrigerants"))),

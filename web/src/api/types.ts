@@ -28,5 +28,15 @@ export type SaturationState = Schemas["SaturationState"];
 export type ProblemBody = Schemas["ProblemBody"];
 export type System = "us" | "si";
 
+export type CauseRow = Schemas["CauseRow"];
+export type NextCheck = Schemas["NextCheck"];
+export type PlaceRow = Schemas["PlaceRow"];
+export type Rung = Schemas["Rung"];
+export type Account = Schemas["Account"];
+export type BookRow = Schemas["BookRow"];
+export type BookState = Schemas["BookState"];
+export type CircuitCard = Schemas["CircuitCard"];
+export type CircuitState = Schemas["CircuitState"];
+export type ChargeEvent = Schemas["ChargeEvent"];
 /** A field's stored figure; `text` and `unit` are as typed. */
 export type Entry = Schemas["Entry"];

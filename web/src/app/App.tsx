@@ -7,11 +7,15 @@ import type { Me, System } from "../api/types.ts";
 import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { ErrorBoundary } from "./ErrorBoundary.tsx";
+import { Palette } from "./Palette.tsx";
 import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
 
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
+const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
+const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
+const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
 const queries: QueryClient = new QueryClient({
@@ -37,11 +41,15 @@ export function App() {
         <ErrorBoundary>
           <SessionGate>
             <Shortcuts />
+            <Palette />
             <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
+                <Route path="/cylinders/:code?" element={<CylindersPage />} />
+                <Route path="/systems/:id?" element={<SystemsPage />} />
+                <Route path="/shop" element={<ShopPage />} />
                 <Route path="/profile" element={<ProfilePage />} />
                 <Route path="*" element={<TodayPage />} />
               </Routes>

@@ -1,8 +1,15 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { OPEN } from "./Palette.tsx";
 import { useSession } from "./session.ts";
 import { useTheme } from "./theme.ts";
+
+const PLACES = [
+  ["/systems", "Systems"],
+  ["/cylinders", "Cylinders"],
+  ["/refrigerants", "Refrigerants"],
+] as const;
 
 /** The top bar and the page below it. */
 export function Frame({
@@ -36,9 +43,14 @@ export function Frame({
           <span className={home ? "" : "font-semibold text-ink"}>{crumb}</span>
         </p>
         <nav aria-label="Yoshi" className="ml-auto flex items-center gap-2">
-          <Link to="/refrigerants" className="chip max-md:hidden">
-            Refrigerants
-          </Link>
+          {PLACES.map(([to, text]) => (
+            <Link key={to} to={to} className="chip max-lg:hidden">
+              {text}
+            </Link>
+          ))}
+          <button type="button" className="chip max-md:hidden" onClick={() => window.dispatchEvent(new Event(OPEN))}>
+            Find <b className="ml-2">Ctrl K</b>
+          </button>
           <button type="button" className="chip" onClick={() => setSystem(system === "us" ? "si" : "us")}>
             <span className="sr-only">Units: </span>
             <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
@@ -57,11 +69,20 @@ export function Frame({
                 <p className="lab px-4 py-2">
                   {me.name}, {me.shop}
                 </p>
-                <DropdownMenu.Item className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint" asChild>
-                  <Link to="/refrigerants">Refrigerants</Link>
-                </DropdownMenu.Item>
-                <DropdownMenu.Item className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint" asChild>
-                  <Link to="/profile">Practice profile</Link>
+                {[...PLACES, ["/shop", "Shop"], ["/profile", "Practice profile"]].map(([to, text]) => (
+                  <DropdownMenu.Item
+                    key={to}
+                    className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint"
+                    asChild
+                  >
+                    <Link to={to ?? "/"}>{text}</Link>
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Item
+                  className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint md:hidden"
+                  onSelect={() => window.dispatchEvent(new Event(OPEN))}
+                >
+                  Find
                 </DropdownMenu.Item>
                 <DropdownMenu.Item
                   className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"

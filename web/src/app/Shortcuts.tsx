@@ -5,12 +5,14 @@ import { Dialog } from "../ui/Dialog.tsx";
 const KEYS: [string, string][] = [
   ["?", "this list"],
   ["Enter", "go on to the next field"],
-  ["Alt + 1 … 4", "step of the job"],
+  ["Ctrl + K", "find a job, circuit, cylinder or refrigerant"],
+  ["Alt + 1 … 9", "step of the job"],
   ["Alt + T", "Today"],
   ["Alt + R", "Refrigerants"],
+  ["Alt + C", "Cylinders"],
+  ["Alt + S", "Systems"],
   ["Esc", "close what stands over the page"],
 ];
-const ORDER = ["identify", "weigh_in", "verify", "close_out"];
 
 /** Keys that work everywhere. Enter goes on; `?` lists them all. */
 export function Shortcuts() {
@@ -27,10 +29,15 @@ export function Shortcuts() {
       }
       if (!event.altKey) return;
       const job = window.location.pathname.match(/^\/job\/([^/]+)/)?.[1];
-      const step = ORDER[Number(event.key) - 1];
-      if (job && step) navigate(`/job/${job}/${step}`);
+      const steps = document.querySelectorAll<HTMLAnchorElement>(
+        "nav[aria-label='Steps of this job'] ol:first-child a",
+      );
+      const step = steps[Number(event.key) - 1];
+      if (job && step) navigate(new URL(step.href).pathname);
       else if (event.key === "t") navigate("/");
       else if (event.key === "r") navigate("/refrigerants");
+      else if (event.key === "c") navigate("/cylinders");
+      else if (event.key === "s") navigate("/systems");
       else return;
       event.preventDefault();
     };

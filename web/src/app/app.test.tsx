@@ -60,6 +60,17 @@ function keys(path: string) {
     <MemoryRouter initialEntries={[path]}>
       <Shortcuts />
       <Where />
+      {path.startsWith("/job/") && (
+        <nav aria-label="Steps of this job">
+          <ol>
+            {["identify", "as_found", "weigh_in"].map((step) => (
+              <li key={step}>
+                <a href={`/job/abc/${step}`}>{step}</a>
+              </li>
+            ))}
+          </ol>
+        </nav>
+      )}
       <main>
         <input className="control" aria-label="first" />
         <input className="control" aria-label="off" disabled />
@@ -76,7 +87,7 @@ describe("keys", () => {
   it("goes to a step of the job that is open, and only then", () => {
     keys("/job/abc/identify");
     fireEvent.keyDown(document.body, { key: "3", altKey: true });
-    expect(screen.getByRole("status").textContent).toBe("/job/abc/verify");
+    expect(screen.getByRole("status").textContent).toBe("/job/abc/weigh_in");
     cleanup();
     keys("/refrigerants");
     fireEvent.keyDown(document.body, { key: "3", altKey: true });

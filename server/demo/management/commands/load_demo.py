@@ -1,5 +1,6 @@
 """Loads the demo world once; a world that is there already is left alone."""
 
+from datetime import timedelta
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -7,8 +8,10 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import Person, ProfileRevision, Shop
+from cylinders.actions.book import add_cylinder
+from cylinders.actions.past import record_past
 from demo import world
-from jobs.actions.change_job import close_step, save_changes
+from jobs.actions.change_job import close_step, end_visit, leave_out, save_changes
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, CircuitRevision, Site, System
 from yoshi_core import schema
@@ -35,6 +38,9 @@ class Command(BaseCommand):
                 by=people["vesk"].shown_name,
             )
             circuits = _circuits(shop)
+            _past(people["vesk"], circuits)
+            for cylinder in world.CYLINDERS:
+                add_cylinder(people["vesk"], f"demo-cylinder-{cylinder['code']}", cylinder)
             for number, job in enumerate(world.JOBS):
                 _job(people[job["by"]], circuits[job["circuit"]], job, number)
         self.stdout.write("The demo world is loaded.")
@@ -61,13 +67,26 @@ def _circuits(shop: Shop) -> dict[str, Circuit]:
     return found
 
 
+def _past(person: Person, circuits: dict[str, Circuit]) -> None:
+    """Earlier records, so many days ago."""
+    for facts in world.CIRCUITS:
+        for n, (kind, mass, days, source) in enumerate(facts.get("past", ())):
+            at = timezone.now() - timedelta(days=days)
+            record_past(person, f"demo-{facts['code']}-{n}", circuits[facts["code"]].pk, kind, mass, at, source)
+
+
 def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> None:
-    code = create_job(person, f"demo-job-{number}", "charge", job["title"], circuit.pk)["code"]
+    code = create_job(person, f"demo-job-{number}", job.get("kind", "charge"), job["title"], circuit.pk)["code"]
     for n, stage in enumerate(job["stages"]):
         key = f"demo-{number}-{n}-key"
         if isinstance(stage, str):
             close_step(person, code, key, stage, "")
             continue
+        if isinstance(stage[0], str):
+            leave_out(person, code, key, *stage)
+            continue
         changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, value) for step, field, value in stage]
         answer = save_changes(person, code, key, changes)
         assert not answer["problems"], answer["problems"]
+    if job["title"] == world.WAITING["title"]:
+        end_visit(person, code, f"demo-{number}-visit", world.WAITING)

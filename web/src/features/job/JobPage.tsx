@@ -1,4 +1,5 @@
-import { Navigate, useParams } from "react-router";
+import { Suspense } from "react";
+import { Link, Navigate, useParams } from "react-router";
 import { type StepName, stepsOf } from "../../api/fields.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
@@ -10,6 +11,7 @@ import { JobProvider } from "./JobProvider.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";
 import { Strip } from "./Strip.tsx";
+import { VisitEnd, VisitNote } from "./Visits.tsx";
 
 export function JobPage() {
   const { code = "", step } = useParams();
@@ -18,6 +20,26 @@ export function JobPage() {
     <JobProvider key={code} code={code} system={system}>
       <OneJob step={step} />
     </JobProvider>
+  );
+}
+
+/** The other circuits of the same work order. */
+function Siblings() {
+  const { answer } = useJob();
+  if (!answer.siblings.length) return null;
+  return (
+    <p className="mb-3 text-[14px] text-soft">
+      Same work order:{" "}
+      {answer.siblings.map((job) => (
+        <Link
+          key={job.code}
+          to={`/job/${job.code}`}
+          className="mr-3 inline-flex min-h-[32px] items-center text-copper underline"
+        >
+          {job.title}
+        </Link>
+      ))}
+    </p>
   );
 }
 
@@ -53,19 +75,29 @@ function OneJob({ step }: { step: string | undefined }) {
             system={system}
             base={`/job/${answer.code}`}
           />
+          <VisitEnd className="mt-2 max-md:hidden" />
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
           <LinkNote />
+          <VisitNote />
+          <Siblings />
           {sideFirst && (
             <div className="mb-5 border-b border-rule pb-4">
-              <Side />
+              <Suspense fallback={null}>
+                <Side />
+              </Suspense>
             </div>
           )}
-          <Sheet />
+          <Suspense fallback={<p className="text-soft">Opening …</p>}>
+            <Sheet />
+          </Suspense>
+          <VisitEnd className="mt-3 md:hidden" />
         </main>
         {!sideFirst && (
           <aside className="border-rule px-4 py-5 max-md:px-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">
-            <Side />
+            <Suspense fallback={null}>
+              <Side />
+            </Suspense>
           </aside>
         )}
       </div>

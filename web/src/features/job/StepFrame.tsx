@@ -2,6 +2,7 @@ import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { type StepName, stepsOf } from "../../api/fields.ts";
+import type { JobState } from "../../api/types.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -21,7 +22,7 @@ export function StepFrame({
 }) {
   const result = useStep(step);
   const { answer, system } = useJob();
-  const label = stepsOf("charge").find((s) => s.id === step)?.label;
+  const label = stepsOf("service").find((s) => s.id === step)?.label;
   return (
     <section aria-labelledby="step-name">
       <header className="flex items-start justify-between gap-x-6 gap-y-1 max-md:flex-col">
@@ -83,11 +84,29 @@ function Reasons({ step }: { step: StepName }) {
   );
 }
 
+type Act = "close" | "reopen" | "leave_out";
+const MUST: StepName[] = ["identify", "close_out"];
+/** Common reasons, offered at a tap; the field stays open for another. */
+const LEFT_OUT: Partial<Record<StepName, string[]>> = {
+  as_found: ["it does not run, nothing to read", "new installation, never ran", "seen on an earlier visit"],
+  leak_search: ["no loss to explain", "the leak is seen with the eye", "not ordered by the customer"],
+  recover: ["new installation, under vacuum", "recovered on an earlier visit", "the charge stays in"],
+};
+
+/** The next step that is still to do. */
+function following(state: JobState, step: StepName): StepName | undefined {
+  const order = stepsOf(state.kind).map((s) => s.id);
+  const settled = new Set(
+    state.findings.steps.filter((s) => s.state === "closed" || s.state === "not_applicable").map((s) => s.step),
+  );
+  return order.slice(order.indexOf(step) + 1).find((id) => !settled.has(id));
+}
+
 function Closing({ step, done }: { step: StepName; done: string }) {
   const { answer, refresh, sendNow, link } = useJob();
   const result = useStep(step);
   const navigate = useNavigate();
-  const [asking, setAsking] = useState<"close" | "reopen" | null>(null);
+  const [asking, setAsking] = useState<Act | null>(null);
   const [refused, setRefused] = useState("");
   const [busy, setBusy] = useState(false);
   const closed = result.state === "closed" || result.state === "not_applicable";
@@ -97,7 +116,7 @@ function Closing({ step, done }: { step: StepName; done: string }) {
     result.questions.length === 0 &&
     result.problems.length === 0;
 
-  const act = async (what: "close" | "reopen", reason: string, newRun = false) => {
+  const act = async (what: Act, reason: string, newRun = false) => {
     setBusy(true);
     setRefused("");
     try {
@@ -107,14 +126,15 @@ function Closing({ step, done }: { step: StepName; done: string }) {
       const state =
         what === "close"
           ? await take(client.POST("/api/jobs/{code}/steps/{step}/close", { params, body }))
-          : await take(
-              client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body: { ...body, new_run: newRun } }),
-            );
+          : what === "leave_out"
+            ? await take(client.POST("/api/jobs/{code}/steps/{step}/leave-out", { params, body }))
+            : await take(
+                client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body: { ...body, new_run: newRun } }),
+              );
       refresh(state);
       setAsking(null);
-      const order = stepsOf(answer.kind);
-      const next = order[order.findIndex((s) => s.id === step) + 1];
-      if (what === "close" && next) navigate(`/job/${answer.code}/${next.id}`);
+      const next = following(state, step);
+      if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`);
     } catch (error) {
       setRefused(
         error instanceof Refused
@@ -142,6 +162,11 @@ function Closing({ step, done }: { step: StepName; done: string }) {
           {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
         </button>
       )}
+      {!closed && !MUST.includes(step) && (
+        <button type="button" className="btn quiet" onClick={() => setAsking("leave_out")}>
+          Does not apply
+        </button>
+      )}
       {!ready && result.missing.length > 0 && (
         <p className="text-[14px] text-soft" data-testid="missing">
           Still open: {result.missing.map((m) => m.label).join(", ")}
@@ -159,9 +184,13 @@ function Closing({ step, done }: { step: StepName; done: string }) {
         title={
           asking === "reopen"
             ? "Why is this step opened again?"
-            : `It says ${result.verdict.word}. Why close it all the same?`
+            : asking === "leave_out"
+              ? "Why does this step not apply?"
+              : `It says ${result.verdict.word}. Why close it all the same?`
         }
         again={asking === "reopen"}
+        go={asking === "leave_out" ? "It does not apply" : "Close with this reason"}
+        usual={asking === "leave_out" ? (LEFT_OUT[step] ?? []) : []}
         busy={busy}
         refused={refused}
         onCancel={() => setAsking(null)}
@@ -175,6 +204,8 @@ function ReasonDialog(props: {
   open: boolean;
   title: string;
   again: boolean;
+  go: string;
+  usual: string[];
   busy: boolean;
   refused: string;
   onCancel: () => void;
@@ -194,6 +225,15 @@ function ReasonDialog(props: {
         value={reason}
         onChange={(e) => setReason(e.target.value)}
       />
+      {props.usual.length > 0 && (
+        <p className="mt-2 flex flex-wrap gap-2">
+          {props.usual.map((text) => (
+            <button key={text} type="button" className="chip" onClick={() => setReason(text)}>
+              {text}
+            </button>
+          ))}
+        </p>
+      )}
       {props.again && (
         <p className="mt-2 text-[14px] text-soft">
           The figures as closed stay in the record; the correction stands beside them.
@@ -211,7 +251,7 @@ function ReasonDialog(props: {
           disabled={!reason.trim() || props.busy}
           onClick={() => props.onGo(reason, false)}
         >
-          {props.again ? "Open it again" : "Close with this reason"}
+          {props.again ? "Open it again" : props.go}
         </button>
         {props.again && (
           <button

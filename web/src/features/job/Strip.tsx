@@ -12,22 +12,36 @@ const READINGS: [string, string, string][] = [
   ["outdoor", "temperature", "outdoor"],
 ];
 
+/** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
+const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover"];
+
 /** What the instruments say; until probes are connected every value is typed, and marked so with its age. */
 export function Strip({ step }: { step: StepName }) {
   const { answer, system } = useJob();
   const wide = useWide();
   const draws = useRows("weigh_in", "draws", ["d1"]);
+  const taken = useRows("recover", "cylinders", ["c1"]);
   const readings = useRows("verify", "readings", ["r1"]);
   const draw = draws[draws.length - 1] ?? "d1";
   const reading = readings[readings.length - 1] ?? "r1";
-  const scale = (at(answer.job, pathOf(answer.job, "weigh_in", ["draws", draw, "gross_end"])) ??
-    at(answer.job, pathOf(answer.job, "weigh_in", ["draws", draw, "gross_start"]))) as Entry | null;
+  const first = EARLY.includes(step);
+  const scaleAt = (keys: string[]) =>
+    at(answer.job, pathOf(answer.job, first ? "recover" : "weigh_in", keys)) as Entry | null;
+  const filling = taken[taken.length - 1] ?? "c1";
+  const scale = first
+    ? (scaleAt(["cylinders", filling, "gross_now"]) ?? scaleAt(["cylinders", filling, "gross_start"]))
+    : (scaleAt(["draws", draw, "gross_end"]) ?? scaleAt(["draws", draw, "gross_start"]));
+  const read = (field: string) =>
+    at(
+      answer.job,
+      first ? pathOf(answer.job, "as_found", [field]) : pathOf(answer.job, "verify", ["readings", reading, field]),
+    ) as Entry | null;
   const cells = [
     { label: "scale", entry: scale, quantity: "mass" },
     ...READINGS.map(([field, quantity, label]) => ({
       label,
       quantity,
-      entry: at(answer.job, pathOf(answer.job, "verify", ["readings", reading, field])) as Entry | null,
+      entry: read(field),
     })),
   ];
   if (!wide && cells.every((cell) => !cell.entry)) return null;

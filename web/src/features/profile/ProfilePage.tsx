@@ -15,6 +15,8 @@ const RULES = forms.rules as Record<string, Rule>;
 const CHOICES = forms.choices as Record<string, Choice>;
 const GROUPS: [string, string[]][] = [
   ["Charge and lines", ["plate", "line", "part"]],
+  ["As found", ["as_found", "coil"]],
+  ["Leaks and recovery", ["leak", "hold", "recover"]],
   ["Weighing", ["scale", "weigh_in", "cylinder", "critical", "glide"]],
   ["Proof", ["verify", "target", "probe"]],
   ["Trimming", ["trim"]],
@@ -167,11 +169,20 @@ function Revise(props: {
   const cache = useQueryClient();
   const [reason, setReason] = useState("");
   const [refused, setRefused] = useState("");
+  const [effect, setEffect] = useState<{ code: string; title: string; changes: string[] }[] | null>(null);
+  const typed = Object.fromEntries(
+    Object.entries(texts).map(([id, text]) => [id, withUnit(text, RULES[id]?.quantity ?? "", system)]),
+  );
+  const look = async () => {
+    setRefused("");
+    try {
+      setEffect(await take(client.POST("/api/profile/effect", { body: { overrides: typed, choices: schools } })));
+    } catch (error) {
+      setRefused(error instanceof Refused ? error.message : "No answer from the server. Nothing was changed.");
+    }
+  };
   const go = async () => {
     setRefused("");
-    const typed = Object.fromEntries(
-      Object.entries(texts).map(([id, text]) => [id, withUnit(text, RULES[id]?.quantity ?? "", system)]),
-    );
     const latest = (profile.history as Line[])[0]?.revision ?? 0;
     try {
       await take(
@@ -207,9 +218,48 @@ function Revise(props: {
           {refused}
         </p>
       )}
-      <button type="button" className="btn go mt-3" disabled={!reason.trim()} onClick={() => void go()}>
-        Make it our practice
-      </button>
+      {effect && <Effect rows={effect} />}
+      <p className="mt-3 flex flex-wrap gap-3">
+        <button type="button" className="btn" onClick={() => void look()}>
+          What it would change in open jobs
+        </button>
+        <button type="button" className="btn go" disabled={!reason.trim()} onClick={() => void go()}>
+          Make it our practice
+        </button>
+      </p>
+    </div>
+  );
+}
+
+/** What open jobs would say differently; they keep the profile they were begun with until somebody switches them. */
+function Effect({ rows }: { rows: { code: string; title: string; changes: string[] }[] }) {
+  return (
+    <div
+      className="mt-3 max-h-[40vh] overflow-y-auto border-l-4 border-[var(--edge)] pl-3 text-[14px]"
+      aria-live="polite"
+    >
+      {rows.length === 0 ? (
+        <p>No open job would say anything else.</p>
+      ) : (
+        <>
+          <p>
+            <b>{rows.length === 1 ? "One open job" : `${rows.length} open jobs`} would say something else</b>, if
+            switched to it; until then each keeps the profile it was begun with.
+          </p>
+          <ul>
+            {rows.map((row) => (
+              <li key={row.code} className="mt-1">
+                <b>{row.title}</b>
+                {row.changes.map((text) => (
+                  <span key={text} className="block">
+                    {text}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </div>
   );
 }

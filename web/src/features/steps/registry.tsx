@@ -1,5 +1,5 @@
 /** One line a step: its sheet and what stands on the tape beside it. */
-import type { ComponentType } from "react";
+import { type ComponentType, lazy } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { CloseOutSheet } from "./close_out/Sheet.tsx";
 import { CloseOutSide } from "./close_out/Side.tsx";
@@ -12,6 +12,12 @@ import { WeighInSide } from "./weigh_in/Side.tsx";
 
 export const STEPS: Record<StepName, { Sheet: ComponentType; Side: ComponentType }> = {
   identify: { Sheet: IdentifySheet, Side: IdentifySide },
+  as_found: { Sheet: lazy(() => import("./as_found/Sheet.tsx")), Side: lazy(() => import("./as_found/Side.tsx")) },
+  leak_search: {
+    Sheet: lazy(() => import("./leak_search/Sheet.tsx")),
+    Side: lazy(() => import("./leak_search/Side.tsx")),
+  },
+  recover: { Sheet: lazy(() => import("./recover/Sheet.tsx")), Side: lazy(() => import("./recover/Side.tsx")) },
   weigh_in: { Sheet: WeighInSheet, Side: WeighInSide },
   verify: { Sheet: VerifySheet, Side: VerifySide },
   close_out: { Sheet: CloseOutSheet, Side: CloseOutSide },

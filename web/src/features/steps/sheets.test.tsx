@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Band, Figure, StepResult } from "../../api/types.ts";
-import { jobView, said, show, stepResult } from "../../test-job.tsx";
+import { emptyPicture, jobView, said, show, stepResult } from "../../test-job.tsx";
 import { CloseOutSheet, History } from "./close_out/Sheet.tsx";
 import { VerifySheet } from "./verify/Sheet.tsx";
 import { VerifySide } from "./verify/Side.tsx";
@@ -109,7 +109,7 @@ describe("weigh in", () => {
       { id: "close" as const, label: "close the valve", gross_kg: 9.48, counted_kg: -4.72 },
     ];
     show(
-      jobView({}, {}, [weighing({ picture: { parts: [], marks, bands: [], trims: [], notes: [] } })]),
+      jobView({}, {}, [weighing({ picture: { ...emptyPicture, parts: [], marks, bands: [], trims: [], notes: [] } })]),
       <WeighInSide />,
     );
     expect(screen.getByRole("img", { name: /Scale from 31 lb 4.9 oz down to 20 lb 14.4 oz/ })).toBeTruthy();
@@ -137,6 +137,7 @@ describe("verify", () => {
     stepResult("verify", "Holds", {
       figures: [figure("subcooling", 4.67, "temperature_delta"), figure("target", 5.56, "temperature_delta")],
       picture: {
+        ...emptyPicture,
         parts: [],
         marks: [],
         bands: [
@@ -198,7 +199,7 @@ describe("verify", () => {
       },
     ];
     show(
-      jobView({}, {}, [judged({ picture: { parts: [], marks: [], bands: [], trims, notes: [] } })]),
+      jobView({}, {}, [judged({ picture: { ...emptyPicture, parts: [], marks: [], bands: [], trims, notes: [] } })]),
       <VerifySheet />,
     );
     const rows = screen.getAllByRole("row").map((row) => row.textContent);
@@ -218,6 +219,7 @@ describe("verify", () => {
 describe("close out", () => {
   const differing = stepResult("close_out", "Open", {
     picture: {
+      ...emptyPicture,
       parts: [],
       marks: [],
       bands: [],

@@ -89,17 +89,36 @@ function JobList({ jobs }: { jobs: JobRow[] }) {
           >
             <span className="min-w-0">
               <b className="block text-[16px]">{job.title}</b>
-              <span className="text-[14px] text-soft">{[job.site, job.technician].filter(Boolean).join(" · ")}</span>
+              <span className="text-[14px] text-soft">
+                {[job.work_order && `work order ${job.work_order}`, job.site, job.technician]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </span>
             </span>
             <Progress job={job} />
             <VerdictBadge word={job.word as Word} />
             <span className="text-[14px] text-soft">{fill(job.headline, system)}</span>
-            <span className="text-[13px] text-soft md:text-right">{ago(job.updated_at, Date.now())}</span>
+            <span className="text-[13px] text-soft md:text-right">
+              {ago(job.updated_at, Date.now())}
+              {between(job) && <b className="block text-wait">{between(job)}</b>}
+            </span>
           </Link>
         </li>
       ))}
     </ul>
   );
+}
+
+/** Between two visits: how the last one ended and when somebody comes back. */
+function between(job: JobRow): string {
+  const ended: Record<string, string> = {
+    running_not_proven: "running, not proven",
+    left_safe: "left safe",
+    handed_over: "handed over",
+  };
+  const said = ended[job.visit];
+  if (!said || job.closed) return "";
+  return job.return_on ? `${said}, back ${job.return_on}` : said;
 }
 
 /** Where the job stands, as a short run of fittings. */
@@ -109,12 +128,12 @@ function Progress({ job }: { job: JobRow }) {
   const now = job.closed ? steps.length : steps.findIndex((s) => s.id === job.step);
   return (
     <span className="text-[14px]">
-      <svg width="92" height="14" viewBox="0 0 92 14" aria-hidden="true" className="block">
-        <path d="M4 7h84" stroke="var(--rule)" strokeWidth="3" />
+      <svg width="132" height="14" viewBox="0 0 132 14" aria-hidden="true" className="block">
+        <path d={`M4 7h${(steps.length - 1) * 19}`} stroke="var(--rule)" strokeWidth="3" />
         {steps.map((step, n) => (
           <path
             key={step.id}
-            d={`M${n * 25 + 5} 1h7l4 6-4 6h-7l-4-6z`}
+            d={`M${n * 19 + 4} 2h6l3 5-3 5h-6l-3-5z`}
             fill={n < now ? "var(--line)" : "var(--sheet)"}
             stroke={n <= now ? "var(--copper)" : "var(--edge)"}
             strokeWidth="1.4"
@@ -136,7 +155,7 @@ function Start() {
   const file = useRef<HTMLInputElement>(null);
   const [key, setKey] = useState(newKey);
 
-  const make = async (kind: "charge" | "quick") => {
+  const make = async (kind: "service" | "charge" | "quick") => {
     setRefused("");
     try {
       const body = { key, kind, ...namingBody(naming) };
@@ -174,9 +193,14 @@ function Start() {
         }
       >
         <JobNaming value={naming} onChange={setNaming} />
-        <button type="button" className="btn go mt-5" onClick={() => void make("charge")}>
-          Start: copy the data plate
-        </button>
+        <p className="mt-5 flex flex-wrap gap-3">
+          <button type="button" className="btn go" onClick={() => void make("service")}>
+            Whole job: gauges on first
+          </button>
+          <button type="button" className="btn" onClick={() => void make("charge")}>
+            Charge only: it is empty already
+          </button>
+        </p>
         {refused && (
           <p className="note stop mt-4" role="alert">
             {refused}

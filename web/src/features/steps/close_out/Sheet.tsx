@@ -100,7 +100,7 @@ function Standing() {
           <li key={s.step} className="grid grid-cols-[90px_1fr] items-baseline gap-3 border-t border-rule py-2">
             <VerdictBadge word={s.verdict.word} />
             <span>
-              <b>{stepsOf("charge").find((k) => k.id === s.step)?.label}</b>{" "}
+              <b>{stepsOf("service").find((k) => k.id === s.step)?.label}</b>{" "}
               <span className="text-soft">{s.state.replace("_", " ")}</span> · {fill(s.summary, system)}
             </span>
           </li>
@@ -135,7 +135,7 @@ export function History() {
 }
 
 function told(kind: string, payload: HistoryPayload): string {
-  const step = stepsOf("charge").find((s) => s.id === payload.step)?.label;
+  const step = stepsOf("service").find((s) => s.id === payload.step)?.label;
   if (kind !== "entries") return [step, kind, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
   return Object.entries(payload.accepted ?? {})
     .map(([path, value]) => `${labelOf(path)} ${textOf(path, value)}`)

@@ -11,7 +11,7 @@ export function IdentifySheet() {
     <StepFrame
       step={STEP}
       sub="Copy the plate in its own order. The total follows as you type; nothing needs saving."
-      done="Plate is right: go to Weigh in"
+      done="Plate is right: go on"
     >
       <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(220px,1fr)]">
         <DataPlate />
@@ -20,11 +20,33 @@ export function IdentifySheet() {
           <Parts />
         </div>
       </div>
-      <div className="mt-4 grid gap-x-8 md:grid-cols-2">
+      <Pairing />
+    </StepFrame>
+  );
+}
+
+/** Proof that this condenser belongs to that indoor unit, before anything is opened. */
+function Pairing() {
+  const { answer } = useJob();
+  const read = (key: string) =>
+    at(answer.job, pathOf(answer.job, STEP, [key])) ?? at(answer.job, `/circuit/plate/${key}`);
+  const open = read("circuit_known") === false;
+  return (
+    <div className="mt-4 grid gap-x-8 md:grid-cols-2">
+      <div>
         <YesNoField step={STEP} keys={["pairing_proven"]} />
+        {read("pairing_proven") === true && (
+          <ChoiceField step={STEP} keys={["pairing_by"]} hint="before anything is opened" />
+        )}
+      </div>
+      <div>
+        <YesNoField step={STEP} keys={["circuit_known"]} />
+        {open && (
+          <EntryField step={STEP} keys={["other_charge"]} hint="the smaller counts until the unit itself says which" />
+        )}
         <YesNoField step={STEP} keys={["listed"]} />
       </div>
-    </StepFrame>
+    </div>
   );
 }
 

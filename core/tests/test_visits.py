@@ -1,0 +1,79 @@
+"""Visits end with an outcome; what stands is said in plain words, with the days until it is likely short again."""
+
+from typing import Any
+
+import pytest
+
+from tests.make import NOW, PLATE, WEIGHED, job
+from yoshi_core import visits
+from yoshi_core.errors import InvalidInput
+from yoshi_core.job import evaluate
+from yoshi_core.model import Job
+from yoshi_core.profile import Profile
+from yoshi_core.record_found import decisions, recovered
+from yoshi_core.record_found import visits as visit_rows
+
+BEGUN = [{"id": "v1", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell"]}]
+LOSS = {"inside": "refrigerant", "lost": "2 lb", "lost_over": "40 d"}
+
+
+def begun(**more: Any) -> Job:
+    return job(PLATE, more.pop("weigh", WEIGHED), kind="service", visits=BEGUN, **more)
+
+
+def end(subject: Job, outcome: Any = "running_not_proven", **texts: str) -> Job:
+    given = {"reason": "coil dirty", "awaited": "cleaner", "return_on": "2026-07-01", **texts}
+    return visits.end_visit(subject, "Open", outcome, given["reason"], given["awaited"], given["return_on"], NOW)
+
+
+def test_what_was_added_is_lost_again_at_the_rate_of_before() -> None:
+    # 9 lb 5 oz went in, 2 lb were lost in 40 days: gone again in 186 days
+    draw = {"cylinder": "14", "gross_start": "31 lb", "tare": "9 lb", "gross_end": "21 lb 11 oz"}
+    subject = begun(weigh={"system_state": "empty", "draws": {"d1": draw}}, sheets={"leak_search": LOSS})
+    told = evaluate(subject, Profile(), NOW).standing
+    assert told.short_again is not None
+    assert told.short_again.value / 86_400 == pytest.approx(186.25)
+    assert "likely short again in about 186 days" in told.words.show()
+    assert "not proven yet" in told.words.show()
+    unknown = evaluate(begun(weigh={"system_state": "empty", "draws": {"d1": draw}}), Profile(), NOW).standing
+    assert unknown.short_again is None
+    assert "is not known" in unknown.words.show()
+
+
+def test_a_visit_ends_once_and_another_begins() -> None:
+    ended = end(begun())
+    last = ended.visits[-1]
+    assert (last.outcome, last.awaited, last.return_on, last.ended_at) == ("running_not_proven", "cleaner", "2026-07-01", NOW)
+    with pytest.raises(InvalidInput, match="No visit goes on"):
+        end(ended)
+    again = visits.start_visit(ended, "M. Orrin", NOW)
+    assert [v.id for v in again.visits] == ["v1", "v2"]
+    with pytest.raises(InvalidInput, match="goes on already"):
+        visits.start_visit(again, "M. Orrin", NOW)
+    assert visit_rows(ended)[0]["reason"] == "coil dirty Awaited: cleaner. Back on 2026-07-01."
+
+
+@pytest.mark.parametrize(
+    ("outcome", "texts", "path"),
+    [
+        ("proven", {}, "/outcome"),
+        ("gone fishing", {}, "/outcome"),
+        ("left_safe", {"reason": " "}, "/reason"),
+        ("running_not_proven", {"awaited": ""}, "/awaited"),
+        ("handed_over", {"return_on": "next week"}, "/return_on"),
+    ],
+)
+def test_a_visit_does_not_end_without_what_its_outcome_needs(outcome: str, texts: dict[str, str], path: str) -> None:
+    with pytest.raises(InvalidInput) as caught:
+        end(begun(), outcome, **texts)
+    assert caught.value.path == path
+
+
+def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
+    sheet = {
+        "cylinders": {"c1": {"cylinder": "R3", "gross_start": "27 lb 2 oz", "gross_now": "32 lb 5 oz"}},
+        "decisions": {"d1": {"question": "reuse?", "advice": "no", "chosen": "reuse", "by": "canteen manager"}},
+    }
+    subject = begun(sheets={"recover": sheet})
+    assert recovered(subject, "us")[0]["taken"] == "5 lb 3.0 oz"
+    assert decisions(subject) == [{"asked": "reuse?", "advised": "no", "chosen": "reuse", "by": "canteen manager"}]

@@ -1,0 +1,158 @@
+import { useState } from "react";
+import { client, newKey, Refused, take } from "../../api/client.ts";
+import { fill, showAmount } from "../../format/quantity.ts";
+import { Dialog } from "../../ui/Dialog.tsx";
+import { at, useJob } from "./context.ts";
+
+type Visit = {
+  id: string;
+  started_at: string;
+  ended_at?: string;
+  outcome?: keyof typeof OUTCOMES;
+  reason?: string;
+  awaited?: string;
+  return_on?: string;
+};
+const OUTCOMES = {
+  proven: "Proven",
+  running_not_proven: "Running, not proven",
+  left_safe: "Left safe, not running",
+  handed_over: "Handed over",
+} as const;
+const NO_ANSWER = "No answer from the server. Nothing was changed; try again when there is signal.";
+
+function useLastVisit(): Visit | undefined {
+  const { answer } = useJob();
+  const visits = at(answer.job, "/visits");
+  return Array.isArray(visits) ? (visits[visits.length - 1] as Visit) : undefined;
+}
+
+/** How the last visit ended, and the way back in. */
+export function VisitNote() {
+  const { answer, refresh } = useJob();
+  const visit = useLastVisit();
+  const [refused, setRefused] = useState("");
+  if (!visit?.outcome || answer.closed) return null;
+  const start = async () => {
+    try {
+      const params = { path: { code: answer.code } };
+      refresh(await take(client.POST("/api/jobs/{code}/visits/start", { params, body: { key: newKey() } })));
+    } catch (error) {
+      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+    }
+  };
+  return (
+    <section aria-label="Between visits" className="note mb-4 flex flex-wrap items-center justify-between gap-3">
+      <p>
+        <b>The last visit ended: {OUTCOMES[visit.outcome]}.</b> {visit.reason}
+        {visit.awaited ? ` Awaited: ${visit.awaited}.` : ""}
+        {visit.return_on ? ` Back on ${visit.return_on}.` : ""}
+      </p>
+      <button type="button" className="btn" onClick={() => void start()}>
+        Start a new visit
+      </button>
+      {refused && <p role="alert">{refused}</p>}
+    </section>
+  );
+}
+
+/** Ends the visit with its outcome, in plain words for the customer too. */
+export function VisitEnd({ className }: { className: string }) {
+  const { answer, findings, refresh, sendNow, system, link } = useJob();
+  const visit = useLastVisit();
+  const [open, setOpen] = useState(false);
+  const [outcome, setOutcome] = useState("");
+  const [texts, setTexts] = useState({ reason: "", awaited: "", return_on: "" });
+  const [refused, setRefused] = useState("");
+  if (!visit || visit.outcome || answer.closed) return null;
+  const { inside, added, short_again, words } = findings.standing;
+  const go = async () => {
+    setRefused("");
+    try {
+      await sendNow();
+      const params = { path: { code: answer.code } };
+      const body = { key: newKey(), outcome: outcome as keyof typeof OUTCOMES, ...texts };
+      refresh(await take(client.POST("/api/jobs/{code}/visits/end", { params, body })));
+      setOpen(false);
+    } catch (error) {
+      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+    }
+  };
+  const field = (name: "reason" | "awaited" | "return_on", label: string, placeholder = "") => (
+    <div className="mt-3">
+      <label className="lab block" htmlFor={`visit-${name}`}>
+        {label}
+      </label>
+      <input
+        id={`visit-${name}`}
+        className="control"
+        type={name === "return_on" ? "date" : "text"}
+        placeholder={placeholder}
+        value={texts[name]}
+        onChange={(event) => setTexts({ ...texts, [name]: event.target.value })}
+      />
+    </div>
+  );
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={setOpen}
+      title="End this visit"
+      trigger={
+        <button type="button" className={`btn quiet ${className}`} disabled={link === "offline"}>
+          End this visit
+        </button>
+      }
+    >
+      <fieldset>
+        <legend className="lab mb-1">It ends as</legend>
+        <div className="grid gap-2">
+          {Object.entries(OUTCOMES).map(([key, text]) => (
+            <label
+              key={key}
+              className="flex min-h-[44px] cursor-pointer items-center gap-3 rounded-[4px] border border-[var(--edge)] px-3 text-[16px] font-semibold has-checked:border-copper has-checked:bg-tint"
+            >
+              <input
+                type="radio"
+                name="visit-outcome"
+                checked={outcome === key}
+                onChange={() => setOutcome(key)}
+                className="accent-[var(--copper)]"
+              />
+              {text}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      {outcome !== "proven" && field("reason", "why it ends this way")}
+      {outcome === "running_not_proven" && field("awaited", "what is awaited", "evaporator coil, two weeks")}
+      {outcome !== "proven" && field("return_on", "back on")}
+      <dl className="mt-4 grid grid-cols-[150px_1fr] gap-y-1 border-t border-rule pt-3 text-[15px]">
+        <dt className="text-soft">in the system</dt>
+        <dd>{inside ? showAmount(inside, system) : "not weighed"}</dd>
+        {added && (
+          <>
+            <dt className="text-soft">added here</dt>
+            <dd>{showAmount(added, system)}</dd>
+          </>
+        )}
+        {short_again && (
+          <>
+            <dt className="text-soft">likely short again in</dt>
+            <dd>{Math.max(1, Math.round(short_again.value / 86400))} days</dd>
+          </>
+        )}
+      </dl>
+      <h2 className="mt-3">For the customer</h2>
+      <p className="text-[15px]">{fill(words, system)}</p>
+      {refused && (
+        <p className="note stop mt-3" role="alert">
+          {refused}
+        </p>
+      )}
+      <button type="button" className="btn go mt-4" disabled={!outcome} onClick={() => void go()}>
+        End the visit
+      </button>
+    </Dialog>
+  );
+}

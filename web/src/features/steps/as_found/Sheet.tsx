@@ -1,0 +1,354 @@
+import { useState } from "react";
+import type { CauseRow, NextCheck } from "../../../api/types.ts";
+import { fill, show, showAmount } from "../../../format/quantity.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { Why } from "../../../parts/Why.tsx";
+import { at, pathOf, useIsClosed, useJob, useStep } from "../../job/context.ts";
+import { StepFrame } from "../../job/StepFrame.tsx";
+
+const STEP = "as_found" as const;
+const WORDS = ["", "fits poorly", "fits partly", "fits well", "fits best"];
+
+function useValue(key: string): unknown {
+  const { answer, drafts } = useJob();
+  const path = pathOf(answer.job, STEP, [key]);
+  return drafts[path] ? drafts[path].value : at(answer.job, path);
+}
+
+function usePlate(key: string): unknown {
+  const { answer } = useJob();
+  return at(answer.job, `/steps/identify/runs/0/sheet/${key}`) ?? at(answer.job, `/circuit/plate/${key}`);
+}
+
+export default function AsFoundSheet() {
+  return (
+    <StepFrame
+      step={STEP}
+      sub="What it says before anyone touches it. Standing pressure first, then the running unit."
+      done="Seen: go on"
+    >
+      <Unit />
+      <Readings />
+      <Causes />
+      <Check />
+      <Remarks />
+    </StepFrame>
+  );
+}
+
+/** Standing, and how it runs. */
+function Unit() {
+  const running = useValue("running");
+  const settled = running === "settled";
+  return (
+    <fieldset>
+      <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">Standing, then running</legend>
+      <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-5">
+        <EntryField step={STEP} keys={["standing_pressure"]} hint="off, and equalized" />
+        <EntryField step={STEP} keys={["standing_cold"]} />
+        <ChoiceField step={STEP} keys={["running"]} />
+        {running !== "off" && <ChoiceField step={STEP} keys={["mode"]} />}
+        {settled ? (
+          <EntryField step={STEP} keys={["run_time"]} />
+        ) : (
+          <EntryField step={STEP} keys={["volume"]} hint="if known, for what is left" />
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+/** The three columns, in the order they are read off; each result stands under the entries that make it. */
+function Readings() {
+  const mode = useValue("mode");
+  const running = useValue("running");
+  const kind = usePlate("kind");
+  const box = ["reach_in", "receiver", "chiller"].includes(String(kind));
+  if (running === "off") return null;
+  const heating = mode === "heating";
+  return (
+    <>
+      <div className="mt-2 grid gap-x-6 md:grid-cols-3">
+        <fieldset>
+          <legend
+            className="mb-1 w-full border-b pb-1 text-[15px] font-semibold"
+            style={{ color: heating ? "var(--high)" : "var(--low)", borderColor: "var(--ink)" }}
+          >
+            {heating ? "Vapour port, the high side" : "Low side"}
+          </legend>
+          <div className="grid grid-cols-2 gap-x-3">
+            <EntryField step={STEP} keys={["suction_pressure"]} label={heating ? "vapour port" : "suction"} />
+            {running === "cycling" && <EntryField step={STEP} keys={["suction_swing"]} label="and up to" />}
+            <EntryField step={STEP} keys={["suction_line"]} label={heating ? "vapour line" : "suction line"} />
+            <EntryField step={STEP} keys={["amps"]} label="amps" />
+            <EntryField step={STEP} keys={["rated_amps"]} label="rated amps" />
+          </div>
+          <Derived id="superheat" colour="var(--low)" />
+          <Derived id="under" />
+        </fieldset>
+        <fieldset>
+          <legend
+            className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold"
+            style={{ color: "var(--high)" }}
+          >
+            High side
+          </legend>
+          <div className="grid grid-cols-2 gap-x-3">
+            <EntryField step={STEP} keys={["liquid_pressure"]} label="liquid" />
+            <EntryField step={STEP} keys={["liquid_line"]} />
+            <EntryField step={STEP} keys={["outdoor"]} label="outdoor air" hint="into the coil" />
+            {kind === "receiver" && <ChoiceField step={STEP} keys={["sight_glass"]} />}
+          </div>
+          <Derived id="subcooling" colour="var(--high)" />
+          <Derived id="over" />
+        </fieldset>
+        <fieldset>
+          <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">Indoor air</legend>
+          <div className="grid grid-cols-2 gap-x-3">
+            <EntryField step={STEP} keys={["return_air"]} label={box ? "room air" : "return"} />
+            {!box && <EntryField step={STEP} keys={["return_wet_bulb"]} label="wet bulb" />}
+            {!box && <EntryField step={STEP} keys={["supply"]} label="supply" />}
+            {box && <EntryField step={STEP} keys={["box"]} />}
+          </div>
+          <Derived id="split" />
+        </fieldset>
+      </div>
+      <div className="grid gap-x-8 md:grid-cols-2">
+        <YesNoField step={STEP} keys={["iced"]} />
+        <YesNoField step={STEP} keys={["inverter"]} />
+      </div>
+    </>
+  );
+}
+
+function Derived({ id, colour }: { id: string; colour?: string }) {
+  const { system } = useJob();
+  const figure = useStep(STEP).figures.find((f) => f.id === id);
+  if (!figure) return null;
+  return (
+    <p className="flex items-baseline justify-between gap-2 border-t border-rule py-1" data-testid={`derived-${id}`}>
+      <span className="text-[15px] font-semibold">{figure.label}</span>
+      <span className="flex items-baseline">
+        <span className="num text-[24px]" style={{ color: colour }}>
+          {show(figure.amount.value, figure.amount.quantity, system)}
+        </span>
+        <Why figure={figure} system={system} />
+      </span>
+    </p>
+  );
+}
+
+/** All causes that fit; the ones that fit poorly fold away. */
+function Causes() {
+  const { causes } = useStep(STEP).picture;
+  const [all, setAll] = useState(false);
+  if (!causes.length) return null;
+  const shown = all ? causes : causes.filter((cause, n) => n < 3 || cause.fit > 1);
+  const hidden = causes.length - shown.length;
+  return (
+    <section aria-label="What it can be" className="mt-4">
+      <div className="hidden grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)_minmax(0,1.3fr)] gap-x-5 border-b border-ink pb-1 text-[14px] text-soft md:grid">
+        <span>Cause</span>
+        <span>
+          <b className="text-ink">+</b> speaks for it
+        </span>
+        <span>
+          <b className="text-ink">−</b> speaks against it
+        </span>
+      </div>
+      <ol>
+        {shown.map((cause, n) => (
+          <Cause key={cause.id} cause={cause} place={n + 1} />
+        ))}
+      </ol>
+      {(hidden > 0 || all) && (
+        <button type="button" className="btn quiet" onClick={() => setAll(!all)}>
+          {all ? "Show fewer" : `${hidden} more that fit poorly`}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Cause({ cause, place }: { cause: CauseRow; place: number }) {
+  const { system } = useJob();
+  return (
+    <li
+      data-testid={`cause-${cause.id}`}
+      className="grid gap-x-5 gap-y-1 border-b border-rule py-2 md:grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)_minmax(0,1.3fr)]"
+    >
+      <div>
+        <p className="text-[15px] font-semibold">
+          <span className="mr-2 text-soft">{place}</span>
+          {cause.label}
+        </p>
+        <p className="mt-1 flex items-center gap-2 text-[13px] text-soft">
+          <svg width="58" height="8" viewBox="0 0 58 8" aria-hidden="true">
+            {[1, 2, 3, 4].map((step) => (
+              <rect
+                key={step}
+                x={(step - 1) * 15 + 0.5}
+                y="0.5"
+                width="12"
+                height="7"
+                fill={step <= cause.fit ? "var(--ink)" : "none"}
+                stroke="var(--ink)"
+              />
+            ))}
+          </svg>
+          {WORDS[cause.fit]}
+        </p>
+      </div>
+      <Speaks list={cause.speaks_for.map((m) => fill(m, system))} mark="+" />
+      <div>
+        <Speaks list={cause.speaks_against.map((m) => fill(m, system))} mark="−" />
+        {cause.excluded_by && (
+          <p className="text-[13px] text-soft">
+            <b>Would be excluded by:</b> {cause.excluded_by}
+          </p>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function Speaks({ list, mark }: { list: string[]; mark: string }) {
+  if (!list.length) return <p className="text-[13px] text-soft max-md:hidden">nothing read so far</p>;
+  return (
+    <ul className="text-[14px]">
+      {list.slice(0, 3).map((text) => (
+        <li key={text}>
+          <span className="mr-1 font-semibold md:hidden">{mark}</span>
+          {text}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** The cheap check that separates the leaders, with what each outcome would mean; its result ranks again. */
+function Check() {
+  const { next_check: check } = useStep(STEP).picture;
+  const closed = useIsClosed(STEP);
+  return (
+    <>
+      {check && (
+        <section aria-label="Next check" className="mt-4 border-l-4 border-copper pl-4">
+          <p className="text-[15px] font-semibold text-copper">Next, {check.minutes.toFixed(0)} minutes</p>
+          <p className="text-[18px] font-semibold">{check.text}</p>
+          <Meanings check={check} />
+          {!closed && <Results check={check} />}
+        </section>
+      )}
+      <DoneChecks />
+    </>
+  );
+}
+
+function Meanings({ check }: { check: NextCheck }) {
+  const [first] = check.outcomes;
+  if (first && check.outcomes.every((outcome) => outcome.meaning === first.meaning))
+    return (
+      <p className="mt-1 text-[14px] text-soft">
+        Whatever it shows, “{first.meaning}” stays in front; it makes that surer or less sure.
+      </p>
+    );
+  return (
+    <ul className="mt-1 text-[14px] text-soft">
+      {check.outcomes.map((outcome) => (
+        <li key={outcome.id}>
+          <b className="text-ink">{outcome.label}:</b> {outcome.meaning}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Results({ check }: { check: NextCheck }) {
+  const { type, answer } = useJob();
+  const say = (result: string) =>
+    type(pathOf(answer.job, STEP, ["checks", check.id, "result"]), result, { ready: true });
+  return (
+    <p className="mt-3 flex flex-wrap gap-2">
+      {check.outcomes.map((outcome) => (
+        <button key={outcome.id} type="button" className="btn" onClick={() => say(outcome.id)}>
+          {outcome.label}
+        </button>
+      ))}
+      <button type="button" className="btn quiet" onClick={() => say("cannot")}>
+        Cannot do it here
+      </button>
+    </p>
+  );
+}
+
+function DoneChecks() {
+  const { answer, type } = useJob();
+  const closed = useIsClosed(STEP);
+  const base = pathOf(answer.job, STEP, ["checks"]);
+  const done = Object.entries(
+    (at(answer.job, base) ?? {}) as Record<string, { result?: string; note?: string }>,
+  ).filter(([, row]) => row.result);
+  if (!done.length) return null;
+  return (
+    <ul className="mt-2 text-[14px]">
+      {done.map(([id, row]) => (
+        <li key={id} className="flex flex-wrap items-center gap-2">
+          <span>
+            Checked {id.replaceAll("_", " ")}: <b>{(row.result ?? "").replaceAll("_", " ")}</b> {row.note}
+          </span>
+          {!closed && (
+            <button
+              type="button"
+              className="btn quiet"
+              onClick={() => type(`${base}/${id}/result`, null, { ready: true, force: true })}
+            >
+              take back
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** What cannot be true, what was told of before, and the same unit when it was right. */
+function Remarks() {
+  const { system } = useJob();
+  const { picture } = useStep(STEP);
+  return (
+    <>
+      <TextField step={STEP} keys={["history"]} hint="shown, never counted" className="mt-3" />
+      {picture.notes.length > 0 && (
+        <ul className="mt-3 grid gap-1 text-[14px]">
+          {picture.notes.map((note) => (
+            <li key={note.text} className="border-l-4 border-[var(--edge)] pl-3">
+              {fill(note, system)}
+            </li>
+          ))}
+        </ul>
+      )}
+      {picture.compared.length > 0 && (
+        <table className="table mt-3">
+          <caption className="text-left text-[15px] font-semibold">The same unit when it was proven</caption>
+          <thead>
+            <tr>
+              <th>figure</th>
+              <th>then</th>
+              <th>now</th>
+            </tr>
+          </thead>
+          <tbody>
+            {picture.compared.map((row) => (
+              <tr key={row.label}>
+                <td>{row.label}</td>
+                <td>{showAmount(row.then, system)}</td>
+                <td>{showAmount(row.now, system)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}
