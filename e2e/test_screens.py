@@ -55,6 +55,25 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
     page.get_by_role("button", name="Quick total").click()
     page.get_by_role("heading", name="Quick total").wait_for()
     check(page)
+    for title, step, heading in (
+        ("Control room, short again?", "as_found", "As found"),
+        ("Staff quarters, lost a pound in a month", "leak_search", "Leak search"),
+        ("Detector lab, circuit 2, compressor out", "recover", "Recover"),
+    ):
+        page.goto("/")
+        page.get_by_text(title).click()
+        page.get_by_role("heading", name=heading, exact=True).wait_for()
+        assert page.url.endswith(step)
+        check(page)
+    for address, heading in (("/cylinders/R3", "Cylinders"), ("/systems", "Systems"), ("/shop", "Brindlewick Service Co.")):
+        page.goto(address)
+        page.get_by_role("heading", name=heading, exact=True).wait_for()
+        page.wait_for_load_state("networkidle")
+        check(page)
+    page.goto("/systems")
+    page.get_by_role("link", name="Canteen walk-in").click()
+    page.get_by_role("heading", name="Canteen walk-in").wait_for()
+    check(page)
     page.goto("/profile")
     page.get_by_role("heading", name="Trimming").wait_for()
     check(page)

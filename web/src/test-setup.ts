@@ -8,6 +8,12 @@ class Observer {
   disconnect() {}
 }
 globalThis.ResizeObserver ??= Observer as unknown as typeof ResizeObserver;
+window.matchMedia ??= () =>
+  ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  }) as unknown as MediaQueryList;
 Element.prototype.hasPointerCapture ??= () => false;
 Element.prototype.scrollIntoView ??= () => undefined;
 

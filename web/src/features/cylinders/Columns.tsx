@@ -100,7 +100,7 @@ function Column(props: {
   const bar = (from: number, to: number, fill: string) =>
     to > from && <rect x={x} y={y(to)} width={WIDE} height={y(from) - y(to)} fill={fill} stroke="var(--ink)" />;
   return (
-    <g role="button" tabIndex={-1} className="cursor-pointer" onClick={props.onChoose} onKeyDown={() => undefined}>
+    <g className="cursor-pointer" onClick={props.onChoose}>
       {chosen && <rect x={x - 14} y="0" width={WIDE + 28} height={HEIGHT + 26} fill="var(--tint)" />}
       {bar(gross, top, "var(--sheet)")}
       {bar(0, tare, "var(--rule)")}

@@ -54,14 +54,7 @@ export function LeakMap({
       <Coil x={36} colour="var(--high)" />
       <Coil x={634} colour="var(--low)" />
       {spots.map(({ place, x, y, above }) => (
-        <g
-          key={place.id}
-          role="button"
-          tabIndex={-1}
-          className="cursor-pointer"
-          onClick={() => onChoose(place.id)}
-          onKeyDown={() => undefined}
-        >
+        <g key={place.id} className="cursor-pointer" onClick={() => onChoose(place.id)}>
           <Marker place={place} x={x} y={y} chosen={place.id === chosen} />
           {lines(place.label).map((text, n, all) => (
             <text

@@ -1,0 +1,66 @@
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { jobView, said, show } from "../../test-job.tsx";
+import { VisitEnd, VisitNote } from "./Visits.tsx";
+
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
+beforeEach(() => answer.mockReset());
+afterEach(cleanup);
+
+const visit = { id: "v1", started_at: "2026-06-18T08:00:00Z" };
+
+describe("visits", () => {
+  it("ends with an outcome, shows what stands, and keeps what was refused", async () => {
+    const view = jobView({}, { visits: [visit] });
+    view.findings.standing = {
+      inside: { value: 4.2, quantity: "mass", u: null },
+      added: { value: 1, quantity: "mass", u: null },
+      short_again: { value: 86400 * 12.4, quantity: "duration", u: null },
+      words: said("Watch temperatures."),
+    };
+    show(view, <VisitEnd className="" />);
+    fireEvent.click(screen.getByRole("button", { name: "End this visit" }));
+    fireEvent.click(screen.getByLabelText("Running, not proven"));
+    expect(screen.getByText("12 days")).toBeTruthy();
+    expect(screen.getByText("Watch temperatures.")).toBeTruthy();
+    answer.mockResolvedValue(Response.json({ detail: "Say what is awaited.", path: "/awaited" }, { status: 422 }));
+    fireEvent.change(screen.getByLabelText("why it ends this way"), { target: { value: "no coil" } });
+    fireEvent.click(screen.getByRole("button", { name: "End the visit" }));
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("Say what is awaited."));
+    expect(screen.getByLabelText("why it ends this way")).toHaveProperty("value", "no coil");
+    answer.mockResolvedValue(Response.json({ ...view.answer, seq: 9 }));
+    fireEvent.change(screen.getByLabelText("what is awaited"), { target: { value: "coil" } });
+    fireEvent.click(screen.getByRole("button", { name: "End the visit" }));
+    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    const request = answer.mock.calls.at(-1)?.[0] as Request;
+    expect(await request.clone().json()).toMatchObject({
+      outcome: "running_not_proven",
+      reason: "no coil",
+      awaited: "coil",
+    });
+  });
+
+  it("says how the last one ended and starts another", async () => {
+    const ended = { ...visit, outcome: "left_safe", reason: "under vacuum", return_on: "2026-07-01" };
+    const view = jobView({}, { visits: [ended] });
+    show(view, <VisitNote />);
+    expect(screen.getByRole("region").textContent).toContain(
+      "Left safe, not running. under vacuum Back on 2026-07-01.",
+    );
+    answer.mockResolvedValue(new Response(null, { status: 503 }));
+    fireEvent.click(screen.getByRole("button", { name: "Start a new visit" }));
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("Nothing was changed"));
+    answer.mockResolvedValue(Response.json(view.answer));
+    fireEvent.click(screen.getByRole("button", { name: "Start a new visit" }));
+    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+  });
+
+  it("offers no end where no visit goes on", () => {
+    show(jobView({}, { visits: [{ ...visit, outcome: "proven" }] }), <VisitEnd className="" />);
+    expect(screen.queryByRole("button")).toBeNull();
+  });
+});
