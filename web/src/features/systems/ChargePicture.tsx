@@ -35,7 +35,7 @@ export function ChargePicture({
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         width="100%"
-        style={{ minWidth: 560 }}
+        style={{ minWidth: 760 }}
         role="img"
         aria-label={events
           .map((e) => `${new Date(e.at).toLocaleDateString("en-GB")} ${e.kind} ${show(e.kg, "mass", system)}`)

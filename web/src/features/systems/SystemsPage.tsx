@@ -25,7 +25,7 @@ export default function SystemsPage() {
   const sites = [...new Set(rows.map((row) => row.site))];
   return (
     <Frame crumb="Systems" place={me.shop}>
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[380px_minmax(0,1fr)]">
+      <main className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[380px_minmax(0,1fr)]">
         <nav
           aria-label="Systems"
           className={`border-rule px-5 py-5 md:overflow-y-auto md:border-r ${id ? "max-md:hidden" : ""}`}
@@ -59,14 +59,17 @@ export default function SystemsPage() {
             </section>
           ))}
         </nav>
-        <main className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${id ? "" : "max-md:hidden"}`}>
+        <section
+          aria-label="One circuit"
+          className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${id ? "" : "max-md:hidden"}`}
+        >
           {id ? (
             <CircuitPage key={id} id={Number(id)} rows={rows} />
           ) : (
             <p className="text-soft">Choose a circuit: its charge over the years, its rate, its jobs.</p>
           )}
-        </main>
-      </div>
+        </section>
+      </main>
     </Frame>
   );
 }

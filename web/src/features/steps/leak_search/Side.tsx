@@ -62,10 +62,10 @@ export default function LeakSearchSide() {
             </g>
           );
         })}
-        <text x="30" y="18" textAnchor="end" fontSize="12.5" style={{ fill: "var(--soft)" }}>
+        <text x="30" y="18" textAnchor="end" fontSize="13.5" style={{ fill: "var(--soft)" }}>
           0
         </text>
-        <text x="30" y={HEIGHT} textAnchor="end" fontSize="12.5" style={{ fill: "var(--soft)" }}>
+        <text x="30" y={HEIGHT} textAnchor="end" fontSize="13.5" style={{ fill: "var(--soft)" }}>
           {Math.round(minutes)}
         </text>
       </svg>
