@@ -24,6 +24,7 @@ from yoshi_core.job import evaluate  # noqa: E402
 from yoshi_core.profile import Profile  # noqa: E402
 
 EXAMPLE = ROOT / "examples" / "01-control-room.json"
+WHOLE = ROOT / "examples" / "04-whole-job.json"
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
 
 
@@ -67,6 +68,8 @@ def main() -> int:
     whole = seconds(lambda: evaluate(job, Profile(), NOW))
     quick = documents.load_job({**documents.dump_job(job), "kind": "quick"})
     plan = seconds(lambda: evaluate(quick, Profile(), NOW))
+    service = documents.load(WHOLE.read_text())
+    all_steps = seconds(lambda: evaluate(service, Profile(), NOW))
     text = EXAMPLE.read_text()
     read = seconds(lambda: documents.loads(text))
     first_lookup = process("pt", "R-410A", "--psig", "118")
@@ -75,7 +78,8 @@ def main() -> int:
         ("saturation look-up, R-22", f"{pure * 1e6:.2f} µs", f"{pure_library / pure:.0f}× a library call (goal 60×)"),
         ("saturation look-up, R-454B", f"{blend * 1e6:.2f} µs", f"{blend_library / blend:.0f}× a library call (goal 500×)"),
         ("evaluate, plan alone", f"{plan * 1e3:.2f} ms", "goal under 1 ms"),
-        (f"evaluate, all {len(steps.order('charge'))} steps built", f"{whole * 1e3:.2f} ms", "goal under 5 ms"),
+        (f"evaluate, a charge job of {len(steps.order('charge'))} steps", f"{whole * 1e3:.2f} ms", "goal under 5 ms"),
+        (f"evaluate, a whole job of {len(steps.order('service'))} steps, all filled", f"{all_steps * 1e3:.2f} ms", "goal under 2 ms"),
         ("read a document", f"{read * 1e3:.2f} ms", ""),
         ("first look-up, whole process", f"{first_lookup:.2f} s", "goal under 0.3 s"),
         ("first document judged, whole process", f"{first_judged:.2f} s", "goal under 0.6 s"),

@@ -17,7 +17,7 @@ from pathlib import Path
 CORE = Path(__file__).resolve().parents[1] / "core"
 sys.path[:0] = [str(CORE), str(CORE / "tools")]
 
-from learn_signatures import FAMILIES, cases, draw_faults, draw_unit, draw_weather, read  # noqa: E402
+from learn_signatures import FAMILIES, cases_with_faults, draw_faults, draw_unit, draw_weather, read  # noqa: E402
 
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR  # noqa: E402
 from yoshi_core.diagnosis.observed import Observed  # noqa: E402
@@ -59,6 +59,41 @@ def score(found: dict[tuple[str, str], list[Observed]], label: str, change=lambd
         print(f"    {key:20} {n:5}  first {a / n:6.1%}  among three {b / n:6.1%}")
 
 
+def gravity(faults: Faults) -> float:
+    """How far a case is from a well unit, comparable within one cause."""
+    moved = [
+        (item.name, getattr(faults, item.name)) for item in fields(Faults) if getattr(faults, item.name) != getattr(Faults(), item.name)
+    ]
+    numbers = [
+        abs(value - 1.0) if name in {"charge_share", "orifice_scale"} else value for name, value in moved if isinstance(value, float)
+    ]
+    return max(numbers, default=0.0)
+
+
+def by_severity(found: dict[tuple[str, str], list[tuple[Observed, Faults]]]) -> None:
+    """The thirds of each cause by severity, mildest first; and well units, warm room or not."""
+    thirds = [[0, 0, 0] for _ in range(3)]
+    well = {"well, usual room": [0, 0], "well, warm room": [0, 0]}
+    for (_, cause), some in found.items():
+        if cause == "healthy":
+            for observed, faults in some:
+                row = well["well, warm room" if faults.high_load_k > 0.0 else "well, usual room"]
+                row[0] += 1
+                row[1] += named(observed)[0] == "undercharge"
+            continue
+        graded = sorted(some, key=lambda pair: gravity(pair[1]))
+        for n, (observed, _) in enumerate(graded):
+            order = named(observed)
+            row = thirds[min(3 * n // len(graded), 2)]
+            row[0] += 1
+            row[1] += order[0] == cause
+            row[2] += cause in order[:3]
+    for label, (n, a, b) in zip(("mildest third", "middle third", "gravest third"), thirds, strict=True):
+        print(f"    {label:20} {n:5}  first {a / n:6.1%}  among three {b / n:6.1%}")
+    for label, (n, a) in well.items():
+        print(f"    {label:20} {n:5}  called short {a / n:6.2%}")
+
+
 def pairs(count: int) -> None:
     """Two faults at once: is one of them first, are both among the first four?"""
     dice = random.Random(SEED)
@@ -84,8 +119,10 @@ def pairs(count: int) -> None:
 def main(count: int) -> int:
     keys = [(f, c) for f in FAMILIES for c in CAUSES if ONLY_FOR.get(c, f) == f]
     each = max(count // len(keys), 1)
-    found = {(f, c): cases(c, f, each, SEED) for f, c in keys}
+    pairs_of = {(f, c): cases_with_faults(c, f, each, SEED) for f, c in keys}
+    found = {key: [observed for observed, _ in some] for key, some in pairs_of.items()}
     score(found, "all readings")
+    by_severity(pairs_of)
     score(found, "gauges, clamps, outdoor air", without_air)
     pairs(count // 5)
     some = [o for group in found.values() for o in group[:20]]

@@ -20,7 +20,24 @@ def test_pictures_of_the_main_views(open_page: Any) -> None:
     PICTURES.mkdir(exist_ok=True)
     page = open_page("orrin")
     shoot(page, "today")
-    page.get_by_text("Control room, circuit 1").first.click()
+    for title, heading, name in (
+        ("Control room, short again?", "As found", "as-found"),
+        ("Staff quarters, lost a pound in a month", "Leak search", "leak-search"),
+        ("Detector lab, circuit 2, compressor out", "Recover", "recover"),
+    ):
+        page.goto("/")
+        page.get_by_text(title).click()
+        page.get_by_role("heading", name=heading, exact=True).wait_for()
+        shoot(page, name)
+    page.goto("/cylinders/R3")
+    page.get_by_role("table").wait_for()
+    shoot(page, "cylinders")
+    page.goto("/systems")
+    page.get_by_role("link", name="Canteen walk-in").click()
+    page.get_by_role("heading", name="Canteen walk-in").wait_for()
+    shoot(page, "systems")
+    page.goto("/")
+    page.get_by_text("Control room, circuit 1", exact=True).click()
     page.get_by_role("heading", name="Weigh in").wait_for()
     shoot(page, "weigh-in")
     job = page.url.rsplit("/", 1)[0]

@@ -105,6 +105,14 @@ def test_a_leak_explains_a_loss_by_its_band(lost: float, band: tuple[float, floa
     assert leak_search.explains(lost, LeakBand(*band)) == said
 
 
+def test_a_find_that_does_not_explain_the_loss_leaves_the_chance_to_the_others() -> None:
+    tried = {"indoor_coil": Tried({"bubbles": "hit", "electronic": "hit"})}
+    explained = leak_search.search(places_of("split"), tried, "refrigerant")
+    assert fsum(r.share for r in explained if r.state != "hit") < 0.1
+    second = leak_search.search(places_of("split"), tried, "refrigerant", another=True)
+    assert fsum(r.share for r in second if r.state != "hit") == pytest.approx(1.0)
+
+
 def test_the_drop_under_nitrogen_is_held_against_the_loss() -> None:
     hit = {**TEN_CLEAN, "indoor_coil": {"bubbles": "hit", "ultrasonic": "hit"}}
     base = {"inside": "nitrogen", "places": hit, "lost": "2 lb", "lost_over": "45 d", "volume": "6 L", "drops": {"n1": DROP}}

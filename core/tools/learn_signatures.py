@@ -118,15 +118,21 @@ def read(plate: Plate, unit: Unit, weather: Weather, faults: Faults, family: Fam
 
 def cases(cause: str, family: Family, count: int, seed: int) -> list[Observed]:
     """Readings of a cause on units of a family; the same seed gives the same ones."""
+    return [observed for observed, _ in cases_with_faults(cause, family, count, seed)]
+
+
+def cases_with_faults(cause: str, family: Family, count: int, seed: int) -> list[tuple[Observed, Faults]]:
+    """The same with the faults that made each."""
     dice = random.Random(f"{seed}-{family}-{cause}")
-    found: list[Observed] = []
+    found: list[tuple[Observed, Faults]] = []
     while len(found) < count:
         plate, unit = draw_unit(family, dice)
         for _ in range(3):
             weather = draw_weather(dice)
-            one = read(plate, unit, weather, draw_faults(cause, dice), family, dice)
+            faults = draw_faults(cause, dice)
+            one = read(plate, unit, weather, faults, family, dice)
             if one is not None and len(found) < count:
-                found.append(one)
+                found.append((one, faults))
     return found
 
 

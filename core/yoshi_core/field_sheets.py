@@ -9,10 +9,10 @@ from yoshi_core.units.quantities import PSI_PA
 
 MODES = {"cooling": "cooling", "heating": "heating"}
 RUNNING = {
-    "settled": "running, settled",
-    "just_started": "running, just started",
+    "settled": "settled",
+    "just_started": "just started",
     "cycling": "short cycling",
-    "off": "does not run, or kept off",
+    "off": "does not run",
 }
 GLASS = {"clear": "clear", "bubbles": "bubbles", "empty": "no liquid seen", "none": "there is none"}
 
@@ -40,7 +40,7 @@ class AsFoundSheet:
         Entry | None, Facts("temperature", "coldest part then", (203.15, 343.15), (243.15, 323.15), source="measured")
     ] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
-    running: Annotated[Running | None, Facts("choice", "the unit", options=RUNNING)] = None
+    running: Annotated[Running | None, Facts("choice", "it runs", options=RUNNING)] = None
     run_time: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
     mode: Annotated[Mode | None, Facts("choice", "running in", options=MODES)] = None
     inverter: Annotated[bool | None, Facts("yesno", "changes its own speed now")] = None

@@ -126,10 +126,12 @@ def search(
     *,
     least: float = 0.1,
     tracer: bool = False,
+    another: bool = False,
 ) -> tuple[Ranked, ...]:
     """Every place with its share, best to look at next first; places not reached, called clean or hit after those.
 
     A negative lowers a place by what the method would have shown, never under `least`: it does not clear it.
+    `another`: what was found does not explain the loss, so a second leak is somewhere else.
     Raises `InvalidInput` for an unknown place or method.
     """
     known = {place.id for place in places}
@@ -140,7 +142,9 @@ def search(
             if method_id not in METHODS:
                 raise InvalidInput(f"There is no method {method_id}.", path=f"/places/{place_id}/{method_id}")
     weights = {p.id: p.prior * _seen(tried.get(p.id, Tried()), contents, loss_kg_year, least) for p in places}
-    whole = fsum(weights.values())
+    if another:
+        weights = {place_id: 0.0 if state_of(tried.get(place_id, Tried())) == "hit" else w for place_id, w in weights.items()}
+    whole = fsum(weights.values()) or 1.0
     rows = [_ranked(p, tried.get(p.id, Tried()), weights[p.id] / whole, contents, loss_kg_year, tracer) for p in places]
     order: dict[State, int] = {"doubted": 0, "open": 0, "clean": 2, "closed": 1, "hit": 3}
     return tuple(sorted(rows, key=lambda row: (order[row.state], -row.per_minute, row.place.id)))

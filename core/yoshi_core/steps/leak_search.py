@@ -38,10 +38,12 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     loss = _loss_kg_s(sheet)
     rows: tuple[Ranked, ...] = ()
-    if notes.need(context.path("inside"), "what is in the system now", sheet.inside) and sheet.inside:
-        rows = _ranked(sheet, loss, notes, context)
-        _contents(sheet, notes, context)
     bands = _leaks(sheet, notes, context)
+    if notes.need(context.path("inside"), "what is in the system now", sheet.inside) and sheet.inside:
+        found = bands.get(False, bands.get(True))
+        another = loss is not None and found is not None and leak_search.explains(loss * YEAR_S, found) == "too_small"
+        rows = _ranked(sheet, loss, another, notes, context)
+        _contents(sheet, notes, context)
     loss_picture = _explain(rows, bands, loss, notes) if rows else None
     _decide(rows, notes)
     hits = tuple(row.place.label for row in rows if row.state == "hit")
@@ -83,7 +85,7 @@ def _tried(row: PlaceSearched) -> Tried:
     return Tried(results, reachable, None if access is None else access / 60.0)
 
 
-def _ranked(sheet: LeakSearchSheet, loss: float | None, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
+def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
     tried: dict[str, Tried] = {}
     for run in context.record.runs:
         for place_id, row in run.sheet.places.items():
@@ -104,6 +106,7 @@ def _ranked(sheet: LeakSearchSheet, loss: float | None, notes: Notes, context: S
         None if loss is None else loss * YEAR_S,
         least=context.profile.value("leak.unsure"),
         tracer=context.profile.choice("leak.empty") == "tracer",
+        another=another,
     )
 
 

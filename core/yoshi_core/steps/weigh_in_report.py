@@ -122,8 +122,10 @@ def figures(
 
 
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
+    unproven = not plate.pairing_proven or plate.pairing_by == "told"
+    proof = "Prove which units belong together before opening a valve: switch one off and see which stops."
     found = [
-        Caution("pairing", Message("Prove which units belong together before opening a valve: switch one off and see which stops.")),
+        *([Caution("pairing", Message(proof))] if unproven else []),
         Caution("cylinder.heat", Message("Warm a cylinder in warm water only, never above 125 °F (52 °C), never with a flame.")),
     ]
     name = plate.refrigerant

@@ -2006,7 +2006,7 @@ export interface components {
             standing_cold?: components["schemas"]["Entry"] | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
-            /** the unit */
+            /** it runs */
             running?: ("settled" | "just_started" | "cycling" | "off") | null;
             /** has run for */
             run_time?: components["schemas"]["Entry"] | null;

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { cylindersQuery } from "../../api/queries.ts";
 import type { BookRow } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
@@ -24,8 +24,11 @@ export default function CylindersPage() {
   const choose = (next: string) => navigate(`/cylinders/${encodeURIComponent(next)}`);
   return (
     <Frame crumb="Cylinders" place={me.shop}>
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_340px]">
-        <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_340px]">
+        <section
+          aria-label="All cylinders"
+          className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${chosen ? "max-md:hidden" : ""}`}
+        >
           <div className="flex flex-wrap items-start justify-between gap-4">
             <div>
               <h1>Cylinders</h1>
@@ -68,15 +71,23 @@ export default function CylindersPage() {
               <List rows={rows} chosen={chosen?.code ?? null} onChoose={choose} />
             </>
           )}
-        </main>
-        <aside className="border-rule px-5 py-5 md:overflow-y-auto md:border-l" aria-label="Account of one cylinder">
+        </section>
+        <section
+          className={`border-rule px-5 py-5 md:overflow-y-auto md:border-l ${chosen ? "" : "max-md:hidden"}`}
+          aria-label="Account of one cylinder"
+        >
+          {chosen && (
+            <Link to="/cylinders" className="mb-2 inline-flex min-h-[44px] items-center text-copper md:hidden">
+              All cylinders
+            </Link>
+          )}
           {chosen ? (
             <Ledger key={chosen.code} code={chosen.code} rows={data?.data ?? []} />
           ) : (
             <p className="text-[14px] text-soft">Tap a cylinder: its account, what can leave it, and every movement.</p>
           )}
-        </aside>
-      </div>
+        </section>
+      </main>
       <footer className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule max-md:hidden">
         {totals(rows).map(([label, kg]) => (
           <div key={label} className="border-r border-rule px-5 py-2 whitespace-nowrap">

@@ -129,7 +129,7 @@ function Derived({ id, colour }: { id: string; colour?: string }) {
     <p className="flex items-baseline justify-between gap-2 border-t border-rule py-1" data-testid={`derived-${id}`}>
       <span className="text-[15px] font-semibold">{figure.label}</span>
       <span className="flex items-baseline">
-        <span className="num text-[24px]" style={{ color: colour }}>
+        <span className="num text-[24px] whitespace-nowrap" style={{ color: colour }}>
           {show(figure.amount.value, figure.amount.quantity, system)}
         </span>
         <Why figure={figure} system={system} />

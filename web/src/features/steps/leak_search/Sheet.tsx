@@ -33,8 +33,8 @@ export default function LeakSearchSheet() {
       sub="Tap a place to say what was used and what it showed. A clean place is lowered, never cleared."
       done="Found: go on"
     >
-      <div className="grid gap-x-5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_minmax(0,1fr)]">
-        <ChoiceField step={STEP} keys={["inside"]} hint="it decides the method" />
+      <div className="grid grid-cols-2 gap-x-5 md:grid-cols-3">
+        <ChoiceField step={STEP} keys={["inside"]} hint="it decides the method" className="max-md:col-span-2" />
         <EntryField step={STEP} keys={["lost"]} hint="weighed in since it was full" />
         <EntryField step={STEP} keys={["lost_over"]} />
       </div>
@@ -79,7 +79,7 @@ function AtPlace({ place, onDone }: { place: PlaceRow; onDone: () => void }) {
           {place.rank === 1 && picture.notes.map((note) => <p key={note.text}>{fill(note, system)}</p>)}
         </div>
         {place.chance !== null && (
-          <p className="text-right">
+          <p className="md:text-right">
             <span className="num block text-[24px] leading-[28px]">{outOf100(place.chance)}</span>
             <span className="lab">that it is here and {place.method} shows it</span>
           </p>

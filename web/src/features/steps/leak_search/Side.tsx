@@ -3,6 +3,11 @@ import { outOf100 } from "./Sheet.tsx";
 
 const HEIGHT = 430;
 
+const short = (label: string) => {
+  const text = label.split(",")[0] ?? label;
+  return text.length > 15 ? `${text.slice(0, 14)}…` : text;
+};
+
 /** Minutes run down, chance per minute across: area is the chance of finding it. */
 export default function LeakSearchSide() {
   const { picture, figures } = useStep("leak_search");
@@ -56,7 +61,7 @@ export default function LeakSearchSide() {
               />
               {tall > 13 && (
                 <text x={42 + wide} y={top + tall / 2 + 4} fontSize="13" fontWeight={first ? 640 : 400}>
-                  {p.rank} {p.label.split(",")[0]}, {Math.round(p.minutes ?? 0)} min
+                  {p.rank} {short(p.label)}, {Math.round(p.minutes ?? 0)} min
                 </text>
               )}
             </g>
