@@ -5,6 +5,7 @@
 Only the ratios, measured in this one run, mean anything on another machine.
 """
 
+import itertools
 import json
 import statistics
 import subprocess
@@ -21,6 +22,7 @@ from CoolProp import CoolProp  # noqa: E402
 
 from yoshi_core import documents, saturation, steps  # noqa: E402
 from yoshi_core.job import evaluate  # noqa: E402
+from yoshi_core.model import Job  # noqa: E402
 from yoshi_core.profile import Profile  # noqa: E402
 
 EXAMPLE = ROOT / "examples" / "01-control-room.json"
@@ -58,6 +60,13 @@ def process(*arguments: str) -> float:
     return statistics.median(times)
 
 
+def with_suction(job: Job, psig: float) -> Job:
+    """The job with another suction pressure as found."""
+    plain = documents.dump_job(job)
+    plain["steps"]["as_found"]["runs"][0]["sheet"]["suction_pressure"] = f"{psig} psig"
+    return documents.load_job(plain)
+
+
 def main() -> int:
     pure = seconds(lambda: saturation.dew_temperature_k("R-22", 600_000.0))
     pure_library = seconds(lambda: CoolProp.PropsSI("T", "P", 600_000.0, "Q", 1, "R22"))
@@ -70,6 +79,8 @@ def main() -> int:
     plan = seconds(lambda: evaluate(quick, Profile(), NOW))
     service = documents.load(WHOLE.read_text())
     all_steps = seconds(lambda: evaluate(service, Profile(), NOW))
+    fresh = itertools.cycle([with_suction(service, 95.0 + n / 50.0) for n in range(600)])  # more readings than are kept
+    typing = seconds(lambda: evaluate(next(fresh), Profile(), NOW))
     text = EXAMPLE.read_text()
     read = seconds(lambda: documents.loads(text))
     first_lookup = process("pt", "R-410A", "--psig", "118")
@@ -80,6 +91,7 @@ def main() -> int:
         ("evaluate, plan alone", f"{plan * 1e3:.2f} ms", "goal under 1 ms"),
         (f"evaluate, a charge job of {len(steps.order('charge'))} steps", f"{whole * 1e3:.2f} ms", "goal under 5 ms"),
         (f"evaluate, a whole job of {len(steps.order('service'))} steps, all filled", f"{all_steps * 1e3:.2f} ms", "goal under 2 ms"),
+        ("the same while as-found readings are typed", f"{typing * 1e3:.2f} ms", "goal under 2 ms"),
         ("read a document", f"{read * 1e3:.2f} ms", ""),
         ("first look-up, whole process", f"{first_lookup:.2f} s", "goal under 0.3 s"),
         ("first document judged, whole process", f"{first_judged:.2f} s", "goal under 0.6 s"),

@@ -21,6 +21,7 @@ LEAST_SUPERHEAT_K = 2.0 * FAHRENHEIT_K
 DRY_BULB_OVER_WET_K = 13.0 * FAHRENHEIT_K
 POWER_SCALE = 10.0
 TAIL = 4.0
+QUARTER = 1.0 / TAIL
 POWER = -0.5 * (TAIL + 1.0)
 SHOWN_SHARE = 0.02
 SPEAKS = 1.0
@@ -148,7 +149,9 @@ def diagnose(observed: Observed) -> Diagnosis:
     check_results(observed.checks)
     learned = signatures(observed.family)
     seen = deviations(observed, derived, learned)
-    weights = {cause: log(CAUSES[cause].prior) + _fit(seen, cases, learned.widths) for cause, cases in learned.cases.items()}
+    used = tuple(n for n, value in enumerate(seen) if value is not None)
+    point = tuple(value / learned.widths[n] for n, value in enumerate(seen) if value is not None)
+    weights = dict(_weights(observed.family, used, point))
     for check_id, result in observed.checks.items():
         for cause in weights:
             weights[cause] += log(factor(CHECKS[check_id], result, cause))
@@ -178,15 +181,26 @@ def check_results(checks: Mapping[str, str]) -> None:
             raise InvalidInput(f"{check_id} has the results {known}; {result} is none.", path=f"/checks/{check_id}")
 
 
-def _fit(seen: Sequence[float | None], cases: Sequence[Sequence[float]], widths: Sequence[float]) -> float:
+@lru_cache(maxsize=32)
+def _cases_by(family: Family, read: tuple[int, ...]) -> Mapping[str, tuple[tuple[float, ...], ...]]:
+    """The known cases of each cause with only the features that were read."""
+    return {cause: tuple(tuple(case[n] for n in read) for case in some) for cause, some in signatures(family).cases.items()}
+
+
+@lru_cache(maxsize=256)
+def _weights(family: Family, read: tuple[int, ...], point: tuple[float, ...]) -> tuple[tuple[str, float], ...]:
+    """Log weight of each cause by the readings alone; kept, since a job is judged again at every entry elsewhere in it."""
+    return tuple((cause, log(CAUSES[cause].prior) + _fit(point, cases)) for cause, cases in _cases_by(family, read).items())
+
+
+def _fit(point: tuple[float, ...], cases: tuple[tuple[float, ...], ...]) -> float:
     """Log of the mean likelihood over the known cases; tails are long, so that one wild reading does not decide alone."""
-    used = [(n, value / widths[n]) for n, value in enumerate(seen) if value is not None]
     total = 0.0
     for case in cases:
         product = 1.0
-        for n, value in used:
-            z = value - case[n]
-            product *= 1.0 + z * z / TAIL
+        for value, known in zip(point, case, strict=False):
+            z = value - known
+            product *= 1.0 + QUARTER * z * z
         total += product**POWER
     return log(total / len(cases))
 

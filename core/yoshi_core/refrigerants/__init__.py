@@ -54,6 +54,7 @@ def names() -> tuple[str, ...]:
     return tuple(_catalogue())
 
 
+@lru_cache(maxsize=512)
 def normalize(text: str) -> str:
     """A designation as the catalogue writes it: `r410a`, `410A` and `R 410a` are `R-410A`; others unchanged."""
     squeezed = re.sub(r"[\s_-]", "", text).lower()

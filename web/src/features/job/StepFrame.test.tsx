@@ -49,11 +49,35 @@ describe("the frame of a step", () => {
     }
   });
 
-  it("does not close while something is missing, and names it", () => {
+  it("does not close while something is missing, names it, and says so when tapped all the same", async () => {
     const result = stepResult("weigh_in", "Open", { missing: [{ path: "/x", label: "the cylinder's tare" }] });
-    show(jobView({}, {}, [result]), frame);
-    expect(screen.getByRole("button", { name: "It is in" })).toHaveProperty("disabled", true);
+    const view = jobView({}, {}, [result]);
+    answer.mockResolvedValue(Response.json({ detail: "Still open: the tare.", code: "x" }, { status: 422 }));
+    show(view, frame);
+    const go = screen.getByRole("button", { name: "It is in" });
+    expect(go.getAttribute("aria-disabled")).toBe("true");
     expect(screen.getByTestId("missing").textContent).toContain("the cylinder's tare");
+    fireEvent.click(go);
+    expect((await screen.findByRole("alert")).textContent).toBe("Still open: the tare.");
+    expect(view.refresh).not.toHaveBeenCalled();
+  });
+
+  it("leaves a step out with a usual reason, or one's own", async () => {
+    const view = jobView({}, {}, [stepResult("recover", "Open")]);
+    answer.mockImplementation(async () => Response.json({ ...view.answer, kind: "service" }));
+    show(
+      view,
+      <StepFrame step="recover" sub="" done="Out">
+        <p />
+      </StepFrame>,
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Does not apply" }));
+    fireEvent.click(screen.getByRole("button", { name: "the charge stays in" }));
+    fireEvent.click(screen.getByRole("button", { name: "It does not apply" }));
+    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    const request = answer.mock.calls[0]?.[0] as Request;
+    expect(new URL(request.url).pathname).toBe("/api/jobs/job1/steps/recover/leave-out");
+    expect(await request.clone().json()).toMatchObject({ reason: "the charge stays in" });
   });
 
   it("closes what holds at one tap, after sending what was typed", async () => {

@@ -156,8 +156,9 @@ function Closing({ step, done }: { step: StepName; done: string }) {
         <button
           type="button"
           className="btn go"
-          disabled={!ready || busy || link === "offline"}
-          onClick={() => (result.verdict.word === "Holds" ? void act("close", "") : setAsking("close"))}
+          disabled={busy || link === "offline"}
+          aria-disabled={!ready}
+          onClick={() => (ready && result.verdict.word !== "Holds" ? setAsking("close") : void act("close", ""))}
         >
           {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
         </button>
