@@ -99,6 +99,21 @@ def test_a_head_far_over_usual_is_not_a_charge_fault_by_itself() -> None:
     assert causes(result)[0] == "condenser_air"
 
 
+def test_a_reach_in_thirty_over_the_room_and_thirty_under_the_box_is_typical() -> None:
+    # common practice, no source: 75 °F room, condensing about 105 °F, evaporating about 30 °F under a 38 °F box
+    sea = 14.696
+    high = saturation.bubble_pressure_pa("R-134a", kelvin(105.0)) / PSI_PA - sea
+    low = saturation.dew_pressure_pa("R-134a", kelvin(8.0)) / PSI_PA - sea
+    readings = {"liquid_pressure": f"{high:.2f} psig", "suction_pressure": f"{low:.2f} psig", "outdoor": "75 °F", "box": "38 °F"}
+    result = found(REACH_IN, {**SETTLED, **readings})
+    over, under = result.figure("over"), result.figure("under")
+    assert over
+    assert over.amount.value * 1.8 == pytest.approx(30.0, abs=0.2)
+    assert under
+    assert under.amount.value * 1.8 == pytest.approx(30.0, abs=0.2)
+    assert causes(result)[0] == "healthy"
+
+
 def test_a_cooler_that_cycles_is_stopped_and_the_cheap_check_comes_first() -> None:
     head = saturation.bubble_pressure_pa("R-404A", kelvin(83.0)) / PSI_PA - 14.696
     sheet = {

@@ -497,6 +497,20 @@ JOBS: tuple[dict[str, Any], ...] = (
     },
     {"circuit": "DL-2", "by": "pell", "title": "Detector lab, coil dirty", "stages": (PROVEN, "identify", LAB_WEIGH, "weigh_in", DIRTY)},
     {
+        "circuit": "SQ-1",
+        "by": "orrin",
+        "title": "Staff quarters, called proven too early",
+        "stages": (
+            PROVEN,
+            "identify",
+            STAFF_QUARTERS_WEIGH,
+            "weigh_in",
+            STAFF_QUARTERS_RUN,
+            ("close", "verify", "no time for another step today"),
+            (("close_out", "outcome", "proven"), ("close_out", "label_fixed", True)),
+        ),
+    },
+    {
         "circuit": "SV-1",
         "by": "pell",
         "title": "Shuttle van, ready to close",

@@ -82,7 +82,10 @@ def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> 
         if isinstance(stage, str):
             close_step(person, code, key, stage, "")
             continue
-        if isinstance(stage[0], str):
+        if stage and stage[0] == "close":
+            close_step(person, code, key, stage[1], stage[2])
+            continue
+        if stage and isinstance(stage[0], str):
             leave_out(person, code, key, *stage)
             continue
         changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, value) for step, field, value in stage]

@@ -1,0 +1,61 @@
+"""The demo world is whole: ten systems, a job at each step, one gone wrong at each, books that agree."""
+
+from collections import defaultdict
+
+import pytest
+from django.core.management import call_command
+
+from cylinders.models import Cylinder, Movement
+from cylinders.queries import accounts, contents_kg
+from demo import world
+from jobs.models import Job
+from jobs.store import read
+from systems.models import Circuit, System
+from yoshi_core import documents, steps
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def _world() -> None:
+    call_command("load_demo", verbosity=0)
+
+
+@pytest.mark.usefixtures("_world")
+def test_ten_systems_and_loading_twice_changes_nothing() -> None:
+    assert System.objects.count() == 10
+    assert Circuit.objects.count() == len(world.CIRCUITS) == 12
+    jobs, movements = Job.objects.count(), Movement.objects.count()
+    call_command("load_demo", verbosity=0)
+    assert (Job.objects.count(), Movement.objects.count()) == (jobs, movements)
+
+
+@pytest.mark.usefixtures("_world")
+def test_a_job_stands_at_each_step_and_one_gone_wrong_at_each() -> None:
+    words: dict[str, set[str]] = defaultdict(set)
+    for job in Job.objects.all():
+        words[job.step].add(job.word if job.visit != "running_not_proven" else "Wait")
+        if job.step == "identify":
+            rules = {r["rule_id"] for s in job.findings["steps"] for r in s["verdict"]["reasons"]}
+            words["identify"] |= {"Wait"} if "pairing.told" in rules else set()
+    assert set(words) == set(steps.order("service"))
+    wrong = {step for step, found in words.items() if found & {"Wait", "Stop"}}
+    assert wrong == set(steps.order("service"))
+
+
+@pytest.mark.usefixtures("_world")
+def test_every_document_is_read_back_as_it_was_written() -> None:
+    for row in Job.objects.all():
+        job = read(row)
+        assert documents.dump_job(documents.load_job(documents.dump_job(job))) == row.document
+
+
+@pytest.mark.usefixtures("_world")
+def test_the_cylinders_stand_as_the_books_say() -> None:
+    rows = list(Cylinder.objects.all())
+    badges = {row.code: held.badge for row, held in accounts(rows[0].shop, rows)}
+    assert {"R2": "Retest due", "R4": "Ready", "R7": "Needs vacuum", "R3": "Room", "14": "In use"}.items() <= badges.items()
+    net = contents_kg(rows)
+    openings = sum(m.mass_kg for m in Movement.objects.filter(kind="opening").exclude(to_cylinder=None))
+    drawn = sum(m.mass_kg for m in Movement.objects.exclude(from_cylinder=None))
+    assert sum(net.values()) == pytest.approx(openings - drawn)
