@@ -21,7 +21,7 @@ LEAST_SUPERHEAT_K = 2.0 * FAHRENHEIT_K
 DRY_BULB_OVER_WET_K = 13.0 * FAHRENHEIT_K
 POWER_SCALE = 10.0
 TAIL = 4.0
-QUARTER = 1.0 / TAIL
+HALF = TAIL**-0.5
 POWER = -0.5 * (TAIL + 1.0)
 SHOWN_SHARE = 0.02
 SPEAKS = 1.0
@@ -150,7 +150,7 @@ def diagnose(observed: Observed) -> Diagnosis:
     learned = signatures(observed.family)
     seen = deviations(observed, derived, learned)
     used = tuple(n for n, value in enumerate(seen) if value is not None)
-    point = tuple(value / learned.widths[n] for n, value in enumerate(seen) if value is not None)
+    point = tuple(0.0 if value is None else HALF * value / learned.widths[n] for n, value in enumerate(seen))
     weights = dict(_weights(observed.family, used, point))
     for check_id, result in observed.checks.items():
         for cause in weights:
@@ -183,8 +183,11 @@ def check_results(checks: Mapping[str, str]) -> None:
 
 @lru_cache(maxsize=32)
 def _cases_by(family: Family, read: tuple[int, ...]) -> Mapping[str, tuple[tuple[float, ...], ...]]:
-    """The known cases of each cause with only the features that were read."""
-    return {cause: tuple(tuple(case[n] for n in read) for case in some) for cause, some in signatures(family).cases.items()}
+    """The known cases of each cause, halved as `_fit` wants them; zero in every feature that was not read."""
+    return {
+        cause: tuple(tuple(HALF * v if n in read else 0.0 for n, v in enumerate(case)) for case in some)
+        for cause, some in signatures(family).cases.items()
+    }
 
 
 @lru_cache(maxsize=256)
@@ -194,14 +197,22 @@ def _weights(family: Family, read: tuple[int, ...], point: tuple[float, ...]) ->
 
 
 def _fit(point: tuple[float, ...], cases: tuple[tuple[float, ...], ...]) -> float:
-    """Log of the mean likelihood over the known cases; tails are long, so that one wild reading does not decide alone."""
+    """Log of the mean likelihood over the known cases; tails are long, so that one wild reading does not decide alone.
+
+    Student's t with four degrees: `Π(1 + z²/4)^-2.5`. Written out over the seven features, since this is where the time goes.
+    """
+    a, b, c, d, e, f, g = point
     total = 0.0
-    for case in cases:
-        product = 1.0
-        for value, known in zip(point, case, strict=False):
-            z = value - known
-            product *= 1.0 + QUARTER * z * z
-        total += product**POWER
+    for u, v, w, x, y, z, s in cases:
+        total += (
+            (1.0 + (a - u) * (a - u))
+            * (1.0 + (b - v) * (b - v))
+            * (1.0 + (c - w) * (c - w))
+            * (1.0 + (d - x) * (d - x))
+            * (1.0 + (e - y) * (e - y))
+            * (1.0 + (f - z) * (f - z))
+            * (1.0 + (g - s) * (g - s))
+        ) ** POWER
     return log(total / len(cases))
 
 
@@ -252,6 +263,16 @@ def next_check(shares: Sequence[tuple[float, str]], family: Family, done: Mappin
 
 
 def _applies(check: Check, family: Family) -> bool:
+    return check.id in _checks_for(family)
+
+
+@lru_cache(maxsize=4)
+def _checks_for(family: Family) -> frozenset[str]:
+    """Ids of the checks that name a cause this family can have."""
+    return frozenset(check.id for check in CHECKS.values() if _names_one_of(check, family))
+
+
+def _names_one_of(check: Check, family: Family) -> bool:
     named = {cause for row in check.factors.values() for cause in row if cause != "*"}
     return any(ONLY_FOR.get(cause, family) == family for cause in named)
 
@@ -267,14 +288,19 @@ def outcomes(check: Check, ranked: Sequence[Ranked]) -> dict[str, str]:
 
 def excluded_by(cause: str, family: Family, done: Mapping[str, str]) -> str:
     """The check, not yet done, that can speak against a cause by name; the scale where charge itself is the cause."""
-    best, least = "", 1.0
+    left = (text for check_id, text in _against(cause, family) if check_id not in done)
+    return next(left, WEIGHED.get(cause, ""))
+
+
+@lru_cache(maxsize=64)
+def _against(cause: str, family: Family) -> tuple[tuple[str, str], ...]:
+    """Checks that can speak against a cause by name, the strongest first: id and text."""
+    found = []
     for check in CHECKS.values():
-        if check.id in done or not _applies(check, family):
-            continue
         lowest = min((row[cause] for row in check.factors.values() if cause in row), default=1.0)
-        if lowest < least - 1e-9:
-            best, least = check.text, lowest
-    return best or WEIGHED.get(cause, "")
+        if lowest < 1.0 and _applies(check, family):
+            found.append((lowest, check.id, check.text))
+    return tuple((check_id, text) for _, check_id, text in sorted(found))
 
 
 def _separates(check: Check, leaders: Sequence[tuple[float, str]]) -> float:

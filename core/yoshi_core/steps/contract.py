@@ -7,6 +7,7 @@ A step is one module with `ID`, `LABEL`, `READS` (ids of earlier steps whose ent
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import cached_property
 from typing import Any
 
 from yoshi_core.model import Job, Plate, Run, StepRecord
@@ -40,8 +41,11 @@ class StepContext:
 
     def path(self, *keys: str) -> str:
         """JSON pointer of a field of the last run's sheet."""
-        number = max(len(self.record.runs) - 1, 0)
-        return "/".join((f"/steps/{self.step}/runs/{number}/sheet", *keys))
+        return "/".join((self._sheet, *keys))
+
+    @cached_property
+    def _sheet(self) -> str:
+        return f"/steps/{self.step}/runs/{max(len(self.record.runs) - 1, 0)}/sheet"
 
 
 @dataclass(frozen=True)
