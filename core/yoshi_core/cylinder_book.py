@@ -64,9 +64,9 @@ def read_retest(text: str) -> str:
     return text
 
 
-def retest_due(card: Card, now: datetime) -> bool:
-    """Whether its retest month has passed."""
-    found = _MONTH.match(card.retest)
+def retest_due(retest: str, now: datetime) -> bool:
+    """Whether a retest month, written year-month, has passed; false where none is stamped."""
+    found = _MONTH.match(retest)
     return found is not None and (int(found[1]), int(found[2])) < (now.year, now.month)
 
 
@@ -95,7 +95,7 @@ def _standing(
 ) -> tuple[Word, str, Message]:
     if card.mixed:
         return "Stop", "Mixed", Message("Two refrigerants met in it: reclaim or destruction only, and no limit is known.")
-    if retest_due(card, now):
+    if retest_due(card.retest, now):
         return "Stop", "Retest due", Message(f"Its retest was due {card.retest}: it must not be filled. Empty it and send it.")
     if net_kg < -BOOK_KG:
         return "Stop", "Below zero", Message("More left it than ever came in. Weigh it.")
@@ -133,7 +133,7 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         raise InvalidInput(f"{card.code} is a one-way cylinder: it is never refilled.", path="/to")
     if card.mixed:
         raise InvalidInput(f"{card.code} holds a mixture: nothing more goes in.", path="/to")
-    if retest_due(card, now):
+    if retest_due(card.retest, now):
         raise InvalidInput(f"{card.code}: its retest was due {card.retest}; it must not be filled.", path="/to")
     if card.refrigerant and card.refrigerant != refrigerant:
         raise InvalidInput(f"{card.code} holds {card.refrigerant}; {refrigerant} must not be mixed into it.", path="/to")

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from django.db.models import Q, Sum
+from django.db.models import Q, QuerySet, Sum
 from django.utils import timezone
 
 from accounts.models import Shop
@@ -74,9 +74,10 @@ def ledger(row: Cylinder, before: int | None = None) -> tuple[list[Line], int | 
     older = mine if before is None else mine.filter(pk__lt=before)
     rows = list(older.select_related("from_cylinder", "to_cylinder", "from_circuit", "to_circuit").order_by("-pk")[: PAGE + 1])
     page, more = rows[:PAGE], len(rows) > PAGE
-    later = (
-        0.0 if before is None else sum(_signed(m, row) for m in mine.filter(pk__gte=before).only("mass_kg", "from_cylinder", "to_cylinder"))
-    )
+    later = 0.0
+    if before is not None:
+        since = mine.filter(pk__gte=before)
+        later = _sum(since.filter(to_cylinder=row)) - _sum(since.filter(from_cylinder=row))
     net = net_kg(row) - later
     lines = []
     for movement in page:
@@ -84,6 +85,11 @@ def ledger(row: Cylinder, before: int | None = None) -> tuple[list[Line], int | 
         lines.append(Line(movement, moved, row.tare_kg + net))
         net -= moved
     return lines, page[-1].pk if more else None
+
+
+def _sum(rows: QuerySet[Movement]) -> float:
+    total: float | None = rows.aggregate(Sum("mass_kg"))["mass_kg__sum"]
+    return total or 0.0
 
 
 def _signed(movement: Movement, row: Cylinder) -> float:

@@ -152,13 +152,7 @@ def diagnose(observed: Observed) -> Diagnosis:
     used = tuple(n for n, value in enumerate(seen) if value is not None)
     point = tuple(0.0 if value is None else HALF * value / learned.widths[n] for n, value in enumerate(seen))
     weights = dict(_weights(observed.family, used, point))
-    for check_id, result in observed.checks.items():
-        for cause in weights:
-            weights[cause] += log(factor(CHECKS[check_id], result, cause))
-    top = max(weights.values())
-    raised = {cause: exp(weight - top) for cause, weight in weights.items()}
-    total = fsum(raised.values())
-    shares = sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+    shares = shares_of(weights, observed.checks)
     twins = LOOK_ALIKES.get(shares[0][1], frozenset())
     ranked = tuple(
         Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause))
@@ -169,6 +163,18 @@ def diagnose(observed: Observed) -> Diagnosis:
     done = {**read, **observed.checks}
     missing = tuple(LABELS[name] for name, value in zip(FEATURES, seen, strict=True) if value is None)
     return Diagnosis(derived, ranked, impossible(observed, derived), missing, next_check(shares, observed.family, done))
+
+
+def shares_of(weights: Mapping[str, float], checks: Mapping[str, str]) -> list[tuple[float, str]]:
+    """Each cause's share of all weight once the results of checks are taken in, greatest first; `weights` are logs."""
+    after = {
+        cause: weight + fsum(log(factor(CHECKS[check_id], result, cause)) for check_id, result in checks.items())
+        for cause, weight in weights.items()
+    }
+    top = max(after.values())
+    raised = {cause: exp(weight - top) for cause, weight in after.items()}
+    total = fsum(raised.values())
+    return sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
 
 
 def check_results(checks: Mapping[str, str]) -> None:

@@ -6,12 +6,12 @@ the trade's signature table says (common practice, no source). Coarser than `ran
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import exp, fsum, log
+from math import fsum, log
 from typing import Literal
 
-from yoshi_core.diagnosis.causes import CAUSES, CHECKS, ONLY_FOR, Check, factor
+from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check
 from yoshi_core.diagnosis.observed import Family
-from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, next_check
+from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, next_check, shares_of
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Message
 
@@ -94,13 +94,7 @@ def rank_by_signs(
     table = HEATING if heating else TABLE
     possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in UNKNOWN)]
     weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
-    for check_id, result in checks.items():
-        for cause in weights:
-            weights[cause] += log(factor(CHECKS[check_id], result, cause))
-    top = max(weights.values())
-    raised = {cause: exp(weight - top) for cause, weight in weights.items()}
-    total = fsum(raised.values())
-    shares = sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+    shares = shares_of(weights, checks)
     ranked = tuple(
         Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, table[cause])) for share, cause in shares if share >= SHOWN_SHARE
     )

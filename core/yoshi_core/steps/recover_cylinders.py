@@ -1,11 +1,9 @@
 """The cylinders of a recovery: room, limits, retest, and what went into each."""
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import datetime
 
-from yoshi_core import recovery, refrigerants
+from yoshi_core import cylinder_book, recovery, refrigerants
 from yoshi_core.errors import CoreError
 from yoshi_core.field_sheets import RecoverSheet, RecoveryCylinder
 from yoshi_core.recovery import Room
@@ -17,7 +15,6 @@ from yoshi_core.verdict import CylinderRow, Movement
 TRADE = "common practice, no source"
 FILL = "AHRI Guideline K (from memory)"
 EMPTY_KG = 0.25
-_MONTH = re.compile(r"^(\d{4})-(0[1-9]|1[0-2])$")
 
 
 @dataclass(frozen=True)
@@ -82,10 +79,11 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
             TRADE,
         )
     if row.retest is not None:
-        month = _MONTH.match(row.retest)
-        if month is None:
-            notes.refuse(f"{path}/retest", "not_a_month", "Write the retest date as year and month, such as 2029-03.")
-        elif _past(month, context.now):
+        try:
+            cylinder_book.read_retest(row.retest)
+        except CoreError as error:
+            notes.refuse(f"{path}/retest", "not_a_month", error.message)
+        if cylinder_book.retest_due(row.retest, context.now):
             notes.say(
                 "cylinder.retest",
                 "Stop",
@@ -96,10 +94,6 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
     if row.contents == "evacuated" and start is not None and tare is not None and start - tare > EMPTY_KG:
         text = "It is called evacuated, yet the scale reads {value} over its tare. Weigh it again, or say what is in it."
         notes.refuse(f"{path}/gross_start", "not_empty", text, value=Amount(start - tare, "mass"))
-
-
-def _past(month: re.Match[str], now: datetime) -> bool:
-    return (int(month[1]), int(month[2])) < (now.year, now.month)
 
 
 def _mass(row: RecoveryCylinder, path: str, notes: Notes) -> float | None:

@@ -48,6 +48,8 @@ def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
     code = str(facts.get("code") or "").strip()
     if not code:
         raise InvalidInput("A cylinder needs the number or name on it.", path="/code")
+    if "/" in code or "\\" in code:
+        raise InvalidInput("A cylinder's number has no slash; write it with a dash.", path="/code")
     if Cylinder.objects.filter(shop=shop, code=code).exists():
         raise InvalidInput(f"There is a cylinder {code} already.", path="/code")
     name = str(facts.get("refrigerant") or "").strip()

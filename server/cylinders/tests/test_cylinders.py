@@ -60,6 +60,26 @@ def test_a_cylinder_opens_with_a_balance_and_its_ledger_reads_like_the_scale(api
 
 
 @pytest.mark.django_db
+@pytest.mark.parametrize(
+    ("more", "path"),
+    [
+        ({"code": " "}, "/code"),
+        ({"code": "R/3"}, "/code"),
+        ({"tare": "heavy"}, "/tare"),
+        ({"tare": "0 lb"}, "/tare"),
+        ({"gross": "5 lb"}, "/gross"),
+        ({"refrigerant": ""}, "/refrigerant"),
+        ({"retest": "2029-13"}, "/retest"),
+    ],
+)
+def test_a_cylinder_that_cannot_be_is_refused_at_its_field(api: Api, more: dict[str, str], path: str) -> None:
+    answer = api.post("/cylinders", **{**NEW, **more})
+    assert (answer.status_code, answer.json()["path"]) == (422, path)
+    assert not Cylinder.objects.exists()
+    assert not Movement.objects.exists()
+
+
+@pytest.mark.django_db
 def test_weighing_takes_the_scales_word_and_asks_for_the_reason_of_a_difference(api: Api) -> None:
     add(api, NEW)
     refused = api.post("/cylinders/14/weigh", gross="28 lb")

@@ -4,10 +4,13 @@ import { NoAnswer } from "./client.ts";
 
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
 
+/** Raised when answers change shape: what an earlier Yoshi kept on the device is not read as if it were today's. */
+const EDITION = "kept2:";
+
 /** Keep an answer that came another way, such as with a save. */
 export function keep<T>(key: string, data: T): Kept<T> {
   const answer: Kept<T> = { data, at: Date.now(), fromDevice: false };
-  void set(`kept:${key}`, answer);
+  void set(`${EDITION}${key}`, answer);
   return answer;
 }
 
@@ -15,11 +18,11 @@ export function keep<T>(key: string, data: T): Kept<T> {
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<T>> {
   try {
     const answer: Kept<T> = { data: await ask(), at: Date.now(), fromDevice: false };
-    await set(`kept:${key}`, answer);
+    await set(`${EDITION}${key}`, answer);
     return answer;
   } catch (error) {
     if (!(error instanceof NoAnswer)) throw error;
-    const before = await get<Kept<T>>(`kept:${key}`);
+    const before = await get<Kept<T>>(`${EDITION}${key}`);
     if (!before) throw error;
     return { ...before, fromDevice: true };
   }

@@ -77,9 +77,12 @@ export default function CylindersPage() {
           aria-label="Account of one cylinder"
         >
           {chosen && (
-            <Link to="/cylinders" className="mb-2 inline-flex min-h-[44px] items-center text-copper md:hidden">
-              All cylinders
-            </Link>
+            <div className="md:hidden">
+              <h1 className="sr-only">Cylinders</h1>
+              <Link to="/cylinders" className="mb-2 inline-flex min-h-[44px] items-center text-copper">
+                All cylinders
+              </Link>
+            </div>
           )}
           {chosen ? (
             <Ledger key={chosen.code} code={chosen.code} rows={data?.data ?? []} />

@@ -19,8 +19,9 @@ export function Ledger({ code, rows }: { code: string; rows: BookRow[] }) {
   const { account } = data;
   return (
     <div>
+      <h2 className="text-[17px]">Cylinder {data.code}</h2>
       <p className="text-[14px] text-soft">
-        Cylinder {data.code}, {data.refrigerant || "empty"}
+        {data.refrigerant || "empty"}
         {data.owner ? `, ${data.owner}` : ""}
       </p>
       <Weight kg={account.net_kg} system={system} label="holds" />

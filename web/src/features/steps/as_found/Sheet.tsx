@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { CauseRow, NextCheck } from "../../../api/types.ts";
 import { fill, show, showAmount } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { Remarks } from "../../../parts/Remarks.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { at, pathOf, useIsClosed, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
@@ -31,7 +32,7 @@ export default function AsFoundSheet() {
       <Readings />
       <Causes />
       <Check />
-      <Remarks />
+      <Past />
     </StepFrame>
   );
 }
@@ -313,21 +314,13 @@ function DoneChecks() {
 }
 
 /** What cannot be true, what was told of before, and the same unit when it was right. */
-function Remarks() {
+function Past() {
   const { system } = useJob();
   const { picture } = useStep(STEP);
   return (
     <>
       <TextField step={STEP} keys={["history"]} hint="shown, never counted" className="mt-3" />
-      {picture.notes.length > 0 && (
-        <ul className="mt-3 grid gap-1 text-[14px]">
-          {picture.notes.map((note) => (
-            <li key={note.text} className="border-l-4 border-[var(--edge)] pl-3">
-              {fill(note, system)}
-            </li>
-          ))}
-        </ul>
-      )}
+      <Remarks notes={picture.notes} system={system} />
       {picture.compared.length > 0 && (
         <table className="table mt-3">
           <caption className="text-left text-[15px] font-semibold">The same unit when it was proven</caption>

@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { cylindersQuery } from "../../../api/queries.ts";
 import type { BookRow, StepResult } from "../../../api/types.ts";
-import { fill, show, showAmount } from "../../../format/quantity.ts";
+import { show, showAmount } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
@@ -102,15 +103,7 @@ function IntoCylinders() {
           <YesNoField step={STEP} keys={["oily"]} />
         </div>
       </div>
-      {picture.notes.length > 0 && (
-        <ul className="mt-3 grid gap-1 text-[14px]">
-          {picture.notes.map((note) => (
-            <li key={note.text} className="border-l-4 border-[var(--edge)] pl-3">
-              {fill(note, system)}
-            </li>
-          ))}
-        </ul>
-      )}
+      <Remarks notes={picture.notes} system={system} />
       <YesNoField step={STEP} keys={["finished"]} className="mt-3 border-t-2 border-ink" />
       {finished && <After />}
     </>
