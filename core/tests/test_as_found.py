@@ -63,7 +63,7 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     sheet = {**SETTLED, "mode": "heating", "suction_pressure": "236 psig", "suction_line": "110 °F", "return_air": "70 °F"}
     without = found(DUCTLESS, sheet)
     assert without.verdict.word == "Open"
-    assert [m.label for m in without.missing] == ["air over the condenser"]
+    assert [m.label for m in without.missing] == ["outdoor air"]
     assert not without.picture.causes
     result = found(DUCTLESS, {**sheet, "outdoor": "50 °F"})
     condensing, over = result.figure("condensing"), result.figure("over")
@@ -74,6 +74,8 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     assert result.figure("superheat") is None
     assert causes(result)[0] == "undercharge"
     assert result.verdict.word == "Wait"
+    labels = {row.id: row.label for row in result.picture.causes}
+    assert labels["condenser_air"].startswith("outdoor coil")
 
 
 def test_the_same_port_in_cooling_at_50_psig_is_far_short() -> None:

@@ -43,6 +43,7 @@ HEATING: Mapping[str, Mapping[str, str]] = {
     "low_airflow": {"suction": "=+", "head": "+", "superheat": "=", "subcooling": "~", "split": "+"},
     "condenser_air": {"suction": "-", "head": "-=", "superheat": "~", "subcooling": "~", "split": "-"},
 }
+HEATING_LABELS = {"condenser_air": "outdoor coil starved of air: dirty, iced, fan"}
 LABELS = {
     "suction": "the evaporating temperature",
     "head": "the condensing temperature",
@@ -91,12 +92,14 @@ def rank_by_signs(
     `reversing`: the unit has a reversing valve. `can_run`: false where it is kept off, so that checks on a
     running unit are not offered.
     """
-    table = HEATING if heating else TABLE
+    table, labels = (HEATING, HEATING_LABELS) if heating else (TABLE, {})
     possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in UNKNOWN)]
     weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
     shares = shares_of(weights, checks)
     ranked = tuple(
-        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, table[cause])) for share, cause in shares if share >= SHOWN_SHARE
+        Ranked(cause, labels.get(cause, CAUSES[cause].label), share, *_reasons(seen, table[cause]))
+        for share, cause in shares
+        if share >= SHOWN_SHARE
     )
     return BySigns(ranked, next_check(shares, family, checks, can_run=can_run))
 

@@ -127,7 +127,8 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
 def _need_readings(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> None:
     if notes.need(context.path("mode"), "cooling or heating", sheet.mode):
         for field in wanted(sheet, context.plate):
-            notes.need(context.path(field), NEEDED[field], getattr(sheet, field))
+            label = "outdoor air" if field == "outdoor" and sheet.mode == "heating" else NEEDED[field]
+            notes.need(context.path(field), label, getattr(sheet, field))
 
 
 def _say_head(sheet: AsFoundSheet, found: Read, ranked: Ranking, notes: Notes, context: StepContext) -> None:
