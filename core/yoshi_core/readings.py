@@ -34,7 +34,10 @@ class Readings:
 
 @dataclass(frozen=True)
 class Side:
-    """One side: absolute pressure in Pa, saturation and line temperature in K, difference in K ± standard uncertainty."""
+    """One side: absolute pressure in Pa, saturation and line temperature in K, difference in K ± standard uncertainty.
+
+    `across_k` is the other end of the glide at this pressure: bubble on the low side, dew on the high side.
+    """
 
     pressure_pa: float
     saturation_k: float
@@ -42,6 +45,7 @@ class Side:
     difference_k: float
     uncertainty_k: float
     slope_k_per_pa: float
+    across_k: float
 
 
 @dataclass(frozen=True)
@@ -65,7 +69,8 @@ def low_side(refrigerant: AnyRefrigerant, gauge_pa: float, line_k: float, readin
     pressure = absolute_pa(gauge_pa, site.gauge_reference, site.altitude_m)
     dew = saturation.dew_temperature_k(refrigerant, pressure)
     slope = (saturation.dew_temperature_k(refrigerant, pressure + _STEP_PA) - dew) / _STEP_PA
-    return Side(pressure, dew, line_k, line_k - dew, _spread(readings, slope), slope)
+    across = saturation.bubble_temperature_k(refrigerant, pressure)
+    return Side(pressure, dew, line_k, line_k - dew, _spread(readings, slope), slope, across)
 
 
 def high_side(refrigerant: AnyRefrigerant, gauge_pa: float, line_k: float, readings: Readings, site: Site) -> Side:
@@ -73,7 +78,8 @@ def high_side(refrigerant: AnyRefrigerant, gauge_pa: float, line_k: float, readi
     pressure = absolute_pa(gauge_pa, site.gauge_reference, site.altitude_m)
     bubble = saturation.bubble_temperature_k(refrigerant, pressure)
     slope = (bubble - saturation.bubble_temperature_k(refrigerant, pressure - _STEP_PA)) / _STEP_PA
-    return Side(pressure, bubble, line_k, bubble - line_k, _spread(readings, slope), slope)
+    across = saturation.dew_temperature_k(refrigerant, pressure)
+    return Side(pressure, bubble, line_k, bubble - line_k, _spread(readings, slope), slope, across)
 
 
 def cooling_state(refrigerant: AnyRefrigerant, readings: Readings, site: Site) -> CoolingState:

@@ -139,7 +139,10 @@ class Mark:
 
 @dataclass(frozen=True)
 class Band:
-    """A measured value against its allowed band, for drawing; all in the amount's SI unit."""
+    """A measured value against its allowed band, for drawing; all in the amount's SI unit.
+
+    `across` is the other end of the glide, from which nothing hangs.
+    """
 
     id: str
     label: str
@@ -151,6 +154,7 @@ class Band:
     saturation: Amount
     measured: Amount
     word: Word
+    across: Amount
 
 
 @dataclass(frozen=True)

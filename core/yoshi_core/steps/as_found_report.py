@@ -101,6 +101,7 @@ def _band(band_id: str, side: str, hung: Side, target: float | None) -> Band:
         _t(hung.saturation_k),
         _t(hung.line_k),
         "Open",
+        _t(hung.across_k),
     )
 
 

@@ -188,6 +188,7 @@ def _band(name: str, side: str, measured: Side, low: float | None, high: float |
         Amount(measured.saturation_k, "temperature"),
         Amount(measured.line_k, "temperature"),
         "Holds" if inside else "Wait",
+        Amount(measured.across_k, "temperature"),
     )
 
 

@@ -2435,6 +2435,7 @@ export interface components {
             measured: components["schemas"]["Amount"];
             /** @enum {string} */
             word: "Holds" | "Wait" | "Stop" | "Open";
+            across: components["schemas"]["Amount"];
         };
         /** @description One reading of the running unit and the addition before it. */
         TrimRow: {

@@ -22,7 +22,7 @@ export function Ladder({
     ...bands.flatMap((b) => {
       const sign = b.side === "low" ? 1 : -1;
       const limits = [b.low, b.high].filter((v): v is number => v !== null).map((v) => b.saturation.value + sign * v);
-      return [b.saturation.value, b.measured.value, ...limits];
+      return [b.saturation.value, b.across.value, b.measured.value, ...limits];
     }),
     ...rungs.map((r) => r.amount.value),
   ];
@@ -97,7 +97,12 @@ function labels(band: Band, y: (kelvin: number) => number, system: System): Name
   const from = band.saturation.value;
   const to = band.measured.value;
   const colour = band.side === "low" ? "var(--low)" : "var(--high)";
+  const glide = Math.abs(from - band.across.value);
+  const other = band.side === "low" ? "bubble" : "dew";
   return [
+    ...(glide > 0.5
+      ? [{ y: y(band.across.value), text: `${other} ${show(band.across.value, "temperature", system)}`, colour }]
+      : []),
     { y: y(from), text: `${band.side === "low" ? "dew" : "bubble"} ${show(from, "temperature", system)}`, colour },
     {
       y: (y(from) + y(to)) / 2,
@@ -149,6 +154,14 @@ function BandMark({ band, y }: { band: Band; y: (kelvin: number) => number }) {
           stroke="var(--holds)"
         />
       )}
+      <rect
+        x="61"
+        y={Math.min(y(from), y(band.across.value))}
+        width="49"
+        height={Math.abs(y(from) - y(band.across.value))}
+        fill={tint}
+        opacity="0.6"
+      />
       <rect
         x="64"
         y={Math.min(y(from), y(to))}

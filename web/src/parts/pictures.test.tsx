@@ -26,7 +26,7 @@ const marks: Mark[] = [
   { id: "slow", label: "slow down", gross_kg: 9.955, counted_kg: -4.29 },
   { id: "close", label: "close", gross_kg: 9.48, counted_kg: -4.766 },
 ];
-const band = (side: "low" | "high", value: number): Band => ({
+const band = (side: "low" | "high", value: number, glide = 0): Band => ({
   id: side === "low" ? "superheat" : "subcooling",
   label: side === "low" ? "superheat" : "subcooling",
   side,
@@ -35,6 +35,7 @@ const band = (side: "low" | "high", value: number): Band => ({
   high: 14,
   target: side === "high" ? 5.5 : null,
   saturation: { value: side === "low" ? 279 : 316, quantity: "temperature", u: null },
+  across: { value: side === "low" ? 279 - glide : 316 + glide, quantity: "temperature", u: null },
   measured: { value: side === "low" ? 279 + value : 316 - value, quantity: "temperature", u: null },
   word: "Holds",
 });
@@ -104,6 +105,16 @@ describe("the temperature ladder", () => {
     expect(screen.getByText(/bubble/)).toBeTruthy();
     const bars = [...container.querySelectorAll('rect[width="26"]')].map((bar) => Number(bar.getAttribute("height")));
     expect((bars[0] ?? 0) / (bars[1] ?? 1)).toBeCloseTo(6 / 5, 1);
+  });
+
+  it("draws saturation as wide as the glide, and names its other end", () => {
+    const { container } = render(<Ladder bands={[band("low", 6, 5)]} system="us" />);
+    expect(screen.getByText(/bubble 33\.5/)).toBeTruthy();
+    const height = (width: number) => Number(container.querySelector(`rect[width="${width}"]`)?.getAttribute("height"));
+    expect(height(49) / height(26)).toBeCloseTo(5 / 6, 1);
+    cleanup();
+    render(<Ladder bands={[band("high", 6, 0)]} system="us" />);
+    expect(screen.queryByText(/^dew/)).toBeNull();
   });
 
   it("is drawn for one side alone, for none, and for nothing to hang", () => {

@@ -277,7 +277,7 @@ describe("recover", () => {
   });
 
   it("offers another cylinder once the first is there", () => {
-    const view = open({ way: "cylinder", cylinders: { c1: { cylinder: "R4" } } });
+    const view = open({ way: "cylinder", cylinders: { c1: { gross_start: { value: 12.3, text: "27 lb 2 oz" } } } });
     fireEvent.click(screen.getByRole("button", { name: "Another cylinder" }));
     expect(view.type).toHaveBeenCalledWith("/steps/recover/runs/0/sheet/cylinders/c2", {}, { ready: true });
   });

@@ -126,6 +126,7 @@ function band(part: Partial<Band>): Band {
     high: 7.2,
     target: 5.56,
     saturation: { value: 316, quantity: "temperature", u: null },
+    across: { value: 316, quantity: "temperature", u: null },
     measured: { value: 311, quantity: "temperature", u: null },
     word: "Holds",
     ...part,

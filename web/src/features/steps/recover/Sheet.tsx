@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { cylindersQuery } from "../../../api/queries.ts";
 import type { BookRow, StepResult } from "../../../api/types.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
@@ -178,17 +177,13 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
 function AnotherCylinder({ rows }: { rows: string[] }) {
   const { answer, type } = useJob();
   const closed = useIsClosed(STEP);
-  const first = at(answer.job, pathOf(answer.job, STEP, ["cylinders", rows[0] ?? "c1"]));
-  const [open, setOpen] = useState(false);
-  if (closed || first === null || open) return null;
+  const last = rows[rows.length - 1] ?? "c1";
+  if (closed || at(answer.job, pathOf(answer.job, STEP, ["cylinders", last, "gross_start"])) === null) return null;
   return (
     <button
       type="button"
       className="btn quiet"
-      onClick={() => {
-        setOpen(true);
-        type(pathOf(answer.job, STEP, ["cylinders", `c${rows.length + 1}`]), {}, { ready: true });
-      }}
+      onClick={() => type(pathOf(answer.job, STEP, ["cylinders", `c${rows.length + 1}`]), {}, { ready: true })}
     >
       Another cylinder
     </button>
