@@ -23,6 +23,10 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('button, a, select, input
     .map((el) => [el.tagName, el.innerText || el.getAttribute('aria-label'), el.getBoundingClientRect().height])"""
 
 
+SIDEWAYS = """() => [...document.querySelectorAll('main, main > *, div:has(> main)')].filter((el) => el.scrollWidth > el.clientWidth + 1
+    && !el.closest('section[tabindex], footer')).map((el) => [el.tagName, el.className.slice(0, 60), el.scrollWidth, el.clientWidth])"""
+
+
 def check(page: Page) -> None:
     """axe finds nothing, no text under 13 px, no target under 44 px."""
     page.wait_for_timeout(250)
@@ -33,6 +37,7 @@ def check(page: Page) -> None:
     assert page.evaluate(SMALLEST) == []
     assert page.evaluate(SMALL_TARGETS) == []
     assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"), "the page scrolls sideways"
+    assert page.evaluate(SIDEWAYS) == [], "something in the page is wider than its place"
 
 
 @pytest.mark.parametrize(

@@ -66,7 +66,7 @@ function OneJob({ step }: { step: string | undefined }) {
   const circuit = (answer.job as { circuit?: { site?: string } }).circuit;
   return (
     <Frame crumb={answer.title} place={circuit?.site}>
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[210px_minmax(0,1fr)_312px]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[210px_minmax(0,1fr)_312px]">
         <div className="border-rule max-md:sticky max-md:top-0 max-md:z-10 max-md:border-b max-md:bg-paper max-md:px-4 md:overflow-y-auto md:border-r md:py-5 md:pl-5">
           <Run
             kind={answer.kind}

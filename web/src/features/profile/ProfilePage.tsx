@@ -27,7 +27,7 @@ export default function ProfilePage() {
   const { data, error } = useQuery(profileQuery);
   return (
     <Frame crumb="Practice profile">
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_300px]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_300px]">
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7">
           {error && <p className="note stop">{error.message}</p>}
           {data && <Sheet key={data.data.revision} profile={data.data} />}

@@ -19,7 +19,7 @@ export default function RefrigerantsPage() {
   const shown = all.filter((r) => r.name.toLowerCase().replace(/-/g, "").includes(squeezed));
   return (
     <Frame crumb="Refrigerants">
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[206px_minmax(0,1fr)_316px]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[206px_minmax(0,1fr)_316px]">
         <nav
           aria-label="All refrigerants"
           className="border-rule max-md:border-b max-md:p-3 md:overflow-y-auto md:border-r md:p-4"

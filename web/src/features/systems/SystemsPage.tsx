@@ -25,7 +25,7 @@ export default function SystemsPage() {
   const sites = [...new Set(rows.map((row) => row.site))];
   return (
     <Frame crumb="Systems" place={me.shop}>
-      <main className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[380px_minmax(0,1fr)]">
+      <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[380px_minmax(0,1fr)]">
         <nav
           aria-label="Systems"
           className={`border-rule px-5 py-5 md:overflow-y-auto md:border-r ${id ? "max-md:hidden" : ""}`}
