@@ -9,6 +9,7 @@ from cylinders.queries import net_kg
 from systems.models import Circuit
 from systems.queries import circuits_of
 from yoshi_core.cylinder_book import BOOK_KG
+from yoshi_core.errors import InvalidInput
 from yoshi_core.model import Posting
 from yoshi_core.verdict import Movement as CoreMovement
 
@@ -27,6 +28,8 @@ def post_ledger(shop: Shop, job_code: str, circuit: Circuit | None, ledger: Sequ
 
 def _post(shop: Shop, key: str, job_code: str, circuit: Circuit | None, posting: Posting) -> Movement:
     movement = posting.movement
+    if movement.kind == "transfer" and posting.kind == "movement":
+        _may_receive(shop, movement, circuit)
     source, destination = movement.source, movement.destination
     reason = ""
     before = None
@@ -63,6 +66,21 @@ def _post(shop: Shop, key: str, job_code: str, circuit: Circuit | None, posting:
         job_code=job_code,
         reverses=before,
     )
+
+
+def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> None:
+    """Raise `InvalidInput` where a transfer goes to no circuit here, to another refrigerant, or to another owner."""
+    code = movement.destination.partition(":")[2]
+    target = circuits_of(shop).filter(code=code).first()
+    if target is None:
+        raise InvalidInput(f"There is no circuit {code} in this shop, so nothing can be booked to it.", path="/to_circuit")
+    takes = target.plate.get("refrigerant")
+    if takes != movement.refrigerant:
+        raise InvalidInput(f"{target.name} takes {takes or 'an unknown refrigerant'}, not {movement.refrigerant}.", path="/to_circuit")
+    if own is not None and target.system.site_id != own.system.site_id:
+        raise InvalidInput(
+            f"{target.name} is at {target.system.site.name}: used refrigerant changes owner only through reclaim.", path="/to_circuit"
+        )
 
 
 def _cylinder(shop: Shop, place: str) -> Cylinder | None:

@@ -126,6 +126,13 @@ def test_a_surplus_is_booked_to_the_other_circuit_and_its_open_job_is_told(api: 
     saved = api.save(code, {**sheet(RECOVER, **facts), **{f"{RECOVER}/cylinders/c1/{k}": v for k, v in cylinder.items()}}).json()
     assert not saved["problems"], saved["problems"]
     keep_all(api, code)
+    machine(shop, "XX-1", refrigerant="R-22")
+    for wrong, said in (("NO-1", "There is no circuit NO-1"), ("XX-1", "takes R-22, not R-134a")):
+        api.save(code, {f"{RECOVER}/to_circuit": wrong}, change={"force": True})
+        refused = api.post(f"/jobs/{code}/steps/recover/close")
+        assert (refused.status_code, said in refused.json()["detail"]) == (422, True)
+        assert not Movement.objects.filter(kind="recover").exists()
+    api.save(code, {f"{RECOVER}/to_circuit": "DC-2"}, change={"force": True})
     closed = api.post(f"/jobs/{code}/steps/recover/close")
     assert closed.status_code == 200, closed.json()
     books = {m.kind: (m.from_cylinder, m.to_circuit, m.mass_kg / LB) for m in Movement.objects.exclude(kind="opening")}
