@@ -74,6 +74,7 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     assert result.figure("superheat") is None
     assert causes(result)[0] == "undercharge"
     assert result.verdict.word == "Wait"
+    assert "coarser" in result.picture.notes[0].show()
     labels = {row.id: row.label for row in result.picture.causes}
     assert labels["condenser_air"].startswith("outdoor coil")
 

@@ -13,7 +13,6 @@ from yoshi_core.verdict import Message, Word
 
 Kind = Literal["new", "recovery"]
 BOOK_KG = 1e-6
-NEARLY_FULL = 0.08
 _MONTH = re.compile(r"^(\d{4})-(0[1-9]|1[0-2])$")
 
 
@@ -120,7 +119,7 @@ def _standing(
         return "Wait", "Needs vacuum", Message("Pull a vacuum and purge it before its first use, or air goes in with the charge.")
     if card.water_capacity_kg is None:
         return "Stop", "No limit known", Message("Its water capacity is not known, so no limit can be reckoned: do not fill it.")
-    if limit_kg is not None and limit_kg - net_kg < NEARLY_FULL * limit_kg:
+    if limit_kg is not None and limit_kg - net_kg < profile.value("recover.nearly_full") * limit_kg:
         return "Wait", "Nearly full", Message("{room} of room is left.", {"room": Amount(max(limit_kg - net_kg, 0.0), "mass")})
     return "Holds", "Room", Message("It takes more of the same refrigerant and owner.")
 

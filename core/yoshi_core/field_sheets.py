@@ -141,6 +141,11 @@ class LeakSearchSheet:
     drops: Annotated[Mapping[str, NitrogenDrop], Facts("record", "nitrogen")] = field(default_factory=dict)
     decisions: Annotated[Mapping[str, Decision], Facts("record", "decisions")] = field(default_factory=dict)
 
+    @property
+    def loss_kg_s(self) -> float | None:
+        """What was lost a second since it was full, kg/s; None where weight or time was not entered."""
+        return None if self.lost is None or self.lost_over is None else self.lost.value / self.lost_over.value
+
 
 WAYS = {"cylinder": "into a cylinder", "pump_down": "pumped down into the condenser"}
 RECEIVED = {"evacuated": "evacuated, nothing in it", "same": "the same refrigerant", "other": "something else, or not known"}

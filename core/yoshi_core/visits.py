@@ -4,9 +4,9 @@ import dataclasses
 from dataclasses import dataclass
 from datetime import datetime
 from math import fsum
-from typing import Any
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.field_sheets import LeakSearchSheet
 from yoshi_core.model import VISIT_OUTCOMES, Job, StepRecord, Visit, VisitOutcome
 from yoshi_core.sheets import value_of
 from yoshi_core.units.display import Amount
@@ -84,11 +84,8 @@ def _inside(results: dict[str, StepResult]) -> Amount | None:
 
 def _loss_kg_s(job: Job) -> float | None:
     runs = job.steps.get("leak_search", StepRecord()).runs
-    sheet: Any = runs[-1].sheet if runs else None
-    if sheet is None or sheet.lost is None or sheet.lost_over is None:
-        return None
-    rate: float = sheet.lost.value / sheet.lost_over.value
-    return rate or None
+    sheet: LeakSearchSheet | None = runs[-1].sheet if runs else None
+    return (sheet.loss_kg_s or None) if sheet is not None else None
 
 
 def current(job: Job) -> Visit | None:

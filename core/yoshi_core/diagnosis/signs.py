@@ -51,7 +51,7 @@ LABELS = {
     "subcooling": "subcooling",
     "split": "the air temperature split",
 }
-UNKNOWN = frozenset({"reversing_leak"})
+NEEDS_REVERSING = frozenset({"reversing_leak"})
 
 
 @dataclass(frozen=True)
@@ -93,7 +93,7 @@ def rank_by_signs(
     running unit are not offered.
     """
     table, labels = (HEATING, HEATING_LABELS) if heating else (TABLE, {})
-    possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in UNKNOWN)]
+    possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in NEEDS_REVERSING)]
     weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
     shares = shares_of(weights, checks)
     ranked = tuple(

@@ -16,6 +16,7 @@ from yoshi_core.verdict import Compared, Message, Picture, StepResult, Verdict, 
 ID = "as_found"
 LABEL = "As found"
 READS: tuple[str, ...] = ("identify",)
+COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,8 @@ def judge(context: StepContext) -> Judged:
         ranked = ranking(sheet, found, notes, context)
     if ranked is not None:
         _say_head(sheet, found, ranked, notes, context)
-    remarks = (*(ranked.remarks if ranked else ()), *_history(sheet, context))
+    coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
+    remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
     result = StepResult(
         step=ID,
         state="open",

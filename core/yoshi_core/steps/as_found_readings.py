@@ -6,7 +6,7 @@ from math import sqrt
 from yoshi_core import readings, refrigerants, saturation, vapor
 from yoshi_core.atmosphere import absolute_pa
 from yoshi_core.charge import LIMIT_TO_STANDARD
-from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
+from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.errors import CoreError
 from yoshi_core.field_sheets import AsFoundSheet
 from yoshi_core.readings import Side
@@ -15,7 +15,6 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
 TRADE = "common practice, no source"
-SLACK_K = 1.5
 
 
 @dataclass(frozen=True)

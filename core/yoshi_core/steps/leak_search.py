@@ -1,6 +1,5 @@
 """Leak search: a map of places, what was tried where, where to look next, and whether a find explains the loss."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core import leak_rate, leak_search, pressure_hold, refrigerants
@@ -22,21 +21,13 @@ LABEL = "Leak search"
 READS: tuple[str, ...] = ("identify", "as_found")
 
 
-@dataclass(frozen=True)
-class Searched:
-    """What later steps build on: labels of the places that leak, and the loss in kg/s where known."""
-
-    hits: tuple[str, ...]
-    loss_kg_s: float | None
-
-
 def judge(context: StepContext) -> Judged:
     """The map ranked, and what has been found said in the job's own numbers."""
     notes = Notes()
     sheet: LeakSearchSheet = context.run.sheet if context.run else LeakSearchSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    loss = _loss_kg_s(sheet)
+    loss = sheet.loss_kg_s
     rows: tuple[Ranked, ...] = ()
     bands = _leaks(sheet, notes, context)
     if notes.need(context.path("inside"), "what is in the system now", sheet.inside) and sheet.inside:
@@ -46,7 +37,6 @@ def judge(context: StepContext) -> Judged:
         _contents(sheet, notes, context)
     loss_picture = _explain(rows, bands, loss, notes) if rows else None
     _decide(rows, notes)
-    hits = tuple(row.place.label for row in rows if row.state == "hit")
     result = StepResult(
         step=ID,
         state="open",
@@ -59,13 +49,7 @@ def judge(context: StepContext) -> Judged:
         cautions=cautions(sheet, context.plate),
         picture=Picture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
     )
-    return Judged(result, Searched(hits, loss))
-
-
-def _loss_kg_s(sheet: LeakSearchSheet) -> float | None:
-    if sheet.lost is None or sheet.lost_over is None:
-        return None
-    return sheet.lost.value / sheet.lost_over.value
+    return Judged(result)
 
 
 def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:

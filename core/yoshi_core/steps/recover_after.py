@@ -168,8 +168,8 @@ def judge_use(
         notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
         notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner)
         if against is not None:
-            decided = any(d.chosen and d.by for d in sheet.decisions.values())
-            word: Word = "Open" if decided and "owner" not in against else "Stop"
+            decided = sheet.same_owner is not False and any(d.chosen and d.by for d in sheet.decisions.values())
+            word: Word = "Open" if decided else "Stop"
             tail = " The customer chose otherwise; it stands in the record." if word == "Open" else ""
             notes.say("recovered.use", word, f"{against} It goes for reclaim, new refrigerant goes in.{tail}", TRADE, school=school)
         else:

@@ -123,7 +123,7 @@ def judge_cylinders(
     if expected is not None and known and len(known) == len(rooms) and not started:
         total = sum(room.room_kg for room in known)
         amounts = {"expected": Amount(expected[1], "mass"), "room": Amount(total, "mass")}
-        if total < expected[1] - 1e-9:
+        if recovery.cylinders_needed(expected[1], tuple(room.room_kg for room in known)) is None:
             text = "Up to {expected} may come out and there is room for {room}. Have another cylinder at hand before the first is opened."
             notes.tell("cylinder.fill", "Stop", text, context.profile.source("cylinder.fill"), amounts)
         else:

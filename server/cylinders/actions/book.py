@@ -16,6 +16,7 @@ from systems.queries import circuits_of
 from yoshi_core import cylinder_book, refrigerants
 from yoshi_core.cylinder_book import BOOK_KG
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.units.quantities import LB_KG
 from yoshi_core.units.text import parse
 
 PLACES = {"reclaim": "sent for reclaim", "lost": "lost"}
@@ -106,24 +107,22 @@ def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[
     def act(_: Shop) -> dict[str, Any]:
         row = Cylinder.objects.get(shop=shop, code=code)
         gross_kg = mass_of(gross, "/gross")
-        book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", timezone.now(), needs_reason=True)
+        _book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", timezone.now())
         return {"code": code}
 
     return once(shop, key, {"weigh": code, "gross": gross, "reason": reason}, lambda: lock(shop), act)
 
 
-def book_scale(
-    row: Cylinder, gross_kg: float, text: str, reason: str, by: str, key: str, at: datetime, *, needs_reason: bool = False
-) -> float:
-    """Book what the scale says against the book; the signed difference in kg."""
+def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str, key: str, at: datetime) -> None:
+    """Book what the scale says against the book; a difference beyond two weighings needs its reason."""
     if gross_kg < row.tare_kg - 0.01:
         raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
     difference = gross_kg - row.tare_kg - net_kg(row)
     limit = profile_of(row.shop).value("scale.limit")
-    if needs_reason and abs(difference) > 2.0 * limit and not reason.strip():
+    if abs(difference) > 2.0 * limit and not reason.strip():
         word = "more" if difference > 0 else "less"
         raise InvalidInput(
-            f"The scale says {abs(difference) / 0.45359237:.2f} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
+            f"The scale says {abs(difference) / LB_KG:.2f} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
             path="/reason",
             difference_kg=difference,
         )
@@ -141,7 +140,6 @@ def book_scale(
         from_cylinder=None if difference >= 0 else row,
         to_cylinder=row if difference >= 0 else None,
     )
-    return difference
 
 
 def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str, Any]:

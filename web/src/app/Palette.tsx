@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { cylindersQuery, jobsQuery, refrigerantsQuery, systemsQuery } from "../api/queries.ts";
 
@@ -54,7 +54,6 @@ function Find({ onGo }: { onGo: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
-  const list = useRef<HTMLUListElement>(null);
   const open = useQuery(jobsQuery(false, ""));
   const closed = useQuery(jobsQuery(true, ""));
   const systems = useQuery(systemsQuery);
@@ -121,7 +120,7 @@ function Find({ onGo }: { onGo: () => void }) {
           }
         }}
       />
-      <ul id="find-hits" ref={list} role="listbox" aria-label="Found" className="mt-2">
+      <ul id="find-hits" role="listbox" aria-label="Found" className="mt-2">
         {hits.map((hit, n) => (
           <li key={hit.to + hit.kind} role="presentation">
             <button
