@@ -92,7 +92,18 @@ def test_a_message_fills_only_the_names_it_has() -> None:
 
 def test_forms_know_every_field_of_every_built_step() -> None:
     told = forms()
-    assert set(told["sheets"]) == {"identify", "as_found", "leak_search", "recover", "weigh_in", "verify", "close_out"}
+    assert set(told["sheets"]) == {
+        "identify",
+        "as_found",
+        "leak_search",
+        "recover",
+        "repair",
+        "pressure_hold",
+        "evacuate",
+        "weigh_in",
+        "verify",
+        "close_out",
+    }
     for step, fields in told["sheets"].items():
         assert set(fields) == set(facts_of(SHEETS[step]))
         for name, facts in fields.items():

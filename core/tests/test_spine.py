@@ -8,10 +8,12 @@ from typing import Any
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
+from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet
 from yoshi_core import closing, documents, ledger, plates, steps
+from yoshi_core.closed_sheets import HoldSheet
 from yoshi_core.errors import DocumentError, InvalidInput
 from yoshi_core.job import evaluate, inputs_hash
-from yoshi_core.model import Circuit, Job, StoredSheet
+from yoshi_core.model import Circuit, Job, StepRecord
 from yoshi_core.new_job import new_job
 from yoshi_core.patches import Change, save
 from yoshi_core.profile import Profile
@@ -37,16 +39,19 @@ def close(subject: Job, *step_ids: str, **more: Any) -> Job:
 def test_a_hold_that_failed_was_mended_and_held_over_two_visits() -> None:
     plain = {
         "id": "hold-job",
+        "kind": "service",
         "visits": [
             {"id": "v1", "started_at": "2026-06-17T13:00:00+00:00", "ended_at": "2026-06-17T16:50:00+00:00", "people": ["J. Pell"], "outcome": "left_safe", "reason": "14 psi lost, under nitrogen overnight"},
             {"id": "v2", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell", "M. Orrin"]},
         ],
         "steps": {
-            "identify": {"runs": [{"sheet": PLATE}]},
+            "identify": {"runs": [{"sheet": UNIT}]},
+            "recover": {"runs": [{"sheet": RECOVERED}]},
+            "repair": {"runs": [{"sheet": REPAIRED}]},
             "pressure_hold": {
                 "runs": [
-                    {"visit": "v1", "sheet": {"entries": {"start_pressure": {"value": 2.41e6, "text": "350 psig"}, "end_pressure": {"value": 2.32e6, "text": "336 psig"}}, "note": "fails, flare at the wall"}},
-                    {"visit": "v2", "sheet": {"entries": {"start_pressure": {"value": 2.41e6, "text": "350 psig"}, "end_pressure": {"value": 2.41e6, "text": "350 psig"}}, "note": "new flare, holds"}},
+                    {"visit": "v1", "sheet": hold_sheet([(15, 350, 70), (35, 336, 70)], NOW - timedelta(hours=24))},
+                    {"visit": "v2", "sheet": hold_sheet([(15, 350, 64), (45, 350, 64)])},
                 ]
             },
         },
@@ -54,10 +59,12 @@ def test_a_hold_that_failed_was_mended_and_held_over_two_visits() -> None:
     subject = round_trip(documents.load_job(plain))
     runs = subject.steps["pressure_hold"].runs
     assert [run.visit for run in runs] == ["v1", "v2"]
-    assert isinstance(runs[0].sheet, StoredSheet)
+    assert isinstance(runs[0].sheet, HoldSheet)
     assert subject.visits[0].outcome == "left_safe"
     assert "pressure_hold" not in steps.order("charge")
-    assert [r.step for r in evaluate(subject, PROFILE, NOW).steps] == list(steps.order("charge"))
+    assert evaluate(subject, PROFILE, NOW).step("pressure_hold").verdict.word == "Holds"
+    first_only = dataclasses.replace(subject, steps={**subject.steps, "pressure_hold": StepRecord(runs[:1])})
+    assert evaluate(first_only, PROFILE, NOW).step("pressure_hold").verdict.word == "Stop"
 
 
 def test_a_weigh_in_with_two_cylinders_reopened_and_closed_again() -> None:

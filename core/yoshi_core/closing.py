@@ -84,7 +84,7 @@ def circuit_lesson(job: Job) -> Plate | None:
     """The plate the circuit's record should take: corrected in this job, and accepted at close-out."""
     runs = job.steps.get("close_out", StepRecord()).runs
     accepted = bool(runs) and runs[-1].sheet.update_circuit is True
-    return plates.current_plate(job) if accepted and plates.differences(job) else None
+    return plates.repaired_plate(job) if accepted and plates.differences(job) else None
 
 
 def _with_record(job: Job, step: str, record: StepRecord) -> Job:

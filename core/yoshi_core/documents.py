@@ -17,7 +17,7 @@ from yoshi_core.model import SHEETS, Job, Run, StepEvent, StepRecord
 from yoshi_core.profile import Profile, check
 
 FORMAT = "yoshi-job"
-VERSION = 3
+VERSION = 4
 
 
 @dataclass(frozen=True)
@@ -142,14 +142,24 @@ def _from_version_1(plain: dict[str, Any]) -> dict[str, Any]:
 
 
 def _from_version_2(plain: dict[str, Any]) -> dict[str, Any]:
-    """Version 2 kept As found, Leak search and Recover as named figures with a note; they become facts of the job."""
+    """Version 2 kept As found, Leak search and Recover as named figures with a note."""
+    return _figures_to_facts(plain, {"as_found", "leak_search", "recover"}, 3)
+
+
+def _from_version_3(plain: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 kept Repair, Pressure hold and Evacuate as named figures with a note."""
+    return _figures_to_facts(plain, {"repair", "pressure_hold", "evacuate"}, 4)
+
+
+def _figures_to_facts(plain: dict[str, Any], named: set[str], version: int) -> dict[str, Any]:
+    """Runs of steps that were only recorded become facts of the job; the steps keep their events."""
     job = dict(plain.get("job", {}))
     steps_plain = job.get("steps")
     if not isinstance(steps_plain, dict):
-        return {**plain, "version": 3}
+        return {**plain, "version": version}
     facts, kept = list(job.get("facts") or []), {}
     for step, record in steps_plain.items():
-        if step not in {"as_found", "leak_search", "recover"} or not isinstance(record, dict):
+        if step not in named or not isinstance(record, dict):
             kept[step] = record
             continue
         runs = record.get("runs", [])
@@ -159,10 +169,10 @@ def _from_version_2(plain: dict[str, Any]) -> dict[str, Any]:
                 {"kind": "entries", "key": f"{step}/{number}", "as_of": as_of, "source": "an earlier Yoshi", "values": run.get("sheet", {})}
             )
         kept[step] = {**record, "runs": []}
-    return {**plain, "version": 3, "job": {**job, "steps": kept, "facts": facts} if facts else job}
+    return {**plain, "version": version, "job": {**job, "steps": kept, "facts": facts} if facts else job}
 
 
-_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_version_1, 2: _from_version_2}
+_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_version_1, 2: _from_version_2, 3: _from_version_3}
 
 
 def migrate(plain: Any) -> dict[str, Any]:

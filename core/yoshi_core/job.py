@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from yoshi_core import __version__, schema, steps
 from yoshi_core.model import Job, Plate, Run, StepEvent, StepRecord
-from yoshi_core.plates import current_plate
+from yoshi_core.plates import current_plate, with_parts
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.verdict import Message, StepResult, Verdict
@@ -58,6 +58,11 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
         used = event.profile if closed and event and event.profile else profile
         context = StepContext(job, step_id, record, plate, rivals, dict(results), dict(carried), used, now)
         judged: Judged = steps.BUILT[step_id].judge(context)
+        if judged.parts and not (event is not None and event.kind == "not_applicable"):
+            plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
+            again = _identified_again(job, plate, rivals, profile, now)
+            carried["identify"] = again.carry
+            results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
         results[step_id] = _with_state(judged.result, job, step_id, event)
         carried[step_id] = judged.carry
     return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
@@ -69,6 +74,13 @@ def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
     context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, {}, profile, datetime.min)
     build_up = steps.BUILT["identify"].judge(context).carry.build_up
     return None if build_up is None else float(build_up.total_kg)
+
+
+def _identified_again(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile: Profile, now: datetime) -> Judged:
+    """Identify once a step has added parts: later steps reckon with the new total, and the build-up shows it."""
+    record = job.steps.get("identify", StepRecord())
+    judged: Judged = steps.BUILT["identify"].judge(StepContext(job, "identify", record, plate, rivals, {}, {}, profile, now))
+    return judged
 
 
 def last_event(record: StepRecord) -> StepEvent | None:

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet, RepairSheet
 from yoshi_core.field_sheets import MODES, AsFoundSheet, LeakSearchSheet, RecoverSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, Facts
@@ -193,14 +194,6 @@ class CloseOutSheet:
 
 
 @dataclass(frozen=True)
-class StoredSheet:
-    """A run of a step that is recorded but not judged yet: named figures and a note."""
-
-    entries: Mapping[str, Entry] = field(default_factory=dict)
-    note: str | None = None
-
-
-@dataclass(frozen=True)
 class Circuit:
     """The circuit as copied for this job; `revision` is the circuit's own at that time."""
 
@@ -321,9 +314,9 @@ SHEETS: dict[str, type] = {
     "as_found": AsFoundSheet,
     "leak_search": LeakSearchSheet,
     "recover": RecoverSheet,
-    "repair": StoredSheet,
-    "pressure_hold": StoredSheet,
-    "evacuate": StoredSheet,
+    "repair": RepairSheet,
+    "pressure_hold": HoldSheet,
+    "evacuate": EvacuateSheet,
     "weigh_in": WeighInSheet,
     "verify": VerifySheet,
     "close_out": CloseOutSheet,

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 from math import isclose
 from typing import Any
 
+from yoshi_core.closed_sheets import PARTS
 from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepRecord
 from yoshi_core.schema import facts_of
 from yoshi_core.sheets import Entry, Facts
@@ -22,11 +23,34 @@ def current_plate(job: Job) -> Plate:
     return _overlay(job.circuit.plate, record.runs[-1].sheet)
 
 
+def with_parts(plate: Plate, parts: Mapping[str, PartAdded]) -> Plate:
+    """The plate with the parts a repair put in."""
+    return dataclasses.replace(plate, parts={**plate.parts, **parts})
+
+
+def repaired_parts(job: Job) -> dict[str, PartAdded]:
+    """Parts the repair of this job put in that change the charge, named so that no part of the plate is hidden by them."""
+    record = job.steps.get("repair", StepRecord())
+    if not record.runs or (record.events and record.events[-1].kind == "not_applicable"):
+        return {}
+    return {
+        f"repair-{number}-{key}": PartAdded(row.label or (PARTS[row.kind] if row.kind else "a part"), row.charge, row.removes)
+        for number, run in enumerate(record.runs)
+        for key, row in run.sheet.parts.items()
+        if row.charge is not None
+    }
+
+
+def repaired_plate(job: Job) -> Plate:
+    """The plate as it stands when the job is done: as identified, with what the repair put in."""
+    return with_parts(current_plate(job), repaired_parts(job))
+
+
 def differences(job: Job) -> tuple[Message, ...]:
     """What this job reads differently from the circuit's copy, one sentence a field; empty without a circuit."""
     if not job.circuit.id:
         return ()
-    return tuple(_differences(Plate, job.circuit.plate, current_plate(job), ""))
+    return tuple(_differences(Plate, job.circuit.plate, repaired_plate(job), ""))
 
 
 def _differences(kind: type, before: Any, after: Any, prefix: str) -> Iterator[Message]:

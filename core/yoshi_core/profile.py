@@ -9,11 +9,12 @@ from dataclasses import dataclass, field
 
 from yoshi_core.errors import CoreError, InvalidInput, OutOfRange
 from yoshi_core.units.display import show
-from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, OZ_KG, PSI_PA, QUANTITIES, ZERO_FAHRENHEIT_K
+from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, MICRON_PA, OZ_KG, PSI_PA, QUANTITIES, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import parse
 
 TRADE = "common practice, no source"
 CFR_LEAK = "40 CFR 82.157 and 84.106 (from memory)"
+DISC = "rupture disc near 15 psig on low-pressure machines (from memory)"
 TITLE_24 = "California Title 24, Residential Appendix RA3.2 (from memory)"
 
 
@@ -146,6 +147,34 @@ RULES: dict[str, Rule] = {
         Rule("cylinder.hot", "a cylinder is liquid-full too early below this temperature", "temperature", _at_f(130), 300.0, 350.0, TRADE),
         Rule("hold.step", "a gauge under nitrogen reads in steps of", "gauge_pressure_delta", 0.1 * PSI_PA, 10.0, 1e5, TRADE),
         Rule("hold.metal", "a clamp on the metal is right within, standard", "temperature_delta", 0.3, 0.05, 5.0, TRADE),
+        Rule("hold.no_metal", "without a clamp the metal is known within, standard", "temperature_delta", 3.0, 0.1, 20.0, TRADE),
+        Rule("hold.settle", "nitrogen settles for, before the hold counts", "duration", 900.0, 0.0, 86400.0, TRADE),
+        Rule("hold.least", "a hold lasts at least", "duration", 900.0, 60.0, 604800.0, TRADE),
+        Rule("hold.volume", "a hold lasts longer, in proportion, above a volume of", "volume", 0.02, 0.001, 20.0, TRADE),
+        Rule("hold.chiller", "a chiller is held at least", "duration", 43200.0, 600.0, 1209600.0, TRADE),
+        Rule("hold.low_pressure", "a low-pressure machine is tested at most at", "gauge_pressure", 10.0 * PSI_PA, 1e4, 5e5, DISC),
+        Rule("hold.gross", "nitrogen: the first, gross check is at", "gauge_pressure", 40.0 * PSI_PA, 5e4, 1e6, TRADE),
+        Rule("hold.second", "nitrogen: the second stage is at", "gauge_pressure", 150.0 * PSI_PA, 1e5, 3e6, TRADE),
+        Rule("hold.limit", "a hold must see a leak of this size; nothing: it is only said", "mass_rate", 0.0, 0.0, 1e-3, TRADE),
+        Rule("repair.open_limit", "oil stands open to the air at most", "duration", 900.0, 0.0, 86400.0, TRADE),
+        Rule("vacuum.target", "a vacuum is pulled to", "micron", 500.0 * MICRON_PA, 10.0, 700.0, TRADE),
+        Rule("vacuum.deep", "the deep school pulls to", "micron", 250.0 * MICRON_PA, 5.0, 200.0, TRADE),
+        Rule("vacuum.rise", "the thousand school lets it rise to", "micron", 1000.0 * MICRON_PA, 20.0, 700.0, TRADE),
+        Rule("vacuum.leak", "under vacuum a leak of this size is one", "leak_flow", 2e-4, 1e-6, 1e-1, TRADE),
+        Rule("vacuum.hold", "an isolated vacuum is watched for", "duration", 600.0, 120.0, 86400.0, TRADE),
+        Rule("vacuum.hold_volume", "it is watched longer, in proportion, above a volume of", "volume", 0.05, 0.001, 20.0, TRADE),
+        Rule("vacuum.chiller", "a chiller's vacuum is watched for", "duration", 43200.0, 600.0, 604800.0, TRADE),
+        Rule("vacuum.discard", "the first seconds after isolation are not judged", "duration", 90.0, 0.0, 600.0, TRADE),
+        Rule("vacuum.floor", "a micron gauge scatters by at least, standard", "micron", 5.0 * MICRON_PA, 0.01, 20.0, TRADE),
+        Rule("vacuum.share", "a micron gauge scatters by this share of its reading, standard", "fraction", 0.02, 0.001, 0.2, TRADE),
+        Rule("vacuum.gauges", "two micron gauges may differ by this share", "fraction", 0.25, 0.02, 1.0, TRADE),
+        Rule("vacuum.ballast", "the gas ballast is shut at", "micron", 3000.0 * MICRON_PA, 10.0, 3000.0, TRADE),
+        Rule("vacuum.first", "three pulls: the first goes to", "micron", 1750.0 * MICRON_PA, 50.0, 2000.0, TRADE),
+        Rule("vacuum.second", "three pulls: the second goes to", "micron", 1000.0 * MICRON_PA, 20.0, 1000.0, TRADE),
+        Rule("vacuum.rest", "nitrogen rests in it between two pulls for", "duration", 600.0, 0.0, 14400.0, TRADE),
+        Rule("vacuum.pump", "a vacuum pump moves, where not said", "flow", 2.4e-3, 1e-5, 1.0, TRADE),
+        Rule("vacuum.bore", "a vacuum hose is this wide, where not said", "tube_od", 0.0095, 0.001, 0.1, TRADE),
+        Rule("vacuum.length", "a vacuum hose is this long, where not said", "length", 1.2, 0.05, 50.0, TRADE),
         Rule("leak.inside", "a leak is counted as vapour at saturation of", "temperature", _at_f(70), 250.0, 320.0, TRADE),
         Rule("leak.from_charge", "leak-rate rules begin with a charge of", "mass", 15.0 * LB_KG, 0.0, 100.0, CFR_LEAK),
         Rule("leak.from_gwp", "leak-rate rules begin above a GWP of", "number", 53.0, 0.0, 20000.0, CFR_LEAK),
@@ -218,6 +247,50 @@ CHOICES: dict[str, Choice] = {
             },
             "nitrogen",
             "A tracer is refrigerant lost, and not lawful everywhere; its weight stands in the ledger as lost.",
+        ),
+        Choice(
+            "vacuum.proof",
+            "A vacuum is proven",
+            {
+                "stays": "at 500 micron, isolated, when it stays under 500 and does not climb like a leak",
+                "thousand": "at 500 micron, isolated, when it stays under 1000 and does not climb like a leak",
+                "deep": "at 250 micron, isolated, when it stays under 500 and does not climb like a leak",
+            },
+            "stays",
+            "Pump-on readings flatter; what it does after isolation tells, and 500 leaves room for a gauge's error.",
+        ),
+        Choice(
+            "vacuum.watch",
+            "An isolated vacuum is watched",
+            {
+                "volume": "10 minutes, longer above 50 L, half a day on chillers",
+                "five": "5 minutes",
+                "ten": "10 minutes",
+                "overnight": "overnight on anything above 50 L",
+            },
+            "volume",
+            "The same leak climbs slower in a larger volume, so a large one is watched longer to see it.",
+        ),
+        Choice(
+            "vacuum.replaces_hold",
+            "A vacuum that holds replaces the pressure hold",
+            {"no": "no, both are done", "yes": "yes"},
+            "no",
+            "A vacuum has one atmosphere to show a leak with, the nitrogen many; and a joint may leak one way only.",
+        ),
+        Choice(
+            "vacuum.gauge",
+            "The micron gauge sits",
+            {"far": "far from the pump, on its own tee", "manifold": "on a manifold with the other side shut, its way proven open"},
+            "far",
+            "Near the pump a gauge reads lower than the system is.",
+        ),
+        Choice(
+            "vacuum.pulls",
+            "A system is pulled",
+            {"wet": "once; three times with nitrogen between when it was wet or long open", "triple": "always three times"},
+            "wet",
+            "A dry system gains nothing from more pulls; nitrogen carries water out of a wet one.",
         ),
         Choice(
             "blend.state",

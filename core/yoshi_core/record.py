@@ -10,7 +10,7 @@ from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.job import Findings
 from yoshi_core.model import GAUGES, KINDS, METERING, OUTCOMES, Job, Plate, StepRecord
-from yoshi_core.plates import current_plate
+from yoshi_core.plates import repaired_plate
 from yoshi_core.sheets import Entry
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces
@@ -31,7 +31,7 @@ class Line:
 
 def record_data(job: Job, findings: Findings, profile_name: str, system: System, printed_at: datetime, shop: str) -> dict[str, Any]:
     """Everything the record shows."""
-    plate = current_plate(job)
+    plate = repaired_plate(job)
     inside = _inside(findings)
     verify = findings.step("verify") if job.kind != "quick" else None
     close = job.steps.get("close_out", StepRecord())
@@ -71,7 +71,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
 
 def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     """What the label for the unit says: refrigerant, whole charge with line set, date."""
-    plate = current_plate(job)
+    plate = repaired_plate(job)
     inside = _inside(findings)
     name = plate.refrigerant or ""
     known = bool(name) and refrigerants.is_known(name)

@@ -7,6 +7,7 @@ finding reads in pounds or kilograms alike; nothing is formatted before a person
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Literal
 
 from yoshi_core.units.display import Amount, System, show_amount
@@ -271,6 +272,63 @@ class CylinderRow:
 
 
 @dataclass(frozen=True)
+class Curve:
+    """A curve of a chart: seconds after the chart's start, and SI values."""
+
+    id: Literal["measured", "second", "expected", "leak", "moisture", "both", "metal"]
+    label: str
+    seconds: tuple[float, ...]
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class ChartMark:
+    """A moment worth naming on a chart."""
+
+    second: float
+    value: float | None
+    label: str
+
+
+@dataclass(frozen=True)
+class Chart:
+    """A log against time: `limit` across it, `not_judged_s` the first seconds left out, `decide_s` when it will be told."""
+
+    id: Literal["hold", "pull", "decay"]
+    title: str
+    quantity: str
+    logarithmic: bool
+    starts_at: datetime
+    curves: tuple[Curve, ...]
+    limit: Amount | None = None
+    now_s: float = 0.0
+    not_judged_s: float = 0.0
+    decide_s: float | None = None
+    band: Amount | None = None
+    marks: tuple[ChartMark, ...] = ()
+
+
+@dataclass(frozen=True)
+class PlanRow:
+    """One thing to do in a plan: `state` is done, now or later; `duration` how long it takes."""
+
+    id: str
+    text: Message
+    state: Literal["done", "now", "later"]
+    duration: Amount | None = None
+    at: datetime | None = None
+
+
+@dataclass(frozen=True)
+class Waiting:
+    """A wait that goes on by itself: from when to when, and what it will decide."""
+
+    since: datetime
+    until: datetime
+    decides: str
+
+
+@dataclass(frozen=True)
 class Picture:
     """What the step's picture is drawn from; parts a step does not have are empty."""
 
@@ -286,6 +344,8 @@ class Picture:
     places: tuple[PlaceRow, ...] = ()
     loss: LossPicture | None = None
     cylinders: tuple[CylinderRow, ...] = ()
+    charts: tuple[Chart, ...] = ()
+    plan: tuple[PlanRow, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -302,6 +362,7 @@ class StepResult:
     problems: tuple[Problem, ...] = ()
     cautions: tuple[Caution, ...] = ()
     movements: tuple[Movement, ...] = ()
+    waiting: Waiting | None = None
     picture: Picture = field(default_factory=Picture)
 
     def figure(self, figure_id: str) -> Figure | None:

@@ -84,11 +84,6 @@ def saturated_temperature_k(enthalpy_j_kg: float, pressure_pa: float) -> float:
     return ZERO_CELSIUS_K + _FIRST_C + _STEP_C * (low + share)
 
 
-def water_vapor_pa(temperature_k: float) -> float:
-    """Pressure in Pa of water vapour over water, or over ice below freezing. Source: PsychroLib (ASHRAE)."""
-    return float(psychrolib.GetSatVapPres(temperature_k - ZERO_CELSIUS_K))
-
-
 def leaving(inlet: Air, heat_w: float, flow_kg_s: float, air_ua_w_k: float) -> tuple[float, float]:
     """Dry bulb in K of air that gave `heat_w` to a coil, and the sensible share of that heat.
 

@@ -8,9 +8,7 @@ from yoshi_core.atmosphere import SEA_LEVEL_PA, GaugeReference
 from yoshi_core.errors import OutOfRange
 from yoshi_core.readings import Readings
 from yoshi_core.rig.live import Snapshot
-from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA
-
-MICRON_PA = 0.133322
+from yoshi_core.units.quantities import FAHRENHEIT_K, MICRON_PA, OZ_KG, PSI_PA
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,8 @@ from math import exp
 
 from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
-from yoshi_core.rig.air import water_vapor_pa
+from yoshi_core.humid_air import water_vapor_pa
+from yoshi_core.pull_down import hose_m3_s
 from yoshi_core.vapor import GAS_CONSTANT
 
 WATER_KG_MOL = 0.018015
@@ -21,17 +22,6 @@ OIL_RATE_M3_S = 2.0e-4
 PORT_S = 240.0
 PUMP_ENDS_PA = 2.0
 WET_OIL_PA = 60.0
-
-
-def hose_m3_s(bore_m: float, length_m: float, mean_pa: float) -> float:
-    """Conductance in m³/s of a hose for air at 20 °C: viscous and molecular added.
-
-    Source: `135·d⁴/l·p + 12.1·d³/l` L/s in cm and mbar, the handbook form (from memory).
-    """
-    if bore_m <= 0.0 or length_m <= 0.0:
-        raise OutOfRange("A hose has a bore and a length.")
-    bore, length = bore_m * 100.0, length_m * 100.0
-    return (135.0 * bore**4 / length * mean_pa / 100.0 + 12.1 * bore**3 / length) * 1e-3
 
 
 @dataclass

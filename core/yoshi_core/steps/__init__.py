@@ -2,9 +2,11 @@
 
 from types import ModuleType
 
-from yoshi_core.steps import as_found, close_out, identify, leak_search, recover, verify, weigh_in
+from yoshi_core.steps import as_found, close_out, evacuate, identify, leak_search, pressure_hold, recover, repair, verify, weigh_in
 
-BUILT: dict[str, ModuleType] = {module.ID: module for module in (identify, as_found, leak_search, recover, weigh_in, verify, close_out)}
+BUILT: dict[str, ModuleType] = {
+    module.ID: module for module in (identify, as_found, leak_search, recover, repair, pressure_hold, evacuate, weigh_in, verify, close_out)
+}
 _ORDER = {
     "service": tuple(BUILT),
     "charge": ("identify", "weigh_in", "verify", "close_out"),

@@ -11,7 +11,9 @@ from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Te
 
 ID = "close_out"
 LABEL = "Close out"
-READS: tuple[str, ...] = ("identify", "as_found", "leak_search", "recover", "weigh_in", "verify")
+READS: tuple[str, ...] = (
+    "identify", "as_found", "leak_search", "recover", "repair", "pressure_hold", "evacuate", "weigh_in", "verify",
+)  # fmt: skip
 UNPROVEN = frozenset({"handed_over", "left_safe"})
 
 

@@ -10,7 +10,7 @@ from datetime import datetime
 from functools import cached_property
 from typing import Any
 
-from yoshi_core.model import Job, Plate, Run, StepRecord
+from yoshi_core.model import Job, PartAdded, Plate, Run, StepRecord
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Facts
 from yoshi_core.units.display import Amount
@@ -50,10 +50,14 @@ class StepContext:
 
 @dataclass(frozen=True)
 class Judged:
-    """A step's result, and what later steps may build on (never serialized)."""
+    """A step's result, and what later steps may build on (never serialized).
+
+    `parts` are parts it added to the circuit: the plate of later steps has them too.
+    """
 
     result: StepResult
     carry: Any = None
+    parts: Mapping[str, PartAdded] = field(default_factory=dict)
 
 
 @dataclass

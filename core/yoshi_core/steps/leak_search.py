@@ -1,5 +1,6 @@
 """Leak search: a map of places, what was tried where, where to look next, and whether a find explains the loss."""
 
+from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core import leak_rate, leak_search, pressure_hold, refrigerants
@@ -19,6 +20,14 @@ from yoshi_core.verdict import LossPicture, Message, Picture, StepResult, Verdic
 ID = "leak_search"
 LABEL = "Leak search"
 READS: tuple[str, ...] = ("identify", "as_found")
+
+
+@dataclass(frozen=True)
+class Searched:
+    """What later steps build on: the leak seen under nitrogen before the repair, and what was lost in kg/s; None where unknown."""
+
+    before: leak_rate.LeakBand | None
+    loss_kg_s: float | None
 
 
 def judge(context: StepContext) -> Judged:
@@ -49,7 +58,7 @@ def judge(context: StepContext) -> Judged:
         cautions=cautions(sheet, context.plate),
         picture=Picture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
     )
-    return Judged(result)
+    return Judged(result, Searched(bands.get(False), loss))
 
 
 def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:

@@ -11,6 +11,7 @@ from yoshi_core.pairing import SOURCE, open_question
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.evacuate import Evacuated
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
@@ -21,7 +22,7 @@ from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepRes
 
 ID = "weigh_in"
 LABEL = "Weigh in"
-READS: tuple[str, ...] = ("identify", "recover")
+READS: tuple[str, ...] = ("identify", "recover", "repair", "pressure_hold", "evacuate")
 TRANSFER_IN = "transfer_in"
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
@@ -113,6 +114,7 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
     question = open_question(context.plate)
     if question is not None:
         notes.reasons.append(Reason(question.rule_id, question.message, "Wait", None, None, SOURCE))
+    _vacuum_proven(sheet, notes, context)
     before = context.earlier.get("recover")
     recovered: Recovered | None = context.carried.get("recover")
     if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
@@ -120,6 +122,16 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
     if not recovered.empty:
         text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
         notes.say("weigh_in.not_empty", "Wait", text, "common practice, no source")
+
+
+def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
+    before = context.earlier.get("evacuate")
+    evacuated: Evacuated | None = context.carried.get("evacuate")
+    if sheet.system_state == "holding" or before is None or evacuated is None or before.state == "not_applicable":
+        return
+    if not evacuated.proven:
+        text = "Evacuate is not proven tight and dry. What is weighed in now leaks out again, or makes acid with the water."
+        notes.say("weigh_in.vacuum", "Wait", text, "common practice, no source")
 
 
 def _transferred_kg(context: StepContext) -> float:

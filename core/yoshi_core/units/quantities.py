@@ -10,6 +10,7 @@ LB_KG = 0.45359237
 OZ_KG = LB_KG / 16.0
 INCH_M = 0.0254
 FOOT_M = 0.3048
+MICRON_PA = 0.133322
 PSI_PA = LB_KG * 9.80665 / INCH_M**2
 INHG_PA = 3386.389
 FAHRENHEIT_K = 5.0 / 9.0
@@ -132,6 +133,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
+        Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),
         Quantity("current", "A", "A", "A", (Unit("A", 1.0, 1, 0.0, ("amp", "amps", "ampere")),)),
         Quantity(
             "volume",
@@ -151,6 +153,34 @@ QUANTITIES: dict[str, Quantity] = {
             "g/yr",
             (Unit("oz/yr", OZ_KG / YEAR_S, 0), Unit("g/yr", 0.001 / YEAR_S, 0)),
         ),
-        Quantity("micron", "Pa", "micron", "Pa", (Unit("micron", 0.133322, 0, 0.0, ("µm", "microns")), Unit("Pa", 1.0, 1))),
+        Quantity(
+            "flow",
+            "m3/s",
+            "cfm",
+            "L/s",
+            (
+                Unit("cfm", FOOT_M**3 / 60.0, 1, 0.0, ("ft3/min",)),
+                Unit("L/s", 0.001, 1, 0.0, ("l/s",)),
+                Unit("L/min", 0.001 / 60.0, 0, 0.0, ("l/min", "lpm")),
+                Unit("m³/h", 1.0 / 3600.0, 1, 0.0, ("m3/h",)),
+            ),
+        ),
+        Quantity(
+            "oil_volume",
+            "m3",
+            "mL",
+            "mL",
+            (Unit("mL", 1e-6, 0, 0.0, ("ml", "cc", "cm3")), Unit("fl oz", 29.5735e-6, 1, 0.0, ("floz",)), Unit("L", 0.001, 2)),
+        ),
+        Quantity("leak_flow", "Pa·m³/s", "Pa·m³/s", "Pa·m³/s", (Unit("Pa·m³/s", 1.0, 5, 0.0, ("pa m3/s",)),)),
+        Quantity(
+            "vacuum_rate",
+            "Pa/s",
+            "micron/min",
+            "micron/min",
+            (Unit("micron/min", MICRON_PA / 60.0, 2, 0.0, ("µm/min",)), Unit("Pa/min", 1.0 / 60.0, 3)),
+            signed=True,
+        ),
+        Quantity("micron", "Pa", "micron", "Pa", (Unit("micron", MICRON_PA, 0, 0.0, ("µm", "microns")), Unit("Pa", 1.0, 1))),
     )
 }

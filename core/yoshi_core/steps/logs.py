@@ -1,0 +1,94 @@
+"""Readings against time: typed rows and an instrument's trace as one log, and what is wrong with it in words."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from itertools import pairwise
+
+from yoshi_core import trace
+from yoshi_core.profile import TRADE
+from yoshi_core.sheets import Entry
+from yoshi_core.steps.contract import Notes
+from yoshi_core.trace import Row, Trace
+from yoshi_core.units.display import Amount
+
+AHEAD_S = 120.0
+GAP_S, GAP_SHARE = 300.0, 0.25
+NEAR_S = 90.0
+DRAWN = 240
+
+
+@dataclass(frozen=True)
+class Typed:
+    """A typed reading: where it stands in the job, when it was read, and what it says in SI."""
+
+    path: str
+    at: datetime | None
+    entry: Entry | None
+
+
+def rows(origin: datetime, typed: Sequence[Typed], logged: Trace | None, now: datetime, notes: Notes, what: str) -> tuple[Row, ...]:
+    """`(second after origin, SI value)` of both, in order; a typed reading wins over a logged one of the same second.
+
+    Notes typed readings without a time, from the future or out of order.
+    """
+    found: list[Row] = []
+    if logged is not None:
+        shift = (logged.starts_at - origin).total_seconds()
+        found += [(second + shift, value) for second, value in zip(logged.seconds, logged.values, strict=False)]
+        if found and origin + timedelta(seconds=found[-1][0]) > now + timedelta(seconds=AHEAD_S):
+            text = (
+                f"The log of {what} runs ahead of the clock by {{value}}: the instrument's clock is wrong. Set it and take the log again."
+            )
+            notes.say("log.future", "Wait", text, TRADE, value=Amount(found[-1][0] - (now - origin).total_seconds(), "duration"))
+            found = [row for row in found if row[0] <= (now - origin).total_seconds()]
+    before: datetime | None = None
+    unordered = False
+    for reading in typed:
+        if reading.entry is None:
+            continue
+        if not notes.need(f"{reading.path}/at", f"when {what} was read", reading.at) or reading.at is None:
+            continue
+        if reading.at > now + timedelta(seconds=AHEAD_S):
+            notes.refuse(f"{reading.path}/at", "future", f"This reading of {what} is from the future. Set its time right.")
+            continue
+        unordered = unordered or (before is not None and reading.at < before)
+        before = reading.at
+        found.append(((reading.at - origin).total_seconds(), reading.entry.value))
+    if unordered:
+        notes.say("log.order", "Open", f"Readings of {what} are not in the order of their times; the times count.", TRADE)
+    return trace.tidy(found)
+
+
+def typed_rows(base: str, records: Mapping[str, object], field: str) -> list[Typed]:
+    """The rows of a record with a moment `at` and a figure `field`."""
+    return [Typed(f"{base}/{key}", getattr(row, "at", None), getattr(row, field, None)) for key, row in records.items()]
+
+
+def note_gap(log: Sequence[Row], notes: Notes, what: str) -> None:
+    """Say where readings failed to come, in a log that comes close together otherwise."""
+    if len(log) < 8:
+        return
+    widest = max(pairwise(log), key=lambda pair: pair[1][0] - pair[0][0])
+    gap = widest[1][0] - widest[0][0]
+    usual = sorted(b[0] - a[0] for a, b in pairwise(log))[len(log) // 2]
+    if gap > max(GAP_S, 5.0 * usual) or gap > GAP_SHARE * (log[-1][0] - log[0][0]) > 5.0 * usual:
+        text = f"No reading of {what} came for {{value}}. What happened in between is not known."
+        notes.say("log.gap", "Open", text, TRADE, value=Amount(gap, "duration"))
+
+
+def at_times(log: Sequence[Row], seconds: Sequence[float]) -> list[float | None]:
+    """The value nearest to each second, None where nothing was read within a minute and a half."""
+    found: list[float | None] = []
+    place = 0
+    for second in seconds:
+        while place + 1 < len(log) and abs(log[place + 1][0] - second) <= abs(log[place][0] - second):
+            place += 1
+        found.append(log[place][1] if log and abs(log[place][0] - second) <= NEAR_S else None)
+    return found
+
+
+def drawn(log: Sequence[Row], exact: Sequence[float] = ()) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """A log as seconds and values, thin enough to draw."""
+    kept = trace.thin(log, exact, DRAWN)
+    return tuple(row[0] for row in kept), tuple(row[1] for row in kept)
