@@ -81,7 +81,7 @@ def test_from_arrival_to_recovered_and_booked(open_page: Any, screen: dict[str, 
     expect(page.get_by_test_id("share")).to_contain_text("of what belongs there")
     verdict(page, "Holds")
     page.get_by_role("button", name="It is out: go on").click()
-    page.get_by_role("heading", name="Weigh in").wait_for()
+    page.get_by_role("heading", name="Repair").wait_for()
 
     page.goto("/cylinders/R4")
     expect(page.get_by_role("table")).to_contain_text("Control room, circuit 1")

@@ -105,9 +105,9 @@ def fit_leak(groups: Sequence[Group], *, rising: bool = True) -> Fit:
     return Fit("leak", chi + 2.0 * _points(groups), level, slope, slope_u, from_s=from_s)
 
 
-def fit_moisture(groups: Sequence[Group]) -> Fit:
-    """A rise that levels off, its time constant at most half the window."""
-    return _search(groups, "moisture")
+def fit_moisture(groups: Sequence[Group], longest: float = LONGEST_SHARE) -> Fit:
+    """A rise that levels off, its time constant at most this share of the window: half of it, unless said otherwise."""
+    return _search(groups, "moisture", longest)
 
 
 def fit_both(groups: Sequence[Group]) -> Fit:
@@ -218,11 +218,11 @@ class _Sums:
         return _Linear(chi, level + self.mean, amount, rate / self.span, sqrt(c00 / det), sqrt(c22 / det) / self.span)
 
 
-def _search(groups: Sequence[Group], model: Model) -> Fit:
+def _search(groups: Sequence[Group], model: Model, longest: float = LONGEST_SHARE) -> Fit:
     sums = _Sums(groups)
     if sums.span <= 0.0:
         raise InvalidInput("A fit needs readings at two times.")
-    low, high = sums.span * SHORTEST_SHARE, sums.span * LONGEST_SHARE
+    low, high = sums.span * SHORTEST_SHARE, sums.span * longest
     taus = [low * (high / low) ** (n / (GRID - 1)) for n in range(GRID)]
     tried = [(sums.at_tau(tau, model), tau) for tau in taus]
     best = min(range(GRID), key=lambda n: tried[n][0].chi)

@@ -3,6 +3,7 @@
 Pressures are absolute in Pa, times in s after isolation. A straight line through any part of the rise
 is never flatter than the leak in it, since what evaporates only slows down; so a rise passes as soon
 as one such line, with three of its standard uncertainties, stays under the slope the leak limit allows.
+A rise that bends, however slowly, is not called a leak alone: it may be moisture that takes longer than was watched.
 """
 
 from collections.abc import Sequence
@@ -28,6 +29,8 @@ BETWEEN_TWO = 3
 PARTS = (0.0, 0.25, 0.5)
 TAIL_POINTS = 5
 SCATTER_POINTS = 8
+SLOWEST_SHARE = 4.0
+MOST_READINGS, FARTHEST = 400, 9.0
 GOOD_FIT = 1.5
 
 
@@ -152,6 +155,8 @@ def _fitted(
     lead = leak.score - moisture.score
     better = moisture if lead > 0.0 else leak
     winner = better if abs(lead) >= BETTER else None
+    if winner is leak and fit_moisture(groups, SLOWEST_SHARE).score < leak.score:
+        winner = None
     if both is not None and better.score - both.score >= BETTER:
         winner = both
     slope, slope_u = _flattest(groups, both, limits.noise)
@@ -272,7 +277,8 @@ def _how_long(
     window = groups[-1].second - groups[0].second
     least = max(limits.hold_s - last_s, 60.0)
     if winner is None:
-        apart = until_apart(leak, moisture, last_s, limits.noise)
+        every = max(window / (len(groups) - 1), 30.0)
+        apart = until_apart(leak, moisture, last_s, every, limits.noise, leak.score - moisture.score)
         return max(least, apart if apart is not None else window)
     if winner.model == "moisture" and winner.tau_s is not None and not _seen(winner, window):
         return max(least, 2.0 * winner.tau_s - window)
@@ -282,11 +288,18 @@ def _how_long(
     return max(least, 0.5 * window)
 
 
-def until_apart(leak: Fit, moisture: Fit, last_s: float, noise: Noise) -> float | None:
-    """Seconds until the two models differ by three times the scatter of a reading; None where they do not within nine times as long."""
-    for n in range(1, 91):
-        at = last_s * (1.0 + 0.1 * n)
+def until_apart(leak: Fit, moisture: Fit, last_s: float, every_s: float, noise: Noise, lead: float = 0.0) -> float | None:
+    """Seconds until further readings, one every `every_s`, will have told the two models apart; None within nine times as long.
+
+    Both are fitted again as readings come, so each counts half its distance: `Σ (Δp/2σ)²` has to make up what is missing.
+    """
+    missing = BETTER + abs(lead)
+    for n in range(1, MOST_READINGS):
+        at = last_s + n * every_s
+        if at > FARTHEST * last_s:
+            return None
         one, two = leak.at(at), moisture.at(at)
-        if abs(one - two) >= SURE * noise.of(0.5 * (one + two)):
+        missing -= (0.5 * (one - two) / noise.of(0.5 * (one + two))) ** 2
+        if missing <= 0.0:
             return at - last_s
     return None

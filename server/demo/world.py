@@ -5,6 +5,9 @@ Plates, lines, cylinders and histories are made up to be plausible; a job stands
 
 from typing import Any
 
+from demo.world_closed import JOBS as CLOSED_UP
+from demo.world_closed import PROVEN
+
 SHOP = "Brindlewick Service Co."
 PASSWORD = "quillon-ridge"
 PEOPLE = (
@@ -291,7 +294,6 @@ CYLINDERS: tuple[dict[str, Any], ...] = (
     },
 )
 
-PROVEN = (("identify", "pairing_proven", True), ("identify", "pairing_by", "switched"))
 CONTROL_ROOM = (("identify", "parts/p1/label", "filter drier"), ("identify", "parts/p1/charge", "1.5 oz"), *PROVEN)
 CONTROL_ROOM_WEIGH = (
     ("weigh_in", "system_state", "empty"),
@@ -516,6 +518,7 @@ JOBS: tuple[dict[str, Any], ...] = (
         "title": "Shuttle van, ready to close",
         "stages": (PROVEN, "identify", VAN_WEIGH, "weigh_in", VAN_RUN, "verify"),
     },
+    *CLOSED_UP,
 )
 # The job of this title ended its visit without a proof.
 WAITING = {

@@ -23,6 +23,8 @@ export const emptyPicture: StepResult["picture"] = {
   places: [],
   loss: null,
   cylinders: [],
+  charts: [],
+  plan: [],
 };
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {
@@ -37,6 +39,7 @@ export function stepResult(step: string, word: Word, part: Partial<StepResult> =
     problems: [],
     cautions: [],
     movements: [],
+    waiting: null,
     picture: emptyPicture,
     ...part,
   };

@@ -142,9 +142,9 @@ def _waiting(watched: Watched) -> Waiting | None:
     last = watched.phases[-1]
     at = last.starts_at + timedelta(seconds=last.log[-1][0] - last.starts_s)
     if watched.decay is not None and watched.decay.wait_s is not None:
-        return Waiting(last.starts_at, at + timedelta(seconds=watched.decay.wait_s), "leak or moisture, or tight")
+        return Waiting(last.starts_at, at + timedelta(seconds=watched.decay.wait_s), "leak, moisture or tight")
     if watched.forecast is not None and watched.forecast.seconds:
-        return Waiting(last.starts_at, at + timedelta(seconds=watched.forecast.seconds), "the target, if it goes on like this")
+        return Waiting(last.starts_at, at + timedelta(seconds=watched.forecast.seconds), "at the target")
     return None
 
 

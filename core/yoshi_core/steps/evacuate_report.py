@@ -15,7 +15,7 @@ from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Caution, Chart, ChartMark, Curve, Figure, Message, Term, Why
 from yoshi_core.volumes import Volume
 
-AHEAD = 1.25
+AHEAD, BEGAN_S = 1.25, 60.0
 MODEL_POINTS = 40
 
 
@@ -99,7 +99,7 @@ def charts(watched: Watched, limits: Limits, volume: Volume, context: StepContex
     whole = [row for phase in watched.phases for row in phase.log]
     if len(whole) < 2:
         return ()
-    marks = [ChartMark(phase.starts_s, phase.log[0][1] if phase.log else None, _NAMES[phase.doing]) for phase in watched.phases]
+    marks = [ChartMark(phase.starts_s, _value_there(phase), _NAMES[phase.doing]) for phase in watched.phases]
     exact = [phase.starts_s for phase in watched.phases]
     tidy = sorted(dict(whole).items())
     found = [
@@ -119,6 +119,11 @@ def charts(watched: Watched, limits: Limits, volume: Volume, context: StepContex
     if last.doing == "isolated" and len(last.log) >= 2:
         found.append(_decay_chart(last, watched.decay, limits))
     return tuple(found)
+
+
+def _value_there(phase: Phase) -> float | None:
+    """What the gauge read when the phase began, where it was read then."""
+    return phase.log[0][1] if phase.log and phase.log[0][0] - phase.starts_s <= BEGAN_S else None
 
 
 _NAMES = {"pull": "pump on", "isolated": "isolated", "nitrogen": "nitrogen", "sweep": "sweep"}

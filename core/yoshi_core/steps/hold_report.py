@@ -113,7 +113,7 @@ def _leak_figures(seen: Seen, verdict: HoldVerdict, terms: HoldTerms) -> list[Fi
     word = "leaks" if seen.leaks else "could not have seen under"
     found = [
         Figure("leak_low", f"{word}, from", seen.low, why),
-        Figure("leak_high", word if not seen.leaks else "leaks, up to", seen.high, why),
+        Figure("leak_high", word, seen.high, why),
     ]
     if seen.longer_s is not None:
         found.append(Figure("longer", "to see the wanted leak", Amount(seen.longer_s, "duration"), why))
@@ -146,7 +146,7 @@ def chart(
             not_judged_s=terms.settle_s,
             decide_s=None if wait is None else last + wait,
             band=band,
-            marks=(ChartMark(samples[0].second, _gauge(samples[0].pressure_pa, context), "filled"),),
+            marks=(ChartMark(0.0, None, "filled"),),
         ),
     )
 

@@ -228,8 +228,8 @@ def _open_long(sheet: RepairSheet, notes: Notes, context: StepContext) -> bool:
 
 def _hidden(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     for key, row in sheet.hidden.items():
-        if notes.need(context.path("hidden", key, "label"), "the place soon out of reach", row.label) and not row.tested:
-            text = f"{row.label} goes out of reach: test it before it closes, with nitrogen and bubbles."
+        if notes.need(context.path("hidden", key, "label"), "the place soon out of reach", row.label) and row.label and not row.tested:
+            text = f"{row.label[0].upper()}{row.label[1:]} goes out of reach: test it before it closes, with nitrogen and bubbles."
             notes.say("repair.hidden", "Wait", text, TRADE)
 
 

@@ -1726,7 +1726,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 repair?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["RepairSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -1739,7 +1739,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 pressure_hold?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["HoldSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -1752,7 +1752,7 @@ export interface components {
                 /** @description All runs and events of one step, oldest first. */
                 evacuate?: {
                     runs?: {
-                        sheet: components["schemas"]["StoredSheet"];
+                        sheet: components["schemas"]["EvacuateSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -2200,12 +2200,214 @@ export interface components {
             /** scale reads now */
             gross_now?: components["schemas"]["Entry"] | null;
         };
-        /** @description A run of a step that is recorded but not judged yet: named figures and a note. */
-        StoredSheet: {
-            entries?: {
-                [key: string]: components["schemas"]["Entry"];
+        /** @description What was opened and replaced, how it was joined, and what must be right before it is closed. */
+        RepairSheet: {
+            /** stood open for */
+            opened_for?: components["schemas"]["Entry"] | null;
+            /** water got in, or it burnt out */
+            water_seen?: boolean | null;
+            /** parts */
+            parts?: {
+                [key: string]: components["schemas"]["PartReplaced"];
             };
-            note?: string | null;
+            /** joints */
+            joining?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
+            /** both sides open to the air before heat */
+            both_open?: boolean | null;
+            /** nitrogen flowed while brazing */
+            nitrogen_flow?: boolean | null;
+            /** it can only flow through a capillary */
+            capillary?: boolean | null;
+            /** extinguisher at hand, fire watch kept */
+            fire_watch?: boolean | null;
+            /** filter drier */
+            drier?: ("new" | "suction_too" | "none_by_maker" | "kept") | null;
+            /** arrow towards the metering device, or bi-flow */
+            drier_way?: boolean | null;
+            /** not smaller than the old one */
+            drier_size?: boolean | null;
+            /** new valve cores */
+            cores?: boolean | null;
+            /** orifice fitted */
+            orifice?: string | null;
+            /** valve bulb */
+            bulb?: ("placed" | "none" | "loose") | null;
+            /** lines from another refrigerant */
+            lines?: ("flushed" | "replaced" | "as_they_were" | "own") | null;
+            /** oil that came out */
+            oil_out?: ("measured" | "blown_out" | "none") | null;
+            /** measured */
+            oil_removed?: components["schemas"]["Entry"] | null;
+            /** oil that dye brings */
+            oil_dye?: components["schemas"]["Entry"] | null;
+            /** grade */
+            oil_grade?: string | null;
+            /** acid test done */
+            acid_test?: boolean | null;
+            /** places soon out of reach */
+            hidden?: {
+                [key: string]: components["schemas"]["PlaceSoonHidden"];
+            };
+        };
+        /** @description A part that came out and the one that went in: why it failed, what it adds to charge and oil. */
+        PartReplaced: {
+            /** part */
+            label?: string | null;
+            /** kind of part */
+            kind?: ("compressor" | "coil" | "metering" | "drier" | "valve" | "line" | "switch" | "other") | null;
+            /** it failed by */
+            failed_by?: ("short" | "contamination" | "electrical" | "vibration" | "corrosion" | "workmanship" | "unknown") | null;
+            /** replaced before */
+            again?: boolean | null;
+            /** hissed when opened */
+            pressurized?: boolean | null;
+            /** changes the charge by */
+            charge?: components["schemas"]["Entry"] | null;
+            /** takes charge away */
+            removes?: boolean | null;
+            /** oil it needs */
+            oil_needs?: components["schemas"]["Entry"] | null;
+            /** oil already in it */
+            oil_inside?: components["schemas"]["Entry"] | null;
+        };
+        /** @description A place that goes out of reach when the unit is closed up, and whether it was tested first. */
+        PlaceSoonHidden: {
+            /** place */
+            label?: string | null;
+            /** tested before it closes */
+            tested?: boolean | null;
+        };
+        /** @description The plan of a pressure hold and its readings. */
+        HoldSheet: {
+            /** under */
+            gas?: ("nitrogen" | "other") | null;
+            /** regulator and relief valve on */
+            regulator?: boolean | null;
+            /** pressure on */
+            fed?: ("both" | "one_open" | "one") | null;
+            /** stamps */
+            stamps?: {
+                [key: string]: components["schemas"]["Stamp"];
+            };
+            /** test pressure */
+            test_pressure?: components["schemas"]["Entry"] | null;
+            /** leak was searched at */
+            searched_at?: components["schemas"]["Entry"] | null;
+            /** volume of the system */
+            volume?: components["schemas"]["Entry"] | null;
+            /** nitrogen bottle holds */
+            bottle_volume?: components["schemas"]["Entry"] | null;
+            /** bottle reads */
+            bottle_pressure?: components["schemas"]["Entry"] | null;
+            /** metal's temperature by */
+            metal_by?: ("clamp" | "none") | null;
+            /** gauge reads in steps of */
+            gauge_step?: components["schemas"]["Entry"] | null;
+            /** leak it should see */
+            see_leak?: components["schemas"]["Entry"] | null;
+            /** bubbles on every joint */
+            bubbles?: boolean | null;
+            /** filled at */
+            filled_at?: string | null;
+            /** readings */
+            readings?: {
+                [key: string]: components["schemas"]["HoldReading"];
+            };
+            /** gauge, logged */
+            pressure_trace?: components["schemas"]["Trace"] | null;
+            /** metal, logged */
+            metal_trace?: components["schemas"]["Trace"] | null;
+        };
+        /** @description The test or design pressure stamped on something that is connected. */
+        Stamp: {
+            /** what carries it */
+            label?: string | null;
+            /** stamped */
+            pressure?: components["schemas"]["Entry"] | null;
+        };
+        /** @description Pressure and metal at one moment of the hold. */
+        HoldReading: {
+            /** at */
+            at?: string | null;
+            /** gauge */
+            pressure?: components["schemas"]["Entry"] | null;
+            /** metal */
+            metal?: components["schemas"]["Entry"] | null;
+        };
+        /** @description A thinned log: seconds after `starts_at` and SI values, with the count and SHA-256 of the full log. */
+        Trace: {
+            /** Format: date-time */
+            starts_at: string;
+            seconds: number[];
+            values: number[];
+            rows?: number;
+            sha256?: string;
+            instrument?: string;
+        };
+        /** @description How the vacuum is pulled, what was done when, and what the gauge said. */
+        EvacuateSheet: {
+            /** way */
+            method?: ("single" | "triple" | "sweep") | null;
+            /** volume of the system */
+            volume?: components["schemas"]["Entry"] | null;
+            /** pump */
+            pump_speed?: components["schemas"]["Entry"] | null;
+            /** hose bore */
+            hose_bore?: components["schemas"]["Entry"] | null;
+            /** hose length */
+            hose_length?: components["schemas"]["Entry"] | null;
+            /** two hoses, one to each side */
+            two_hoses?: boolean | null;
+            /** valve cores out */
+            cores_out?: boolean | null;
+            /** all valves and solenoids open */
+            valves_open?: boolean | null;
+            /** pump oil fresh */
+            oil_fresh?: boolean | null;
+            /** micron gauge */
+            place?: ("far" | "manifold" | "pump") | null;
+            /** way to the gauge proven open */
+            path_proven?: boolean | null;
+            /** its lowest reading */
+            gauge_floor?: components["schemas"]["Entry"] | null;
+            /** coldest surface */
+            coldest?: components["schemas"]["Entry"] | null;
+            /** stood open long, or water inside */
+            wet?: boolean | null;
+            /** refrigerant recovered */
+            refrigerant_out?: boolean | null;
+            /** power locked out */
+            energized?: boolean | null;
+            /** only a compound gauge, in inches */
+            compound_only?: boolean | null;
+            /** done */
+            events?: {
+                [key: string]: components["schemas"]["VacuumEvent"];
+            };
+            /** readings */
+            readings?: {
+                [key: string]: components["schemas"]["VacuumReading"];
+            };
+            /** gauge, logged */
+            trace?: components["schemas"]["Trace"] | null;
+            /** another gauge, logged */
+            second_trace?: components["schemas"]["Trace"] | null;
+        };
+        /** @description Something done to the system under vacuum, and when. */
+        VacuumEvent: {
+            /** done */
+            do?: ("pump" | "ballast_open" | "ballast_shut" | "isolated" | "nitrogen" | "sweep" | "blown_down") | null;
+            /** at */
+            at?: string | null;
+        };
+        /** @description The micron gauge at one moment; a second gauge elsewhere, where there is one. */
+        VacuumReading: {
+            /** at */
+            at?: string | null;
+            /** gauge */
+            vacuum?: components["schemas"]["Entry"] | null;
+            /** another gauge */
+            second?: components["schemas"]["Entry"] | null;
         };
         /** @description What is inside, and what goes in from which cylinder. */
         WeighInSheet: {
@@ -2310,6 +2512,7 @@ export interface components {
             problems: components["schemas"]["Problem"][];
             cautions: components["schemas"]["Caution"][];
             movements: components["schemas"]["Movement"][];
+            waiting: components["schemas"]["Waiting"] | null;
             picture: components["schemas"]["Picture"];
         };
         /** @description Holds, Wait, Stop, or Open while entries are missing. */
@@ -2388,6 +2591,14 @@ export interface components {
             id: string;
             message: components["schemas"]["Message"];
         };
+        /** @description A wait that goes on by itself: from when to when, and what it will decide. */
+        Waiting: {
+            /** Format: date-time */
+            since: string;
+            /** Format: date-time */
+            until: string;
+            decides: string;
+        };
         /** @description What the step's picture is drawn from; parts a step does not have are empty. */
         Picture: {
             parts: components["schemas"]["Part"][];
@@ -2402,6 +2613,8 @@ export interface components {
             places: components["schemas"]["PlaceRow"][];
             loss: components["schemas"]["LossPicture"] | null;
             cylinders: components["schemas"]["CylinderRow"][];
+            charts: components["schemas"]["Chart"][];
+            plan: components["schemas"]["PlanRow"][];
         };
         /** @description A piece of the charge, for the build-up: `kind` is plate, line or part. */
         Part: {
@@ -2510,6 +2723,46 @@ export interface components {
             room: components["schemas"]["Amount"] | null;
             taken: components["schemas"]["Amount"] | null;
             liquid_full: components["schemas"]["Amount"] | null;
+        };
+        /** @description A log against time: `limit` across it, `not_judged_s` the first seconds left out, `decide_s` when it will be told. */
+        Chart: {
+            /** @enum {string} */
+            id: "hold" | "pull" | "decay";
+            title: string;
+            quantity: string;
+            logarithmic: boolean;
+            /** Format: date-time */
+            starts_at: string;
+            curves: components["schemas"]["Curve"][];
+            limit: components["schemas"]["Amount"] | null;
+            now_s: number;
+            not_judged_s: number;
+            decide_s: number | null;
+            band: components["schemas"]["Amount"] | null;
+            marks: components["schemas"]["ChartMark"][];
+        };
+        /** @description A curve of a chart: seconds after the chart's start, and SI values. */
+        Curve: {
+            /** @enum {string} */
+            id: "measured" | "second" | "expected" | "leak" | "moisture" | "both" | "metal";
+            label: string;
+            seconds: number[];
+            values: number[];
+        };
+        /** @description A moment worth naming on a chart. */
+        ChartMark: {
+            second: number;
+            value: number | null;
+            label: string;
+        };
+        /** @description One thing to do in a plan: `state` is done, now or later; `duration` how long it takes. */
+        PlanRow: {
+            id: string;
+            text: components["schemas"]["Message"];
+            /** @enum {string} */
+            state: "done" | "now" | "later";
+            duration: components["schemas"]["Amount"] | null;
+            at: string | null;
         };
         /** @description What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again. */
         Standing: {

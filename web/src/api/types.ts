@@ -40,3 +40,7 @@ export type CircuitState = Schemas["CircuitState"];
 export type ChargeEvent = Schemas["ChargeEvent"];
 /** A field's stored figure; `text` and `unit` are as typed. */
 export type Entry = Schemas["Entry"];
+export type Chart = Schemas["Chart"];
+export type Curve = Schemas["Curve"];
+export type PlanRow = Schemas["PlanRow"];
+export type Waiting = Schemas["Waiting"];

@@ -7,12 +7,22 @@ import { Dialog } from "../ui/Dialog.tsx";
 const RULES: Record<string, { text: string }> = { ...forms.rules, ...forms.choices };
 
 /** Opens the formula of a figure with this job's own numbers, its source, rule and school. */
-export function Why({ figure, system, children }: { figure: Figure; system: System; children?: ReactNode }) {
+export function Why({
+  figure,
+  system,
+  children,
+  className = "btn quiet",
+}: {
+  figure: Figure;
+  system: System;
+  children?: ReactNode;
+  className?: string;
+}) {
   return (
     <Dialog
       title={`Why ${showAmount(figure.amount, system)}`}
       trigger={
-        <button type="button" className="btn quiet" aria-label={children ? undefined : `Why ${figure.label}`}>
+        <button type="button" className={className} aria-label={children ? undefined : `Why ${figure.label}`}>
           {children ?? "Why"}
         </button>
       }

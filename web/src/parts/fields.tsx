@@ -165,7 +165,7 @@ function Said(props: {
       <span className="text-soft">
         ={" "}
         {shown
-          .filter((face) => !face.startsWith(`${props.entry?.text}`))
+          .filter((face, n, all) => all.indexOf(face) === n && face.replace(".0 ", " ") !== props.entry?.text)
           .slice(0, 3)
           .join(" = ")}
       </span>

@@ -11,6 +11,7 @@ from accounts.models import Person, ProfileRevision, Shop
 from cylinders.actions.book import add_cylinder
 from cylinders.actions.past import record_past
 from demo import world
+from demo.world_closed import Ago
 from jobs.actions.change_job import close_step, end_visit, leave_out, save_changes
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, CircuitRevision, Site, System
@@ -75,6 +76,10 @@ def _past(person: Person, circuits: dict[str, Circuit]) -> None:
             record_past(person, f"demo-{facts['code']}-{n}", circuits[facts["code"]].pk, kind, mass, at, source)
 
 
+def _given(value: Any) -> Any:
+    return value.at(timezone.now()) if isinstance(value, Ago) else value
+
+
 def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> None:
     code = create_job(person, f"demo-job-{number}", job.get("kind", "charge"), job["title"], circuit.pk)["code"]
     for n, stage in enumerate(job["stages"]):
@@ -88,7 +93,7 @@ def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> 
         if stage and isinstance(stage[0], str):
             leave_out(person, code, key, *stage)
             continue
-        changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, value) for step, field, value in stage]
+        changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, _given(value)) for step, field, value in stage]
         answer = save_changes(person, code, key, changes)
         assert not answer["problems"], answer["problems"]
     if job["title"] == world.WAITING["title"]:

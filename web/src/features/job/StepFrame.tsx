@@ -91,6 +91,9 @@ const LEFT_OUT: Partial<Record<StepName, string[]>> = {
   as_found: ["it does not run, nothing to read", "new installation, never ran", "seen on an earlier visit"],
   leak_search: ["no loss to explain", "the leak is seen with the eye", "not ordered by the customer"],
   recover: ["new installation, under vacuum", "recovered on an earlier visit", "the charge stays in"],
+  repair: ["nothing was opened", "only the charge was wrong"],
+  pressure_hold: ["nothing was opened", "held on an earlier visit"],
+  evacuate: ["nothing was opened", "the charge stayed in"],
 };
 
 /** The next step that is still to do. */

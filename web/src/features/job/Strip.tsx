@@ -13,7 +13,7 @@ const READINGS: [string, string, string][] = [
 ];
 
 /** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
-const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover"];
+const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover", "repair"];
 
 /** What the instruments say; until probes are connected every value is typed, and marked so with its age. */
 export function Strip({ step }: { step: StepName }) {

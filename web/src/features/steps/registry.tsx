@@ -18,6 +18,12 @@ export const STEPS: Record<StepName, { Sheet: ComponentType; Side: ComponentType
     Side: lazy(() => import("./leak_search/Side.tsx")),
   },
   recover: { Sheet: lazy(() => import("./recover/Sheet.tsx")), Side: lazy(() => import("./recover/Side.tsx")) },
+  repair: { Sheet: lazy(() => import("./repair/Sheet.tsx")), Side: lazy(() => import("./repair/Side.tsx")) },
+  pressure_hold: {
+    Sheet: lazy(() => import("./pressure_hold/Sheet.tsx")),
+    Side: lazy(() => import("./pressure_hold/Side.tsx")),
+  },
+  evacuate: { Sheet: lazy(() => import("./evacuate/Sheet.tsx")), Side: lazy(() => import("./evacuate/Side.tsx")) },
   weigh_in: { Sheet: WeighInSheet, Side: WeighInSide },
   verify: { Sheet: VerifySheet, Side: VerifySide },
   close_out: { Sheet: CloseOutSheet, Side: CloseOutSide },
