@@ -7,6 +7,7 @@ import secrets
 import signal
 import subprocess
 import sys
+from pathlib import Path
 
 from ops import checks, database, setup
 from ops.console import Trouble, run, say
@@ -67,6 +68,7 @@ def server_environment(port: int) -> dict[str, str]:
         "YOSHI_SECRET_KEY": key_file.read_text(),
         "YOSHI_HOSTS": os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost"),
         "YOSHI_PORT": str(port),
+        "PYTHONPATH": os.pathsep.join((str(ROOT / "core"), str(ROOT))),
     }
 
 
@@ -87,8 +89,10 @@ def start(options: argparse.Namespace) -> int:
         run("Database migration", [*manage, "migrate", "--no-input", "-v", "0"], env=env)
         run("Demo world", [*manage, "load_demo"], env=env)
         mark_done("migrate", key)
+    kits = STATE / "standins.json"
+    run("Simulated instruments", [*manage, "live_demo", str(kits)], env=env)
     try:
-        return serve(options.port, env)
+        return serve(options.port, env, kits)
     finally:
         if started_database:
             database.stop()
@@ -100,11 +104,13 @@ def _die_with_parent() -> None:
     ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def serve(port: int, env: dict[str, str]) -> int:
-    """Run the web server in the foreground; Ctrl-C and SIGTERM stop it cleanly."""
+def serve(port: int, env: dict[str, str], kits: Path) -> int:
+    """Run the web server in the foreground, the simulated instruments beside it; Ctrl-C and SIGTERM stop both cleanly."""
     command = [str(BIN / "uvicorn"), "yoshi_server.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
     command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning"]
     process = subprocess.Popen(command, env=env, cwd=ROOT / "server", preexec_fn=_die_with_parent)
+    post = [str(BIN / "python"), "-m", "standins", "--server", f"http://127.0.0.1:{port}", "--config", str(kits)]
+    instruments = subprocess.Popen(post, env=env, cwd=ROOT, stderr=subprocess.DEVNULL, preexec_fn=_die_with_parent)
     say(f"\nYoshi is at http://127.0.0.1:{port}/")
     say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead).")
     say("Ctrl-C stops it.\n")
@@ -115,4 +121,6 @@ def serve(port: int, env: dict[str, str]) -> int:
     signal.signal(signal.SIGTERM, pass_on)
     signal.signal(signal.SIGINT, pass_on)
     code = process.wait()
+    instruments.terminate()
+    instruments.wait()
     return 0 if code in (0, -signal.SIGTERM, 143) else code

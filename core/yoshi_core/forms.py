@@ -3,6 +3,7 @@
 from typing import Any
 
 from yoshi_core import steps
+from yoshi_core.live import CHANNELS
 from yoshi_core.model import SHEETS
 from yoshi_core.profile import CHOICES, RULES, Rule
 from yoshi_core.schema import default_unit, facts_of
@@ -16,6 +17,7 @@ def forms() -> dict[str, Any]:
         "quantities": {name: _quantity(name) for name in QUANTITIES},
         "steps": {kind: [{"id": step, "label": steps.label(step)} for step in steps.order(kind)] for kind in steps.KINDS},
         "sheets": {step: _sheet(SHEETS[step]) for step in steps.BUILT},
+        "channels": {c.id: {"label": c.label, "quantity": c.quantity} for c in CHANNELS.values()},
         "rules": {rule.id: _rule(rule) for rule in RULES.values()},
         "choices": {
             choice.id: {"text": choice.text, "options": dict(choice.options), "default": choice.default, "reason": choice.reason}

@@ -19,7 +19,10 @@ Row = tuple[float, float]
 
 @dataclass(frozen=True)
 class Trace:
-    """A thinned log: seconds after `starts_at` and SI values, with the count and SHA-256 of the full log."""
+    """A thinned log: seconds after `starts_at` and SI values, with the count and SHA-256 of the full log.
+
+    `instrument` is who gave it, `step` its display's step in SI where it said so.
+    """
 
     starts_at: datetime
     seconds: tuple[float, ...]
@@ -27,6 +30,7 @@ class Trace:
     rows: int = 0
     sha256: str = ""
     instrument: str = ""
+    step: float | None = None
 
 
 def thin(rows: Sequence[Row], exact_s: Sequence[float] = (), most: int = MOST_POINTS) -> tuple[Row, ...]:

@@ -172,3 +172,52 @@ JOBS: tuple[dict[str, Any], ...] = (
         "stages": (*BEFORE, REPAIRED, "repair", HELD, "pressure_hold", STUCK),
     },
 )
+
+# Jobs that simulated instruments feed while the server runs; each began so many minutes before.
+LIVE: tuple[dict[str, Any], ...] = (
+    {
+        "kit": "hold-tight",
+        "back": 22.0,
+        "circuit": "CR-1",
+        "by": "orrin",
+        "kind": "service",
+        "title": "Live: control room under nitrogen",
+        "stages": (*BEFORE, REPAIRED, "repair", _hold("250 psig", 22, (), "250 psig", "indoor coil")),
+    },
+    {
+        "kit": "moist",
+        "back": 53.0,
+        "circuit": "DL-1",
+        "by": "orrin",
+        "kind": "service",
+        "title": "Live: detector lab under vacuum",
+        "stages": (
+            *BEFORE,
+            REPAIRED,
+            "repair",
+            HELD,
+            "pressure_hold",
+            (*_vacuum(53, ((0, "pump"), (47, "isolated")), ()), ("evacuate", "coldest", "72 °F")),
+        ),
+    },
+    {
+        "kit": "running",
+        "back": 18.0,
+        "circuit": "SQ-1",
+        "by": "pell",
+        "title": "Live: staff quarters running",
+        "stages": (
+            PROVEN,
+            "identify",
+            (
+                ("weigh_in", "system_state", "empty"),
+                ("weigh_in", "draws/d1/cylinder", "spare"),
+                ("weigh_in", "draws/d1/gross_start", "24 lb 8 oz"),
+                ("weigh_in", "draws/d1/tare", "8 lb 12 oz"),
+                ("weigh_in", "draws/d1/gross_end", "18 lb 8 oz"),
+            ),
+            "weigh_in",
+            (("verify", "mode", "cooling"), ("verify", "filter_ok", True), ("verify", "coils_ok", True), ("verify", "run_in", "18 min")),
+        ),
+    },
+)

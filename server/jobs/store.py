@@ -6,17 +6,25 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.queries import profile_of
+from instruments.queries import live_traces
 from jobs.models import Change, Job
-from yoshi_core import __version__, documents, schema
+from yoshi_core import __version__, documents, live, schema
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.profile import Profile
 
+LIVE_STEPS = frozenset(live.STEPS)
 
-def read(row: Job) -> CoreJob:
-    """The job's document, migrated to the present version."""
+
+def read(row: Job, *, sealed: bool = False) -> CoreJob:
+    """The job's document, migrated to the present version, its open runs with what the instruments gave so far.
+
+    `sealed` seals those logs, as they are to be kept.
+    """
     envelope = {"format": documents.FORMAT, "version": row.document_version, "job": row.document}
-    return documents.load_plain(envelope).job
+    job = documents.load_plain(envelope).job
+    traces = live_traces(row.pk, job, sealed=sealed)
+    return live.with_traces(job, traces) if traces else job
 
 
 def profile_for(row: Job, job: CoreJob) -> Profile:
@@ -52,6 +60,11 @@ def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:
     row.headline = schema.dump_full(current.verdict.headline)
 
 
+def _lives(row: Job) -> bool:
+    """Whether a kit is on the job and one of its open steps lives from its log."""
+    return not row.closed and row.step in LIVE_STEPS and row.gateways.exists()
+
+
 def siblings(row: Job) -> list[dict[str, str]]:
     """The other jobs of the same work order."""
     if row.work_order_id is None:
@@ -63,7 +76,7 @@ def siblings(row: Job) -> list[dict[str, str]]:
 def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
     """What the API says about a job; findings of an earlier core are made anew, never shown half-known."""
     findings = row.findings
-    if findings.get("core_version") != __version__:
+    if findings.get("core_version") != __version__ or _lives(row):
         job = read(row)
         findings = schema.dump_full(evaluate(job, profile_for(row, job), timezone.now()))
     return {

@@ -1,8 +1,9 @@
-"""What uvicorn serves: the WSGI application in threads that keep their database connection.
+"""What uvicorn serves: event streams as they are, everything else as WSGI in threads that keep their database connection.
 
 Django's own ASGI handler opens a thread and a connection for every request.
 """
 
+import re
 from typing import cast
 
 from a2wsgi import WSGIMiddleware
@@ -10,4 +11,16 @@ from a2wsgi.wsgi_typing import WSGIApp
 
 from yoshi_server.wsgi import application as wsgi_application
 
-application = WSGIMiddleware(cast(WSGIApp, wsgi_application), workers=8)
+from yoshi_server.live import Receive, Scope, Send, stream  # isort: skip  (needs Django set up by the import above)
+
+STREAM = re.compile(r"^/api/jobs/([0-9a-zA-Z_-]{1,40})/live$")
+_wsgi = WSGIMiddleware(cast(WSGIApp, wsgi_application), workers=8)
+
+
+async def application(scope: Scope, receive: Receive, send: Send) -> None:
+    """Route by path."""
+    found = STREAM.match(scope["path"]) if scope["type"] == "http" and scope["method"] == "GET" else None
+    if found:
+        await stream(scope, receive, send, found[1])
+    else:
+        await _wsgi(scope, receive, send)  # type: ignore[arg-type]

@@ -23,6 +23,7 @@ INSTALLED_APPS = [
     "accounts",
     "systems",
     "cylinders",
+    "instruments",
     "jobs",
     "records",
     "demo",

@@ -82,6 +82,7 @@ export function jobView(
     echoes: {},
     link: "fine",
     since: null,
+    live: {},
     readAt: Date.now(),
     fromDevice: false,
     type: vi.fn(),

@@ -272,7 +272,7 @@ def _run_vacuum(scenario: Scenario) -> Iterator[Row]:
 
 
 def _vacuum_rows(scenario: Scenario, system: VacuumSystem, events: list[tuple[float, Reader]], gauge: Instrument) -> Iterator[Row]:
-    waiting = list(events)
+    waiting, second = list(events), Instrument(MAKES["micron"], 977)
     while system.time_s < scenario.lasts_s - 1e-9:
         while waiting and waiting[0][0] <= system.time_s + 1e-9:
             event = waiting.pop(0)[1]
@@ -288,4 +288,5 @@ def _vacuum_rows(scenario: Scenario, system: VacuumSystem, events: list[tuple[fl
             "time_s": round(system.time_s, 3),
             "state": "pumping" if system.pumping else "isolated",
             "micron_pa": gauge.read(shown, system.time_s),
+            **({"second_micron_pa": second.read(system.pressure_pa, system.time_s)} if system.plugged else {}),
         }

@@ -42,7 +42,7 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     volume = volumes.of(context.plate, sheet.volume)
-    setup, limits = setup_of(sheet, context.profile), limits_of(volume, context)
+    setup, limits = setup_of(sheet, context.profile), limits_of(sheet, volume, context)
     repaired: Repaired | None = context.carried.get("repair")
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
@@ -69,13 +69,14 @@ def judge(context: StepContext) -> Judged:
     return Judged(result, Evacuated(verdict.word == "Holds"))
 
 
-def limits_of(volume: Volume, context: StepContext) -> Limits:
-    """What the schools of this profile ask for, for this volume."""
+def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext) -> Limits:
+    """What the schools of this profile ask for, for this volume; a gauge coarser than the profile's scatters by its own step."""
     profile = context.profile
     school = profile.choice("vacuum.proof")
     target = profile.value("vacuum.deep") if school == "deep" else profile.value("vacuum.target")
     stays = profile.value("vacuum.rise") if school == "thousand" else profile.value("vacuum.target")
-    noise = Noise(profile.value("vacuum.floor"), profile.value("vacuum.share"))
+    step = (sheet.trace.step if sheet.trace else None) or 0.0
+    noise = Noise(max(profile.value("vacuum.floor"), step), profile.value("vacuum.share"))
     return Limits(
         target,
         stays,

@@ -78,7 +78,7 @@ def _terms(sheet: HoldSheet, volume: Volume, context: StepContext) -> HoldTerms:
     return HoldTerms(
         settle_s=profile.value("hold.settle"),
         least_s=least,
-        step_pa=value_of(sheet.gauge_step) or profile.value("hold.step"),
+        step_pa=value_of(sheet.gauge_step) or (sheet.pressure_trace.step if sheet.pressure_trace else None) or profile.value("hold.step"),
         probe_u_k=profile.value("hold.metal"),
         no_probe_u_k=profile.value("hold.no_metal"),
         usual_metal_k=profile.value("leak.inside"),

@@ -55,7 +55,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
     """Close a step: the result as shown, its inputs' hash and its movements go into the record."""
 
     def act(row: Job) -> dict[str, Any]:
-        job = read(row)
+        job = read(row, sealed=True)
         closed = closing.close_step(job, profile_for(row, job), step, person.shown_name, timezone.now(), reason)
         write(row, closed, "closed", {"step": step, "reason": reason}, person)
         if row.closed and row.circuit is not None:

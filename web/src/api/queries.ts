@@ -69,6 +69,12 @@ export const circuitQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
   });
 
+export const kitQuery = queryOptions({
+  queryKey: ["kit"],
+  queryFn: () => take(client.GET("/api/instruments")),
+  refetchInterval: 5_000,
+});
+
 export const peopleQuery = queryOptions({
   queryKey: ["people"],
   queryFn: () => take(client.GET("/api/people")),

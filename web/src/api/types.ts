@@ -44,3 +44,6 @@ export type Chart = Schemas["Chart"];
 export type Curve = Schemas["Curve"];
 export type PlanRow = Schemas["PlanRow"];
 export type Waiting = Schemas["Waiting"];
+export type GatewayRow = Schemas["GatewayRow"];
+export type InstrumentRow = Schemas["InstrumentRow"];
+export type KitState = Schemas["KitState"];

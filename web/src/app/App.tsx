@@ -14,6 +14,7 @@ import { SessionContext } from "./session.ts";
 
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
 const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
+const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPage.tsx"));
 const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
@@ -49,6 +50,7 @@ export function App() {
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />
                 <Route path="/systems/:id?" element={<SystemsPage />} />
+                <Route path="/instruments" element={<InstrumentsPage />} />
                 <Route path="/shop" element={<ShopPage />} />
                 <Route path="/profile" element={<ProfilePage />} />
                 <Route path="*" element={<TodayPage />} />

@@ -10,6 +10,7 @@ const PAGES: Hit[] = [
   { to: "/systems", text: "Systems", kind: "screen" },
   { to: "/cylinders", text: "Cylinders", kind: "screen" },
   { to: "/refrigerants", text: "Refrigerants", kind: "screen" },
+  { to: "/instruments", text: "Instruments", kind: "screen" },
   { to: "/shop", text: "Shop: people and units", kind: "screen" },
   { to: "/profile", text: "Practice profile", kind: "screen" },
 ];

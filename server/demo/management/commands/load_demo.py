@@ -43,7 +43,7 @@ class Command(BaseCommand):
             for cylinder in world.CYLINDERS:
                 add_cylinder(people["vesk"], f"demo-cylinder-{cylinder['code']}", cylinder)
             for number, job in enumerate(world.JOBS):
-                _job(people[job["by"]], circuits[job["circuit"]], job, number)
+                make_job(people[job["by"]], circuits[job["circuit"]], job, f"demo-job-{number}")
         self.stdout.write("The demo world is loaded.")
 
 
@@ -80,21 +80,23 @@ def _given(value: Any) -> Any:
     return value.at(timezone.now()) if isinstance(value, Ago) else value
 
 
-def _job(person: Person, circuit: Circuit, job: dict[str, Any], number: int) -> None:
-    code = create_job(person, f"demo-job-{number}", job.get("kind", "charge"), job["title"], circuit.pk)["code"]
+def make_job(person: Person, circuit: Circuit, job: dict[str, Any], key: str) -> str:
+    """A demo job brought through its stages; its code."""
+    code: str = create_job(person, key, job.get("kind", "charge"), job["title"], circuit.pk)["code"]
     for n, stage in enumerate(job["stages"]):
-        key = f"demo-{number}-{n}-key"
+        stage_key = f"{key}-{n}"
         if isinstance(stage, str):
-            close_step(person, code, key, stage, "")
+            close_step(person, code, stage_key, stage, "")
             continue
         if stage and stage[0] == "close":
-            close_step(person, code, key, stage[1], stage[2])
+            close_step(person, code, stage_key, stage[1], stage[2])
             continue
         if stage and isinstance(stage[0], str):
-            leave_out(person, code, key, *stage)
+            leave_out(person, code, stage_key, *stage)
             continue
         changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, _given(value)) for step, field, value in stage]
-        answer = save_changes(person, code, key, changes)
+        answer = save_changes(person, code, stage_key, changes)
         assert not answer["problems"], answer["problems"]
     if job["title"] == world.WAITING["title"]:
-        end_visit(person, code, f"demo-{number}-visit", world.WAITING)
+        end_visit(person, code, f"{key}-visit", world.WAITING)
+    return code

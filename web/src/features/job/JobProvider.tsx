@@ -6,6 +6,7 @@ import { jobQuery } from "../../api/queries.ts";
 import type { JobState, Problem, System } from "../../api/types.ts";
 import { type Draft, Outbox } from "../../outbox/outbox.ts";
 import { at, JobContext, type JobView } from "./context.ts";
+import { useLive } from "./live.ts";
 
 const PREVIEW_MS = 220;
 const IDLE_MS = 1_600;
@@ -27,6 +28,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     return () => outbox.stop();
   }, [outbox]);
   useIdleSending(outbox, drafts);
+  const values = useLive(code);
   const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
 
   useEffect(() => {
@@ -53,6 +55,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     echoes: live?.echoes ?? {},
     link,
     since,
+    live: values,
     readAt: kept.at,
     fromDevice: kept.fromDevice || link === "offline",
     type: (path, value, options) => {

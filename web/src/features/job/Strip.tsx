@@ -1,8 +1,14 @@
+import { useRef, useState } from "react";
+import { Link } from "react-router";
 import type { StepName } from "../../api/fields.ts";
-import type { Entry } from "../../api/types.ts";
+import type { Entry, System } from "../../api/types.ts";
 import { ago, show } from "../../format/quantity.ts";
+import { useNow } from "../../ui/useNow.ts";
 import { useWide } from "../../ui/useWide.ts";
-import { at, pathOf, useJob, useRows } from "./context.ts";
+import { CHANNELS } from "../instruments/channels.ts";
+import { captures, channelsOf } from "./captures.ts";
+import { at, pathOf, useIsClosed, useJob, useRows } from "./context.ts";
+import type { Live } from "./live.ts";
 
 const READINGS: [string, string, string][] = [
   ["suction_pressure", "gauge_pressure", "suction"],
@@ -11,14 +17,49 @@ const READINGS: [string, string, string][] = [
   ["liquid_line", "temperature", "liquid line"],
   ["outdoor", "temperature", "outdoor"],
 ];
+const HELD_MS = 450;
+const STALE_S = 10;
 
 /** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
 const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover", "repair"];
 
-/** What the instruments say; until probes are connected every value is typed, and marked so with its age. */
+/** What the instruments say, newest first for this step; without them, what was typed, with its age. */
 export function Strip({ step }: { step: StepName }) {
-  const { answer, system } = useJob();
+  const { answer, live } = useJob();
   const wide = useWide();
+  const typed = useTyped(step);
+  const wanted = channelsOf(step);
+  const channels = [...wanted, ...Object.keys(live).filter((name) => !wanted.includes(name))].filter(
+    (name) => live[name],
+  );
+  const open = Object.keys(live).length > 0;
+  if (!wide && !open && typed.every((cell) => !cell.entry)) return null;
+  return (
+    <section
+      tabIndex={0}
+      aria-label="Instruments"
+      data-step={step}
+      className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule"
+    >
+      {channels.map((name) => {
+        const reading = live[name];
+        return reading ? <LiveCell key={name} reading={reading} /> : null;
+      })}
+      {!open && typed.filter((cell) => wide || cell.entry).map((cell) => <TypedCell key={cell.label} {...cell} />)}
+      <span className="flex-1" />
+      {open ? (
+        <HoldToCapture key={step} step={step} />
+      ) : (
+        <Link to={`/instruments?job=${answer.code}`} className="btn quiet m-1 shrink-0 max-md:hidden">
+          Instruments
+        </Link>
+      )}
+    </section>
+  );
+}
+
+function useTyped(step: StepName) {
+  const { answer, system } = useJob();
   const draws = useRows("weigh_in", "draws", ["d1"]);
   const taken = useRows("recover", "cylinders", ["c1"]);
   const readings = useRows("verify", "readings", ["r1"]);
@@ -36,37 +77,100 @@ export function Strip({ step }: { step: StepName }) {
       answer.job,
       first ? pathOf(answer.job, "as_found", [field]) : pathOf(answer.job, "verify", ["readings", reading, field]),
     ) as Entry | null;
-  const cells = [
-    { label: "scale", entry: scale, quantity: "mass" },
-    ...READINGS.map(([field, quantity, label]) => ({
-      label,
-      quantity,
-      entry: read(field),
-    })),
+  return [
+    { label: "scale", entry: scale, quantity: "mass", system },
+    ...READINGS.map(([field, quantity, label]) => ({ label, quantity, entry: read(field), system })),
   ];
-  if (!wide && cells.every((cell) => !cell.entry)) return null;
+}
+
+type Cell = { label: string; entry: Entry | null; quantity: string; system: System };
+
+function TypedCell({ label, entry, quantity, system }: Cell) {
   return (
-    <section
-      tabIndex={0}
-      aria-label="Instruments"
-      data-step={step}
-      className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule "
+    <div className="border-r border-rule px-5 py-2 whitespace-nowrap">
+      <p className="lab">{label}</p>
+      <p className="text-[16px] leading-[22px] font-semibold">
+        {entry ? show(entry.value, quantity, system) : "—"}{" "}
+        {entry && (
+          <span className="text-[13px] font-normal text-soft">
+            typed{entry.at ? ` ${ago(entry.at, Date.now())}` : ""}
+          </span>
+        )}
+      </p>
+    </div>
+  );
+}
+
+/** How old a reading is, short. */
+export function age(reading: Live, now: number): string {
+  const seconds = Math.max(0, Math.round((now - new Date(reading.at).getTime()) / 1000));
+  if (seconds <= 3) return "now";
+  return seconds < 60 ? `${seconds} s ago` : ago(reading.at, now);
+}
+
+function LiveCell({ reading }: { reading: Live }) {
+  const { system } = useJob();
+  const now = useNow();
+  const facts = CHANNELS[reading.channel];
+  const stale = now - new Date(reading.at).getTime() > STALE_S * 1000;
+  return (
+    <div
+      className={`border-r border-rule px-5 py-2 whitespace-nowrap ${stale ? "bg-[var(--waittint)]" : ""}`}
+      data-live={reading.channel}
+      title={reading.instrument}
     >
-      {cells
-        .filter((cell) => wide || cell.entry)
-        .map(({ label, entry, quantity }) => (
-          <div key={label} className="border-r border-rule px-5 py-2 whitespace-nowrap">
-            <p className="lab">{label}</p>
-            <p className="text-[16px] leading-[22px] font-semibold">
-              {entry ? show(entry.value, quantity, system) : "—"}{" "}
-              {entry && (
-                <span className="text-[13px] font-normal text-soft">
-                  typed{entry.at ? ` ${ago(entry.at, Date.now())}` : ""}
-                </span>
-              )}
-            </p>
-          </div>
-        ))}
-    </section>
+      <p className="lab">
+        {facts?.label ?? reading.channel}
+        {reading.steady !== "new" && `, ${reading.steady}`}
+      </p>
+      <p className="text-[16px] leading-[22px] font-semibold">
+        {show(reading.value, facts?.quantity ?? "number", system)}{" "}
+        <span className={`text-[13px] font-normal ${stale ? "text-wait" : "text-soft"}`}>{age(reading, now)}</span>
+      </p>
+    </div>
+  );
+}
+
+/** Held down for half a second, or Enter: what the instruments say goes into the step. */
+function HoldToCapture({ step }: { step: StepName }) {
+  const { answer, live, system, type } = useJob();
+  const closed = useIsClosed(step);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const [said, setSaid] = useState("");
+  const sheet = (at(answer.job, pathOf(answer.job, step, [])) as Record<string, unknown>) ?? {};
+  const found = captures(step, sheet, live, system);
+  if (closed || !found.length) return null;
+  const capture = () => {
+    for (const { keys, value } of found) type(pathOf(answer.job, step, keys), value, { ready: true });
+    setSaid(`Captured ${found.filter((c) => typeof c.value === "object").length}`);
+    setTimeout(() => setSaid(""), 2500);
+  };
+  const begin = () => {
+    setSaid("Hold …");
+    timer.current = setTimeout(() => {
+      timer.current = null;
+      capture();
+    }, HELD_MS);
+  };
+  const end = () => {
+    if (!timer.current) return;
+    clearTimeout(timer.current);
+    timer.current = null;
+    setSaid("");
+  };
+  return (
+    <button
+      type="button"
+      className="btn quiet sticky right-0 m-1 shrink-0 bg-paper select-none"
+      onPointerDown={begin}
+      onPointerUp={end}
+      onPointerLeave={end}
+      onContextMenu={(event) => event.preventDefault()}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && !event.repeat) capture();
+      }}
+    >
+      <span aria-live="polite">{said || "Hold to capture"}</span>
+    </button>
   );
 }

@@ -2,6 +2,7 @@ import { createContext, useContext } from "react";
 import type { StepName } from "../../api/fields.ts";
 import type { Echo, Findings, JobState, Problem, StepResult, System } from "../../api/types.ts";
 import type { Draft, Link } from "../../outbox/outbox.ts";
+import type { LiveValues } from "./live.ts";
 
 export type JobView = {
   answer: JobState;
@@ -12,6 +13,7 @@ export type JobView = {
   echoes: Record<string, Echo>;
   link: Link;
   since: number | null;
+  live: LiveValues;
   readAt: number;
   fromDevice: boolean;
   type: (path: string, value: unknown, options?: { ready?: boolean; force?: boolean }) => void;

@@ -1,0 +1,108 @@
+"""Channels, what is refused on them, steadiness, and logs put into a job."""
+
+from datetime import timedelta
+
+import pytest
+
+from tests.make import NOW, job
+from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, moment, vacuum_sheet
+from yoshi_core import live, trace
+from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.job import evaluate
+from yoshi_core.profile import Profile
+from yoshi_core.units.quantities import MICRON_PA, PSI_PA
+
+
+@pytest.mark.parametrize(
+    ("channel", "value", "unit", "si"),
+    [
+        ("vacuum", 500, "micron", 500 * MICRON_PA),
+        ("vacuum", 66.661, "Pa", 66.661),
+        ("suction_pressure", 118.0, "psig", 118 * PSI_PA),
+        ("metal", 294.26, "K", 294.26),
+        ("metal", 32, "°F", 273.15),
+        ("scale", 2.0, "lb", 0.90718474),
+    ],
+)
+def test_values_are_read_in_their_own_unit(channel: str, value: float, unit: str, si: float) -> None:
+    assert live.read(channel, value, unit) == pytest.approx(si)
+
+
+@pytest.mark.parametrize(
+    ("channel", "value", "unit", "said"),
+    [
+        ("vacuum", 500, "psig", "not a unit of it. Use micron, Pa"),
+        ("vacuum", "500", "micron", "no number"),
+        ("vacuum", True, "micron", "no number"),
+        ("vacuum", float("nan"), "micron", "no number"),
+        ("vacuum", 9e9, "micron", "outside"),
+        ("metal", 900, "°F", "Check the unit it posts in"),
+        ("wind", 3, "m/s", "There is no channel"),
+    ],
+)
+def test_what_cannot_be_is_refused_in_words(channel: str, value: object, unit: str, said: str) -> None:
+    with pytest.raises((InvalidInput, OutOfRange), match=said):
+        live.read(channel, value, unit)
+
+
+def test_a_clock_that_runs_ahead_is_refused_and_a_buffered_reading_is_not() -> None:
+    live.check_moment(NOW - timedelta(hours=5), NOW)
+    with pytest.raises(InvalidInput, match="60 min ahead of the clock"):
+        live.check_moment(NOW + timedelta(hours=1), NOW)
+    with pytest.raises(InvalidInput, match="older than two weeks"):
+        live.check_moment(NOW - timedelta(days=15), NOW)
+
+
+@pytest.mark.parametrize(
+    ("slope", "word"),
+    [(0.0, "steady"), (0.3, "rising"), (-0.3, "falling")],
+)
+def test_steadiness_is_of_the_last_half_minute(slope: float, word: str) -> None:
+    rows = [(float(s), 100.0 + slope * s + (0.1 if s % 2 else -0.1)) for s in range(31)]
+    assert live.steadiness(rows, 1.0) == word
+    assert live.steadiness([(-300.0, 900.0), *rows], 1.0) == word
+    assert live.steadiness(rows[:3], 1.0) == "new"
+    assert live.steadiness([], 1.0) == "new"
+
+
+def test_an_open_hold_asks_for_its_log_and_is_judged_by_it() -> None:
+    start = NOW - timedelta(minutes=60)
+    sheet = {**hold_sheet([(0, 0, None)]), "readings": {}, "filled_at": start.isoformat()}
+    subject = job(UNIT, kind="service", sheets={"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": sheet})
+    wanted = {(log.step, log.field): log for log in live.wanted(subject)}
+    gauge = wanted[("pressure_hold", "pressure_trace")]
+    assert gauge.channels == ("liquid_pressure", "suction_pressure")
+    rows = [(start + timedelta(seconds=s), 3.8e6) for s in range(0, 3600, 2)]
+    metal = [(at, 294.0) for at, _ in rows]
+    traces = {
+        key: made
+        for key, log, log_rows in (
+            (("pressure_hold", "pressure_trace"), gauge, rows),
+            (("pressure_hold", "metal_trace"), wanted[("pressure_hold", "metal_trace")], metal),
+        )
+        if (made := live.as_trace(log, log_rows, "gauge 1", 690.0, sealed=True)) is not None
+    }
+    kept = traces[("pressure_hold", "pressure_trace")]
+    assert (kept.rows, len(kept.seconds) <= trace.MOST_POINTS) == (1800, True)
+    assert kept.sha256 == trace.seal([((at - start).total_seconds(), value) for at, value in rows])
+    found = evaluate(live.with_traces(subject, traces), Profile(), NOW).step("pressure_hold")
+    assert found.verdict.word == "Holds", found.verdict.headline.show()
+    assert live.as_trace(gauge, rows[:1], "", None, sealed=False) is None
+
+
+def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
+    begun = NOW - timedelta(minutes=60)
+    sheet = vacuum_sheet([(0, "pump"), (30, "isolated"), (60, "pump")], [])
+    [log, second] = live.wanted(job(UNIT, kind="service", sheets={"evacuate": sheet}))
+    assert (log.channels, second.channels) == (("vacuum",), ("second_vacuum",))
+    assert log.since.isoformat() == moment(0, begun)
+    assert [at.isoformat() for at in log.exact] == [moment(m, begun) for m in (0, 30, 60)]
+    rows = [(begun + timedelta(seconds=s), 1e5 / (1 + s)) for s in range(3600)]
+    made = live.as_trace(log, rows, "", None, sealed=False)
+    assert made is not None
+    assert {1799.0, 1800.0} <= set(made.seconds)
+    assert made.sha256 == ""
+
+
+def test_nothing_is_asked_for_before_the_work_began() -> None:
+    assert live.wanted(job(UNIT, kind="service")) == ()

@@ -1,0 +1,121 @@
+"""Taking readings in: each checked by the core, all good ones written at once, the bad ones named."""
+
+import csv
+import io
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from instruments.models import Gateway, Instrument, Stream
+from yoshi_core import live
+from yoshi_core.errors import CoreError, InvalidInput
+
+MOST_ROWS = 20_000
+SHOWN_REFUSALS = 20
+CLOCK_S = 5.0
+INSERT = "INSERT IGNORE INTO instruments_reading (instrument_id, job_id, seq, value, at, received_at) VALUES (%s, %s, %s, %s, %s, %s)"
+
+
+@dataclass
+class Taken:
+    """What became of a batch: rows accepted, rows that had come before, rows refused with the reason."""
+
+    accepted: int = 0
+    repeated: int = 0
+    refused: list[dict[str, Any]] = field(default_factory=list)
+    refused_count: int = 0
+    clock_off_s: float = 0.0
+
+    def refuse(self, row: int, reason: str) -> None:
+        self.refused_count += 1
+        if len(self.refused) < SHOWN_REFUSALS:
+            self.refused.append({"row": row, "reason": reason})
+
+
+def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetime | None) -> Taken:
+    """Write a batch. A gateway that sends its own time has its clock's error taken off every reading."""
+    now = timezone.now()
+    taken = Taken()
+    if sent_at is not None and abs((now - sent_at).total_seconds()) > CLOCK_S:
+        taken.clock_off_s = (sent_at - now).total_seconds()
+    shift = timedelta(seconds=-taken.clock_off_s)
+    known = {instrument.key: instrument for instrument in gateway.instruments.all()}
+    good: list[tuple[Instrument, float, datetime]] = []
+    for number, row in enumerate(rows):
+        if number >= MOST_ROWS:
+            raise InvalidInput(f"A batch holds at most {MOST_ROWS} readings; send the rest in another.", path="/readings")
+        try:
+            good.append(_read(row, known, shift, now))
+        except CoreError as error:
+            taken.refuse(number, error.message)
+    taken.accepted = _write(gateway, good, now)
+    taken.repeated = len(good) - taken.accepted
+    refusal = taken.refused[-1]["reason"][:300] if taken.refused else gateway.last_refusal
+    Gateway.objects.filter(pk=gateway.pk).update(
+        seen_at=now, clock_off_s=taken.clock_off_s, refused=gateway.refused + taken.refused_count, last_refusal=refusal
+    )
+    return taken
+
+
+def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[Instrument, float, datetime]:
+    instrument = known.get(str(row.get("instrument", "")))
+    if instrument is None:
+        raise InvalidInput(f"There is no instrument {str(row.get('instrument'))[:40]!r} on this gateway.")
+    value = live.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
+    at = moment_of(row.get("at")) + shift
+    live.check_moment(at, now)
+    return instrument, value - instrument.zero, at
+
+
+def moment_of(plain: Any) -> datetime:
+    """A moment with its offset, as posted. Raises `InvalidInput` for what is none."""
+    if isinstance(plain, datetime):
+        return plain
+    try:
+        moment = datetime.fromisoformat(str(plain))
+    except ValueError:
+        raise InvalidInput(f"{str(plain)[:40]!r} is no time; write 2026-06-18T15:11:00Z.") from None
+    if moment.tzinfo is None:
+        raise InvalidInput("A time needs its offset from UTC, such as 2026-06-18T15:11:00Z.")
+    return moment
+
+
+def _write(gateway: Gateway, good: list[tuple[Instrument, float, datetime]], now: datetime) -> int:
+    """Insert what is new, numbered in the stream of the gateway's job; how many rows that were."""
+    if not good:
+        return 0
+    job_id = gateway.job_id
+    received = now.astimezone(UTC).replace(tzinfo=None)
+    with transaction.atomic(), connection.cursor() as cursor:
+        first = 0
+        if job_id is not None:
+            Stream.objects.get_or_create(job_id=job_id)
+            cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(good), job_id))
+            cursor.execute("SELECT LAST_INSERT_ID()")
+            first = int(cursor.fetchone()[0]) - len(good) + 1
+        values = [
+            (instrument.pk, job_id, first + n if job_id is not None else 0, value, at.astimezone(UTC).replace(tzinfo=None), received)
+            for n, (instrument, value, at) in enumerate(good)
+        ]
+        cursor.executemany(INSERT, values)
+        return int(cursor.rowcount)
+
+
+def rows_of_csv(text: str) -> list[dict[str, Any]]:
+    """Readings from CSV with the columns instrument, value, unit, at. Raises `InvalidInput` for another head."""
+    reader = csv.DictReader(io.StringIO(text))
+    wanted = {"instrument", "value", "unit", "at"}
+    if not wanted <= set(reader.fieldnames or ()):
+        raise InvalidInput(f"The first line must name the columns {', '.join(sorted(wanted))}.", path="/csv")
+    rows: list[dict[str, Any]] = []
+    for row in reader:
+        try:
+            value: Any = float(row["value"])
+        except (TypeError, ValueError):
+            value = row["value"]
+        rows.append({**row, "value": value})
+    return rows

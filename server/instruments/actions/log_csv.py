@@ -1,0 +1,85 @@
+"""A job's log from a CSV file, and to one: open formats in and out."""
+
+import csv
+import io
+import secrets
+from datetime import UTC, datetime
+from typing import Any
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from accounts.models import Shop
+from instruments.actions.ingest import INSERT, moment_of, rows_of_csv
+from instruments.actions.pair import digest
+from instruments.models import Gateway, Instrument, Reading, Stream
+from yoshi_core import live
+from yoshi_core.errors import CoreError, InvalidInput
+
+IMPORTED = "Imported logs"
+MOST_ROWS = 200_000
+SHOWN = 50
+
+
+def import_log(shop: Shop, job_id: int, job_code: str, text: str) -> dict[str, Any]:
+    """Add the readings of a file to a job; nothing is written while one row is wrong. Columns: instrument (a channel), value, unit, at."""
+    rows = rows_of_csv(text)
+    if len(rows) > MOST_ROWS:
+        raise InvalidInput(f"A log takes up to {MOST_ROWS} rows; split it.", path="/text")
+    good: list[tuple[str, float, datetime]] = []
+    wrong: list[dict[str, str]] = []
+    now = timezone.now()
+    for number, row in enumerate(rows, 1):
+        try:
+            at = moment_of(row.get("at"))
+            if at > now:
+                raise InvalidInput("This reading is from the future.")
+            channel = str(row.get("instrument", "")).strip()
+            good.append((channel, live.read(channel, row.get("value"), str(row.get("unit", ""))), at))
+        except CoreError as error:
+            wrong.append({"label": f"row {number}", "problem": error.message})
+    if wrong or not good:
+        return {"written": 0, "rows": wrong[:SHOWN] or [{"label": "file", "problem": "There is no row in it."}]}
+    with transaction.atomic():
+        _insert(shop, job_id, job_code, good, now)
+    return {"written": len(good), "rows": []}
+
+
+def _insert(shop: Shop, job_id: int, job_code: str, good: list[tuple[str, float, datetime]], now: datetime) -> None:
+    gateway, _ = Gateway.objects.get_or_create(
+        shop=shop,
+        name=IMPORTED,
+        defaults={"token_digest": digest(secrets.token_urlsafe(32)), "paired_by": "", "paired_at": now, "revoked_at": now},
+    )
+    instruments: dict[str, Instrument] = {}
+    for channel in {channel for channel, _, _ in good}:
+        facts = live.channel(channel)
+        made = {"name": f"{facts.label}, imported", "channel": channel, "resolution": facts.resolution, "limit": facts.limit}
+        instruments[channel], _ = Instrument.objects.get_or_create(
+            gateway=gateway, key=f"{job_code}:{channel}"[:40], defaults={**made, "relative": facts.relative}
+        )
+    Stream.objects.get_or_create(job_id=job_id)
+    received = now.astimezone(UTC).replace(tzinfo=None)
+    with connection.cursor() as cursor:
+        cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(good), job_id))
+        cursor.execute("SELECT LAST_INSERT_ID()")
+        first = int(cursor.fetchone()[0]) - len(good) + 1
+        values = [
+            (instruments[channel].pk, job_id, first + n, value, at.astimezone(UTC).replace(tzinfo=None), received)
+            for n, (channel, value, at) in enumerate(good)
+        ]
+        cursor.executemany(INSERT, values)
+
+
+def export_log(job_id: int) -> str:
+    """Every reading of a job as CSV, in SI, in the columns the import reads."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(("instrument", "value", "unit", "at", "received", "name"))
+    rows = Reading.objects.filter(job_id=job_id).order_by("at", "seq").select_related("instrument")
+    for row in rows.iterator(chunk_size=5000):
+        channel = live.channel(row.instrument.channel)
+        writer.writerow(
+            (channel.id, repr(row.value), live.si_unit(channel), row.at.isoformat(), row.received_at.isoformat(), row.instrument.name)
+        )
+    return out.getvalue()

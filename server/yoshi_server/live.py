@@ -1,0 +1,182 @@
+"""Live readings to browsers: server-sent events out of the database, through one hub in each process.
+
+The hub asks the database once a round for every job somebody watches. Streams are numbered by the
+job's own counter, so any process may serve any browser and none misses a reading.
+"""
+
+import asyncio
+import contextlib
+import json
+from collections import defaultdict, deque
+from collections.abc import Awaitable, Callable, MutableMapping
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
+from datetime import datetime
+from http.cookies import SimpleCookie
+from importlib import import_module
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import SESSION_KEY
+from django.db import close_old_connections
+
+from accounts.models import Person
+from instruments.queries import since_seq
+from jobs.models import Job
+from yoshi_core import live
+
+Scope = MutableMapping[str, Any]
+Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
+Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
+ROUND_S = 0.1
+BEAT_S = 15.0
+QUEUE = 400
+RECENT = 64
+HEADERS = [
+    (b"content-type", b"text/event-stream; charset=utf-8"),
+    (b"cache-control", b"no-store"),
+    (b"x-accel-buffering", b"no"),
+]
+
+
+@dataclass(eq=False)
+class Watcher:
+    """One open stream: the last reading and the last change of the job it was sent."""
+
+    job_id: int
+    seq: int
+    change: int
+    queue: "asyncio.Queue[bytes | None]" = field(default_factory=lambda: asyncio.Queue(QUEUE))
+
+
+class Hub:
+    """One task a process that reads for all watchers and hands out what is new."""
+
+    def __init__(self) -> None:
+        self.watchers: set[Watcher] = set()
+        self.thread = ThreadPoolExecutor(1, thread_name_prefix="live")
+        self.task: asyncio.Task[None] | None = None
+        self.recent: dict[tuple[int, str], deque[tuple[float, float]]] = defaultdict(lambda: deque(maxlen=RECENT))
+
+    async def ask(self, work: Callable[..., Any], *args: Any) -> Any:
+        """Run a database question in the hub's own thread, which keeps its connection."""
+        return await asyncio.get_running_loop().run_in_executor(self.thread, _fresh, work, *args)
+
+    def join(self, watcher: Watcher) -> None:
+        self.watchers.add(watcher)
+        if self.task is None or self.task.done():
+            self.task = asyncio.get_running_loop().create_task(self._run())
+
+    def leave(self, watcher: Watcher) -> None:
+        self.watchers.discard(watcher)
+
+    async def _run(self) -> None:
+        while self.watchers:
+            with contextlib.suppress(Exception):
+                await self._round()
+            await asyncio.sleep(ROUND_S)
+
+    async def _round(self) -> None:
+        lowest: dict[int, int] = {}
+        for watcher in self.watchers:
+            lowest[watcher.job_id] = min(watcher.seq, lowest.get(watcher.job_id, watcher.seq))
+        found, changes = await self.ask(_news, tuple(lowest.items()))
+        by_job: dict[int, list[dict[str, Any]]] = defaultdict(list)
+        for job_id, reading in found:
+            by_job[job_id].append({**reading, "steady": self._steady(job_id, reading)})
+        for watcher in tuple(self.watchers):
+            news = [r for r in by_job.get(watcher.job_id, ()) if r["seq"] > watcher.seq]
+            if news:
+                watcher.seq = news[-1]["seq"]
+                self._put(watcher, _event("readings", news, watcher.seq))
+            change = changes.get(watcher.job_id, watcher.change)
+            if change != watcher.change:
+                watcher.change = change
+                self._put(watcher, _event("job", {"seq": change}))
+
+    def _steady(self, job_id: int, reading: dict[str, Any]) -> str:
+        recent = self.recent[(job_id, reading["channel"])]
+        second = datetime.fromisoformat(reading["at"]).timestamp()
+        if not recent or second > recent[-1][0]:
+            recent.append((second, reading["value"]))
+        return live.steadiness(tuple(recent), reading["limit"])
+
+    def _put(self, watcher: Watcher, event: bytes) -> None:
+        """A browser that does not read fast enough loses its stream and comes back with the last number it had."""
+        try:
+            watcher.queue.put_nowait(event)
+        except asyncio.QueueFull:
+            self.leave(watcher)
+            with contextlib.suppress(asyncio.QueueEmpty):
+                watcher.queue.get_nowait()
+            watcher.queue.put_nowait(None)
+
+
+hub = Hub()
+
+
+def _fresh(work: Callable[..., Any], *args: Any) -> Any:
+    close_old_connections()
+    return work(*args)
+
+
+def _news(places: tuple[tuple[int, int], ...]) -> tuple[list[tuple[int, dict[str, Any]]], dict[int, int]]:
+    return since_seq(places), dict(Job.objects.filter(pk__in=[job for job, _ in places]).values_list("pk", "seq"))
+
+
+def _event(name: str, data: Any, number: int | None = None) -> bytes:
+    head = f"id: {number}\n" if number is not None else ""
+    return f"{head}event: {name}\ndata: {json.dumps(data, separators=(',', ':'))}\n\n".encode()
+
+
+def _watched(session_key: str, code: str) -> tuple[int, int] | None:
+    """The job a signed-in person may watch, and its last change; None for anybody else."""
+    store = import_module(settings.SESSION_ENGINE).SessionStore(session_key)
+    person = Person.objects.filter(pk=store.get(SESSION_KEY), is_active=True).first() if session_key else None
+    if person is None or person.shop_id is None:
+        return None
+    return Job.objects.filter(shop=person.shop_id, code=code).values_list("pk", "seq").first()
+
+
+async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
+    """Answer one browser until it goes away."""
+    headers = {name.decode(): value.decode("latin-1") for name, value in scope["headers"]}
+    cookie = SimpleCookie(headers.get("cookie", "")).get(settings.SESSION_COOKIE_NAME)
+    found = await hub.ask(_watched, cookie.value if cookie else "", code)
+    if found is None:
+        await send({"type": "http.response.start", "status": 401, "headers": [(b"content-type", b"text/plain")]})
+        await send({"type": "http.response.body", "body": b"Sign in first."})
+        return
+    last = headers.get("last-event-id", "")
+    watcher = Watcher(found[0], int(last) if last.isdigit() else 0, found[1])
+    await send({"type": "http.response.start", "status": 200, "headers": HEADERS})
+    await send({"type": "http.response.body", "body": b"retry: 1000\n\n", "more_body": True})
+    hub.join(watcher)
+    gone: asyncio.Future[Any] = asyncio.ensure_future(_until_gone(receive))
+    try:
+        await _feed(watcher, gone, send)
+    finally:
+        hub.leave(watcher)
+        gone.cancel()
+
+
+async def _feed(watcher: Watcher, gone: "asyncio.Future[Any]", send: Send) -> None:
+    while not gone.done():
+        following: asyncio.Future[Any] = asyncio.ensure_future(watcher.queue.get())
+        await asyncio.wait([following, gone], timeout=BEAT_S, return_when=asyncio.FIRST_COMPLETED)
+        if not following.done():
+            following.cancel()
+            if gone.done():
+                return
+            await send({"type": "http.response.body", "body": b": still here\n\n", "more_body": True})
+            continue
+        event = following.result()
+        if event is None:
+            await send({"type": "http.response.body", "body": b"", "more_body": False})
+            return
+        await send({"type": "http.response.body", "body": event, "more_body": True})
+
+
+async def _until_gone(receive: Receive) -> None:
+    while (await receive())["type"] != "http.disconnect":
+        pass
