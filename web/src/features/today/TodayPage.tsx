@@ -125,15 +125,16 @@ function between(job: JobRow): string {
 function Progress({ job }: { job: JobRow }) {
   if (job.kind === "quick") return <span className="text-[14px]">Quick total</span>;
   const steps = stepsOf(job.kind);
+  const apart = steps.length > 7 ? 14 : 19;
   const now = job.closed ? steps.length : steps.findIndex((s) => s.id === job.step);
   return (
     <span className="text-[14px]">
-      <svg width="132" height="14" viewBox="0 0 132 14" aria-hidden="true" className="block">
-        <path d={`M4 7h${(steps.length - 1) * 19}`} stroke="var(--rule)" strokeWidth="3" />
+      <svg width="142" height="14" viewBox="0 0 142 14" aria-hidden="true" className="block">
+        <path d={`M4 7h${(steps.length - 1) * apart}`} stroke="var(--rule)" strokeWidth="3" />
         {steps.map((step, n) => (
           <path
             key={step.id}
-            d={`M${n * 19 + 4} 2h6l3 5-3 5h-6l-3-5z`}
+            d={`M${n * apart + 4} 2h6l3 5-3 5h-6l-3-5z`}
             fill={n < now ? "var(--line)" : "var(--sheet)"}
             stroke={n <= now ? "var(--copper)" : "var(--edge)"}
             strokeWidth="1.4"
