@@ -2618,6 +2618,7 @@ export interface components {
             rows?: number;
             sha256?: string;
             instrument?: string;
+            step?: number | null;
         };
         /** @description How the vacuum is pulled, what was done when, and what the gauge said. */
         EvacuateSheet: {
