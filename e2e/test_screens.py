@@ -67,6 +67,9 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
         ("Control room, short again?", "as_found", "As found"),
         ("Staff quarters, lost a pound in a month", "leak_search", "Leak search"),
         ("Detector lab, circuit 2, compressor out", "recover", "Recover"),
+        ("Gatehouse ductless, new coil going in", "repair", "Repair"),
+        ("Gatehouse ductless, 14 psi lost", "pressure_hold", "Pressure hold"),
+        ("Canteen walk-in, will not reach 500", "evacuate", "Evacuate"),
     ):
         page.goto("/")
         page.get_by_text(title).click()
@@ -78,6 +81,7 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
         ("/cylinders/R3", "Cylinder R3"),
         ("/systems", "Systems"),
         ("/shop", "Brindlewick Service Co."),
+        ("/instruments", "Instruments"),
     ):
         page.goto(address)
         page.get_by_role("heading", name=heading, exact=True).wait_for()

@@ -30,6 +30,7 @@ PARTS = (0.0, 0.25, 0.5)
 TAIL_POINTS = 5
 SCATTER_POINTS = 8
 SLOWEST_SHARE = 4.0
+SLOWER = 2.0
 MOST_READINGS, FARTHEST = 400, 9.0
 GOOD_FIT = 1.5
 
@@ -152,13 +153,16 @@ def _fitted(
     window = groups[-1].second - groups[0].second
     leak, moisture = fit_leak(groups), fit_moisture(groups)
     both = fit_both(groups) if len(groups) >= BOTH_POINTS else None
+    slow = fit_moisture(groups, SLOWEST_SHARE)
     lead = leak.score - moisture.score
     better = moisture if lead > 0.0 else leak
     winner = better if abs(lead) >= BETTER else None
-    if winner is leak and fit_moisture(groups, SLOWEST_SHARE).score < leak.score:
-        winner = None
-    if both is not None and better.score - both.score >= BETTER:
+    if both is not None and better.score - both.score >= BETTER and slow.score - both.score >= BETTER:
         winner = both
+    elif winner is leak and slow.score < leak.score:
+        winner = None
+    elif winner is moisture and moisture.score - slow.score >= SLOWER:
+        winner = slow
     slope, slope_u = _flattest(groups, both, limits.noise)
     plateau = winner.plateau_pa if winner is not None else None
     rate, rate_u = (winner.rate_pa_s, winner.rate_u) if winner is not None and winner.model != "moisture" else (slope, slope_u)
@@ -190,9 +194,7 @@ def _fitted(
         winner is not None
         and winner.model != "moisture"
         and window >= LEAK_WINDOW_S
-        and rate > LEAK_SURE * rate_u
-        and rate - SURE * rate_u > 0.0
-        and rate * volume_m3 / band > limits.leak_pa_m3_s
+        and min(rate - LEAK_SURE * rate_u, _late(groups)) * volume_m3 / band > limits.leak_pa_m3_s
     )
     level = _level_at_end(groups, limits.noise, rate) if leaks else None
     if level is not None:
@@ -207,6 +209,12 @@ def _fitted(
     if wet and winner is not None and (winner.model == "moisture" or rate * volume_m3 * band <= limits.leak_pa_m3_s):
         return answer("moist", None)
     return answer("cannot tell yet", _how_long(groups, winner, leak, moisture, slope, slope_u, slope_limit, last_s, limits))
+
+
+def _late(groups: Sequence[Group]) -> float:
+    """The slope of the later half, in Pa/s: a leak keeps it, what evaporates does not."""
+    half = groups[len(groups) // 2 :]
+    return fit_leak(half, rising=False).rate_pa_s if len(half) >= BETWEEN_TWO else inf
 
 
 def _seen(fit: Fit, window: float) -> bool:

@@ -43,7 +43,10 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
           );
         })}
       </ol>
-      <ol className="flex items-center gap-1 md:hidden">
+      <ol
+        className="flex items-center gap-1 overflow-x-auto md:hidden"
+        ref={(list) => list?.querySelector("[aria-current]")?.scrollIntoView?.({ block: "nearest", inline: "center" })}
+      >
         {stepsOf(kind).map(({ id, label }) => {
           const result = steps.find((s) => s.step === id);
           const now = id === current;
@@ -53,7 +56,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
                 to={`${base}/${id}`}
                 aria-label={label}
                 aria-current={now ? "step" : undefined}
-                className="flex min-h-[44px] min-w-[36px] items-center justify-center gap-2"
+                className="flex min-h-[44px] min-w-[36px] items-center justify-center gap-2 whitespace-nowrap"
               >
                 <Fitting result={result} now={now} />
                 {now && <span className="text-[16px] font-semibold text-copper">{label}</span>}

@@ -36,7 +36,11 @@ export function useLive(code: string): LiveValues {
       const news = JSON.parse(event.data) as Live[];
       setValues((before) => newest(before, news));
     });
-    source.addEventListener("job", () => void queries.invalidateQueries({ queryKey: jobQuery(code).queryKey }));
+    source.addEventListener("job", (event) => {
+      const { queryKey } = jobQuery(code);
+      const known = queries.getQueryData(queryKey)?.data.seq ?? 0;
+      if ((JSON.parse(event.data) as { seq: number }).seq > known) void queries.invalidateQueries({ queryKey });
+    });
     return () => source.close();
   }, [code, queries]);
   return values;

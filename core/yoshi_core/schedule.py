@@ -1,0 +1,338 @@
+"""A day's jobs on the clock: who does what when, which kit runs where, what is proven before the van leaves.
+
+Tasks of a job come one after the other. A task takes a person's hands, or runs alone; either may hold kit that
+there is one of. Times are seconds from now. Best means: most jobs proven before the time to leave, then the earliest
+finish, then the least waiting of hands; exact for up to `EXACT_JOBS` jobs, found by branch and bound.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from itertools import combinations
+from math import inf
+
+from yoshi_core.errors import InvalidInput, OutOfRange
+
+EXACT_JOBS = 6
+MOST_JOBS, MOST_TASKS = 12, 20
+LONGEST_S = 14 * 86_400.0
+EPS = 1e-6
+
+
+@dataclass(frozen=True)
+class Task:
+    """One piece of a job's work. `hands` says that a person is needed all the while; `kit` what it holds.
+
+    `safe_after` is how the job may be left once it is done, empty where it may not; `safe_during` likewise while it
+    runs alone.
+    """
+
+    id: str
+    label: str
+    duration_s: float
+    hands: bool
+    kit: tuple[str, ...] = ()
+    safe_after: str = ""
+    safe_during: str = ""
+
+
+@dataclass(frozen=True)
+class JobTasks:
+    """What is left of one job, in order, and whose it is. `ready_s` is when it may go on; `running` says that its first task runs already."""
+
+    id: str
+    person: str
+    tasks: tuple[Task, ...]
+    ready_s: float = 0.0
+    running: bool = False
+
+
+@dataclass(frozen=True)
+class Slot:
+    """A task on the clock."""
+
+    job: str
+    task: Task
+    start_s: float
+    end_s: float
+
+
+@dataclass(frozen=True)
+class Left:
+    """How a job stands when the van leaves: proven and when, or left safe and how, or, with no `how`, nowhere safe."""
+
+    job: str
+    proven_s: float | None
+    how: str
+    done: tuple[str, ...]
+    not_done: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Day:
+    """A plan: slots in order of time, how each job is left, the last proof, hands that wait, and whether it is proven best."""
+
+    slots: tuple[Slot, ...]
+    left: tuple[Left, ...]
+    finish_s: float
+    idle_s: float
+    exact: bool
+
+    @property
+    def proven(self) -> tuple[str, ...]:
+        return tuple(item.job for item in self.left if item.proven_s is not None)
+
+
+def plan(jobs: Sequence[JobTasks], leave_s: float, busy: Mapping[str, float] | None = None) -> Day:
+    """The best day for these jobs; `busy` says until when a person or kit is taken.
+
+    Raises `OutOfRange` for durations or a time to leave that cannot be, `InvalidInput` for jobs named twice or too many.
+    """
+    _check(jobs, leave_s)
+    free = dict(busy or {})
+    chosen, slots = _most_proven(jobs, leave_s, free)
+    slots = _fill(jobs, chosen, slots, leave_s, free)
+    ordered = tuple(sorted(slots, key=lambda s: (s.start_s, s.end_s, s.job)))
+    proven_ends = [s.end_s for s in slots if s.job in chosen]
+    finish = max(proven_ends, default=0.0)
+    return Day(ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, _idle(jobs, slots), len(jobs) <= EXACT_JOBS)
+
+
+def one_after_the_other(jobs: Sequence[JobTasks], busy: Mapping[str, float] | None = None) -> float:
+    """When the last job would be done if each were finished before the next is begun, seconds from now."""
+    now = max((busy or {}).values(), default=0.0)
+    for job in jobs:
+        now = max(now, job.ready_s) + sum(task.duration_s for task in job.tasks)
+    return now
+
+
+def _check(jobs: Sequence[JobTasks], leave_s: float) -> None:
+    if len({job.id for job in jobs}) < len(jobs):
+        raise InvalidInput("A job stands in the plan once.", path="/jobs")
+    if len(jobs) > MOST_JOBS or any(len(job.tasks) > MOST_TASKS for job in jobs):
+        raise InvalidInput(f"A day holds up to {MOST_JOBS} jobs of {MOST_TASKS} tasks.", path="/jobs")
+    if not 0.0 <= leave_s <= LONGEST_S:
+        raise OutOfRange("The time to leave is from now to two weeks on.", value=leave_s)
+    for job in jobs:
+        for task in job.tasks:
+            if not 0.0 <= task.duration_s <= LONGEST_S:
+                raise OutOfRange(f"{task.label} cannot take that long, or less than nothing.", value=task.duration_s)
+
+
+def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float]) -> tuple[frozenset[str], list[Slot]]:
+    """The largest set of jobs that can be proven in time, with its earliest finish and then least idle hands."""
+    alone = {job.id: _Search([job], free, leave_s).best() for job in jobs}
+    possible = [job for job in jobs if alone[job.id] is not None]
+    if len(possible) > EXACT_JOBS:
+        return _greedily(possible, leave_s, free)
+    for size in range(len(possible), 0, -1):
+        best: tuple[float, float, list[Slot], frozenset[str]] | None = None
+        for some in combinations(possible, size):
+            found = _Search(some, free, leave_s if best is None else best[0]).best()
+            if found is None:
+                continue
+            key = (max(s.end_s for s in found), _idle(some, found))
+            if best is None or key < (best[0] - EPS, best[1]) or (abs(key[0] - best[0]) <= EPS and key[1] < best[1] - EPS):
+                best = (*key, found, frozenset(job.id for job in some))
+        if best is not None:
+            return best[3], best[2]
+    return frozenset(), []
+
+
+def _greedily(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float]) -> tuple[frozenset[str], list[Slot]]:
+    """More jobs than are searched exactly: the shortest first, each added while all still fit."""
+    taken: list[JobTasks] = []
+    slots: list[Slot] = []
+    for job in sorted(jobs, key=lambda j: sum(t.duration_s for t in j.tasks)):
+        found = _Search([*taken, job], free, leave_s).first()
+        if found is not None:
+            taken, slots = [*taken, job], found
+    return frozenset(job.id for job in taken), slots
+
+
+@dataclass
+class _State:
+    """Where a partial schedule stands."""
+
+    done: tuple[int, ...]
+    ready: tuple[float, ...]
+    free: dict[str, float]
+    slots: list[Slot] = field(default_factory=list)
+    last_s: float = 0.0
+
+
+class _Search:
+    """Branch and bound over the order in which tasks begin; every task begins as soon as its job and resources allow."""
+
+    def __init__(self, jobs: Sequence[JobTasks], free: Mapping[str, float], limit_s: float) -> None:
+        self.jobs, self.limit = list(jobs), limit_s
+        self.start = _State(tuple(0 for _ in jobs), tuple(job.ready_s for job in jobs), dict(free))
+        self.rest = [self._tails(job) for job in jobs]
+        self.seen: dict[tuple[int, ...], list[tuple[float, ...]]] = {}
+        self.names = sorted({name for job in jobs for task in job.tasks for name in self._needs(job, task)})
+        self.found: list[Slot] | None = None
+        self.found_key = (limit_s + EPS, inf)
+
+    @staticmethod
+    def _tails(job: JobTasks) -> list[float]:
+        tails = [0.0]
+        for task in reversed(job.tasks):
+            tails.append(tails[-1] + task.duration_s)
+        return tails[::-1]
+
+    @staticmethod
+    def _needs(job: JobTasks, task: Task) -> tuple[str, ...]:
+        return (*((f"person:{job.person}",) if task.hands else ()), *task.kit)
+
+    def best(self) -> list[Slot] | None:
+        """The schedule with the earliest finish, and the least idle hands among those; None where none ends in time."""
+        self._dive(self.start)
+        self._walk(self.start)
+        return self.found
+
+    def first(self) -> list[Slot] | None:
+        """A good schedule without proof that it is best."""
+        self._dive(self.start)
+        return self.found
+
+    def _heads(self, state: _State) -> Iterator[tuple[int, float]]:
+        """Each job's next task and when it could begin; a running first task began already."""
+        for n, job in enumerate(self.jobs):
+            if state.done[n] < len(job.tasks):
+                task = job.tasks[state.done[n]]
+                if job.running and state.done[n] == 0:
+                    yield n, 0.0
+                else:
+                    yield n, max(state.ready[n], *(state.free.get(name, 0.0) for name in self._needs(job, task)), 0.0)
+
+    def _after(self, state: _State, n: int, begins: float) -> _State:
+        job = self.jobs[n]
+        task = job.tasks[state.done[n]]
+        ends = begins + task.duration_s
+        free = dict(state.free)
+        for name in self._needs(job, task):
+            free[name] = max(ends, free.get(name, 0.0))
+        done = tuple(d + (i == n) for i, d in enumerate(state.done))
+        ready = tuple(ends if i == n else r for i, r in enumerate(state.ready))
+        return _State(done, ready, free, [*state.slots, Slot(job.id, task, begins, ends)], begins)
+
+    def _dive(self, state: _State) -> None:
+        """Straight down: of the tasks that can begin soonest, the job with most left."""
+        while heads := list(self._heads(state)):
+            soonest = min(begins for _, begins in heads)
+            n, begins = max((h for h in heads if h[1] <= soonest + EPS), key=lambda h: self.rest[h[0]][state.done[h[0]]])
+            state = self._after(state, n, begins)
+        self._keep(state)
+
+    def _walk(self, state: _State) -> None:
+        heads = list(self._heads(state))
+        if not heads:
+            self._keep(state)
+            return
+        if self._bound(state, heads) > self.found_key[0] + EPS or self._dominated(state):
+            return
+        horizon = min(begins + self.jobs[n].tasks[state.done[n]].duration_s for n, begins in heads)
+        for n, begins in sorted(heads, key=lambda h: (h[1], -self.rest[h[0]][state.done[h[0]]])):
+            ends = begins + self.jobs[n].tasks[state.done[n]].duration_s
+            runs = self.jobs[n].running and state.done[n] == 0
+            if not runs and (begins < state.last_s - EPS or (begins >= horizon - EPS and ends > horizon + EPS)):
+                continue  # in order of beginning, and nothing that could be over before is put behind
+            self._walk(self._after(state, n, begins))
+
+    def _bound(self, state: _State, heads: list[tuple[int, float]]) -> float:
+        """No schedule from here ends sooner: the longest job, and every resource with all it still has to do."""
+        longest = max(begins + self.rest[n][state.done[n]] for n, begins in heads)
+        load: dict[str, float] = {}
+        tail: dict[str, float] = {}
+        for n, job in enumerate(self.jobs):
+            for k in range(state.done[n], len(job.tasks)):
+                for name in self._needs(job, job.tasks[k]):
+                    load[name] = load.get(name, 0.0) + job.tasks[k].duration_s
+                    tail[name] = min(tail.get(name, inf), self.rest[n][k + 1])
+        loads = [state.free.get(name, 0.0) + total + tail[name] for name, total in load.items()]
+        return max(longest, max((s.end_s for s in state.slots), default=0.0), *loads, 0.0)
+
+    def _dominated(self, state: _State) -> bool:
+        """Whether the same work was done before with nothing later; keeps this one otherwise."""
+        vector = (*state.ready, *(state.free.get(name, 0.0) for name in self.names), state.last_s)
+        before = self.seen.setdefault(state.done, [])
+        for other in before:
+            if all(a <= b + EPS for a, b in zip(other, vector, strict=True)):
+                return True
+        before[:] = [other for other in before if not all(b <= a + EPS for a, b in zip(other, vector, strict=True))]
+        before.append(vector)
+        return False
+
+    def _keep(self, state: _State) -> None:
+        finish = max((s.end_s for s in state.slots), default=0.0)
+        if finish > self.limit + EPS:
+            return
+        key = (finish, _idle(self.jobs, state.slots))
+        if (
+            self.found is None
+            or key[0] < self.found_key[0] - EPS
+            or (key[0] <= self.found_key[0] + EPS and key[1] < self.found_key[1] - EPS)
+        ):
+            self.found, self.found_key = state.slots, key
+
+
+def _idle(jobs: Sequence[JobTasks], slots: Sequence[Slot]) -> float:
+    """Seconds in which hands wait between now and a person's last task."""
+    total = 0.0
+    for person in {job.person for job in jobs}:
+        own = {job.id for job in jobs if job.person == person}
+        hands = [s for s in slots if s.job in own and s.task.hands]
+        if hands:
+            total += max(s.end_s for s in hands) - sum(s.end_s - s.start_s for s in hands)
+    return total
+
+
+def _fill(jobs: Sequence[JobTasks], chosen: frozenset[str], slots: list[Slot], leave_s: float, free: Mapping[str, float]) -> list[Slot]:
+    """What else can be done meanwhile without moving anything: the other jobs as far as their last safe point."""
+    placed = list(slots)
+    for job in jobs:
+        if job.id in chosen:
+            continue
+        trial, ready, safe = list(placed), job.ready_s, 0
+        for n, task in enumerate(job.tasks):
+            begins = 0.0 if job.running and n == 0 else _earliest(job, task, ready, trial, jobs, free)
+            over = begins + task.duration_s > leave_s + EPS
+            if over and not (task.safe_during and not task.hands and begins <= leave_s):
+                break
+            trial.append(Slot(job.id, task, begins, begins + task.duration_s))
+            ready = begins + task.duration_s
+            if task.safe_after or over or (job.running and n == 0):
+                safe = n + 1
+            if over:
+                break
+        own = [s for s in trial if s.job == job.id][:safe]
+        placed += own
+    return placed
+
+
+def _earliest(
+    job: JobTasks, task: Task, ready: float, placed: Sequence[Slot], jobs: Sequence[JobTasks], free: Mapping[str, float]
+) -> float:
+    """The first gap that is long enough in everything the task needs."""
+    needs = set(_Search._needs(job, task))
+    begins = max(ready, *(free.get(name, 0.0) for name in needs), 0.0)
+    owners = {j.id: j for j in jobs}
+    taken = sorted((s.start_s, s.end_s) for s in placed if needs & set(_Search._needs(owners[s.job], s.task)))
+    for start, end in taken:
+        if begins + task.duration_s <= start + EPS:
+            return begins
+        begins = max(begins, end)
+    return begins
+
+
+def _left(job: JobTasks, slots: Sequence[Slot], leave_s: float) -> Left:
+    own = sorted((s for s in slots if s.job == job.id), key=lambda s: s.start_s)
+    done = [s for s in own if s.end_s <= leave_s + EPS]
+    names = tuple(s.task.label for s in done)
+    rest = tuple(task.label for task in job.tasks[len(done) :])
+    if not rest:
+        return Left(job.id, max((s.end_s for s in own), default=0.0), "", names, ())
+    running = next((s for s in own if s.end_s > leave_s + EPS), None)
+    if running is not None and running.task.safe_during:
+        return Left(job.id, None, running.task.safe_during, names, rest)
+    safe = done[-1].task.safe_after if done else ""
+    return Left(job.id, None, safe or ("not begun" if not own else ""), names, rest)
