@@ -1,5 +1,6 @@
 """Makes docs/screenshots/ from the demo world:  ./test pictures"""
 
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +23,11 @@ def test_pictures_of_the_main_views(open_page: Any, tmp_path: Path) -> None:
     call_command("live_demo", str(tmp_path / "kits.json"))
     page = open_page("orrin")
     shoot(page, "today")
+    page.get_by_text("The day", exact=True).click()
+    page.get_by_label("the van leaves at").fill((datetime.now() + timedelta(hours=4)).strftime("%H:%M"))
+    page.get_by_test_id("day").wait_for()
+    shoot(page, "day")
+    page.get_by_text("Open", exact=True).first.click()
     for title, heading, name in (
         ("Control room, short again?", "As found", "as-found"),
         ("Staff quarters, lost a pound in a month", "Leak search", "leak-search"),
@@ -60,7 +66,6 @@ def test_pictures_of_the_main_views(open_page: Any, tmp_path: Path) -> None:
     shoot(page, "verify")
     page.get_by_role("button", name="Proven: go to Close out").click()
     page.get_by_role("heading", name="Close out").wait_for()
-    shoot(page, "close-out")
     code = job.rsplit("/", 1)[1]
     page.goto(f"/api/jobs/{code}/record")
     shoot(page, "record")

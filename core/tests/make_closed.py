@@ -16,7 +16,7 @@ UNIT = {
     "altitude": "0 m",
     "gauge_reference": "vented",
     "design_high": "600 psig",
-    "design_low": "600 psig",
+    "design_low": "575 psig",
     "pairing_proven": True,
     "pairing_by": "switched",
 }

@@ -10,6 +10,7 @@ from api import problems
 from api.openapi import with_core_types
 from api.routes_accounts import router as accounts
 from api.routes_cylinders import router as cylinders
+from api.routes_day import router as day
 from api.routes_instruments import gateway_router, log_router
 from api.routes_instruments import router as instruments
 from api.routes_jobs import router as jobs
@@ -51,3 +52,4 @@ api.add_router("/systems", systems)
 api.add_router("/instruments", instruments)
 api.add_router("/gateway", gateway_router)
 api.add_router("/jobs", log_router)
+api.add_router("/day", day)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from yoshi_core import targets, trim
 from yoshi_core.errors import CoreError
 from yoshi_core.model import VerifySheet
-from yoshi_core.profile import TITLE_24
+from yoshi_core.profile_rules import TITLE_24
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet

@@ -69,6 +69,14 @@ export const circuitQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
   });
 
+export const dayQuery = (leave: string, skip: string[]) =>
+  queryOptions({
+    queryKey: ["day", leave, skip.join(",")],
+    queryFn: () => take(client.GET("/api/day", { params: { query: { leave, skip: skip.join(",") } } })),
+    refetchInterval: 20_000,
+    placeholderData: (before) => before,
+  });
+
 export const kitQuery = queryOptions({
   queryKey: ["kit"],
   queryFn: () => take(client.GET("/api/instruments")),

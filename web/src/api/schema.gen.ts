@@ -972,6 +972,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Day
+         * @description The plan until a time to leave; `skip` are codes of jobs left out of today, with commas between.
+         */
+        get: operations["api_routes_day_get_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1913,6 +1933,95 @@ export interface components {
         LogIn: {
             /** Text */
             text: string;
+        };
+        /** DayJob */
+        DayJob: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Step */
+            step: string;
+            /** Word */
+            word: string;
+            /** Waits Until */
+            waits_until: string | null;
+            /** Waits For */
+            waits_for: string;
+            /** Running */
+            running: boolean;
+            /** Slots */
+            slots: components["schemas"]["SlotRow"][];
+            /** Proven */
+            proven: string | null;
+            /** Left */
+            left: string;
+            /** Not Done */
+            not_done: string[];
+        };
+        /** DayState */
+        DayState: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /**
+             * Leave
+             * Format: date-time
+             */
+            leave: string;
+            /** Jobs */
+            jobs: components["schemas"]["DayJob"][];
+            /** Skipped */
+            skipped: components["schemas"]["SkippedJob"][];
+            /** Kit */
+            kit: components["schemas"]["KitRow"][];
+            /** Finish */
+            finish: string | null;
+            /** Idle S */
+            idle_s: number;
+            /** Saved S */
+            saved_s: number;
+            /** Exact */
+            exact: boolean;
+            /** From History */
+            from_history: string[];
+        };
+        /** KitRow */
+        KitRow: {
+            /** Name */
+            name: string;
+            /** Busy Until */
+            busy_until: string | null;
+            /** Slots */
+            slots: components["schemas"]["SlotRow"][];
+        };
+        /** SkippedJob */
+        SkippedJob: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+        };
+        /** SlotRow */
+        SlotRow: {
+            /** Label */
+            label: string;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Hands */
+            hands: boolean;
+            /** Kit */
+            kit: string[];
         };
         /**
          * ProblemBody
@@ -7223,6 +7332,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_day_get_day: {
+        parameters: {
+            query: {
+                leave: string;
+                skip?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayState"];
                 };
             };
             /** @description refused */

@@ -47,3 +47,6 @@ export type Waiting = Schemas["Waiting"];
 export type GatewayRow = Schemas["GatewayRow"];
 export type InstrumentRow = Schemas["InstrumentRow"];
 export type KitState = Schemas["KitState"];
+export type DayState = Schemas["DayState"];
+export type DayJob = Schemas["DayJob"];
+export type SlotRow = Schemas["SlotRow"];

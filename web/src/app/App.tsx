@@ -4,6 +4,7 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { client, NoAnswer, Refused, take } from "../api/client.ts";
 import { meQuery } from "../api/queries.ts";
 import type { Me, System } from "../api/types.ts";
+import { Waits } from "../features/day/Waits.tsx";
 import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { ErrorBoundary } from "./ErrorBoundary.tsx";
@@ -43,6 +44,7 @@ export function App() {
           <SessionGate>
             <Shortcuts />
             <Palette />
+            <Waits />
             <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />

@@ -12,12 +12,14 @@ import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
+import { DayView } from "../day/DayView.tsx";
+import { AlertMe } from "../day/Waits.tsx";
 
 const NO_ANSWER = "No answer from the server. A new job needs signal; the ones opened before stay readable.";
 
 export function TodayPage() {
   const { me } = useSession();
-  const [closed, setClosed] = useState("open");
+  const [closed, setClosed] = useView();
   const [after, setAfter] = useState("");
   const { data, error } = useQuery(jobsQuery(closed === "closed", after));
   const jobs = data?.data.jobs ?? [];
@@ -36,18 +38,26 @@ export function TodayPage() {
           <Toggle
             label="Jobs shown"
             value={closed}
-            options={{ open: "Open", closed: "Closed" }}
+            options={{ open: "Open", day: "The day", closed: "Closed" }}
             onChange={(next) => {
               setClosed(next);
               setAfter("");
             }}
           />
         </div>
+        {closed === "day" && (
+          <>
+            <DayView />
+            <div className="mt-4">
+              <AlertMe />
+            </div>
+          </>
+        )}
         {error && <p className="note">{error.message}</p>}
         {data?.fromDevice && <p className="note">No network: this list is from {ago(data.at, Date.now())}.</p>}
         {data && jobs.length === 0 && <Empty closed={closed === "closed"} />}
-        <JobList jobs={jobs} />
-        {data?.data.next && (
+        {closed !== "day" && <JobList jobs={jobs} />}
+        {closed !== "day" && data?.data.next && (
           <button type="button" className="btn mt-4" onClick={() => setAfter(data.data.next ?? "")}>
             Older jobs
           </button>
@@ -55,6 +65,16 @@ export function TodayPage() {
       </main>
     </Frame>
   );
+}
+
+/** Which list stands open; it survives a reload. */
+function useView() {
+  const [view, setView] = useState(() => sessionStorage.getItem("yoshi:today") ?? "open");
+  const change = (next: string) => {
+    sessionStorage.setItem("yoshi:today", next);
+    setView(next);
+  };
+  return [view, change] as const;
 }
 
 function said(jobs: JobRow[], closed: boolean): string {

@@ -1,0 +1,102 @@
+"""A job on the clock: what is left of it, how long, with which kit, and where it may be left."""
+
+from datetime import timedelta
+from typing import Any
+
+import pytest
+
+from tests.make import NOW, job
+from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
+from yoshi_core import clock, closing, schedule
+from yoshi_core.job import evaluate
+from yoshi_core.model import Job
+from yoshi_core.profile import Profile
+from yoshi_core.schedule import JobTasks
+
+
+def tasks(subject: Job, **more: Any) -> JobTasks:
+    profile = more.pop("profile", Profile())
+    return clock.tasks_of(subject, evaluate(subject, profile, NOW), profile, NOW, "orrin", **more)
+
+
+def left_out(subject: Job, *steps: str) -> Job:
+    for step in steps:
+        subject = closing.not_applicable(subject, step, "orrin", NOW, "seen before")
+    return subject
+
+
+def test_an_untouched_job_has_all_of_its_work_ahead_in_order() -> None:
+    found = tasks(job(UNIT, kind="service"))
+    assert [t.id for t in found.tasks] == [
+        "identify", "as_found", "leak_search", "recover", "repair", "fill", "pressure_hold", "set_up", "pull", "watch",
+        "weigh_in", "run_in", "verify", "close_out",
+    ]  # fmt: skip
+    assert not found.running
+    alone = {t.id for t in found.tasks if not t.hands}
+    assert alone == {"recover", "pressure_hold", "pull", "watch", "run_in"}
+    kit = {t.id: t.kit for t in found.tasks if t.kit}
+    assert kit["pull"] == (clock.PUMP,)
+    assert kit["recover"] == (clock.RECOVERY, clock.SCALE)
+
+
+def test_settled_steps_are_not_done_again() -> None:
+    found = tasks(left_out(job(UNIT, kind="service"), "as_found", "leak_search", "recover", "repair"))
+    assert [t.id for t in found.tasks][:2] == ["identify", "fill"]
+
+
+def test_a_hold_that_runs_comes_first_with_what_is_left_of_it() -> None:
+    sheet = hold_sheet([(15, 300.0, 70), (20, 300.0, 70)], NOW - timedelta(minutes=20))
+    sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": sheet}
+    subject = left_out(job(UNIT, kind="service", sheets=sheets), "as_found", "leak_search", "recover", "repair")
+    subject = closing.close_step(subject, Profile(), "identify", "orrin", NOW)
+    found = tasks(subject)
+    assert found.running
+    assert (found.tasks[0].id, found.tasks[0].duration_s) == ("pressure_hold", pytest.approx(600.0))
+    assert found.tasks[0].safe_during == clock.UNDER_NITROGEN
+
+
+@pytest.mark.parametrize(
+    ("events", "readings", "first"),
+    [
+        ([(0, "pump")], [(10, 9000.0), (20, 3000.0), (30, 1200.0)], "pull"),
+        ([(0, "pump"), (30, "isolated")], [(30, 300.0), (34, 310.0), (36, 312.0)], "watch"),
+    ],
+)
+def test_a_pull_or_a_watch_that_runs_is_what_is_left_of_it(events: Any, readings: Any, first: str) -> None:
+    sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": HELD, "evacuate": vacuum_sheet(events, readings)}
+    subject = left_out(job(UNIT, kind="service", sheets=sheets), "as_found", "leak_search", "recover", "repair", "pressure_hold")
+    subject = closing.close_step(subject, Profile(), "identify", "orrin", NOW)
+    found = tasks(subject)
+    assert (found.tasks[0].id, found.running) == (first, True)
+    if first == "watch":
+        assert found.tasks[0].duration_s == pytest.approx(240.0, abs=1.0)
+    else:
+        assert found.tasks[0].kit == (clock.PUMP,)
+
+
+def test_the_shops_own_times_take_over_and_the_profile_sets_the_rest() -> None:
+    known = {("packaged", "weigh_in"): 300.0}
+    found = {
+        t.id: t.duration_s for t in tasks(job(UNIT, kind="service"), known=known, profile=Profile(overrides={"time.repair": 60.0})).tasks
+    }
+    assert (found["weigh_in"], found["repair"]) == (300.0, 60.0)
+
+
+def test_a_chiller_is_watched_half_a_day() -> None:
+    found = {t.id: t.duration_s for t in tasks(job({**UNIT, "kind": "chiller", "factory_charge": "300 lb"}, kind="service")).tasks}
+    assert found["watch"] >= 43_200.0
+    assert found["pressure_hold"] >= 43_200.0
+
+
+def test_three_oclock_must_leave_at_five_nothing_is_proven_and_it_says_where_to_stop() -> None:
+    """Common practice, no source: an empty system, the leak not found, two hours left."""
+    subject = left_out(job(UNIT, kind="service"), "as_found", "recover")
+    subject = closing.close_step(subject, Profile(), "identify", "orrin", NOW)
+    day = schedule.plan([tasks(subject)], 2 * 3600.0)
+    assert day.proven == ()
+    [left] = day.left
+    assert left.how == clock.UNDER_NITROGEN
+    assert "Evacuate" not in left.done
+    assert "Weigh in" in left.not_done
+    tomorrow = schedule.plan([tasks(subject)], 8 * 3600.0)
+    assert tomorrow.proven == (subject.id,)

@@ -1,0 +1,130 @@
+"""What is left of a job on the clock: its tasks with durations, who or what they need, and where it may be left.
+
+Durations come from the profile until the shop's own history of that kind is long enough (`known`).
+"""
+
+from collections.abc import Mapping
+from datetime import datetime
+
+from yoshi_core import pull_down, steps, volumes
+from yoshi_core.atmosphere import site_pressure_pa
+from yoshi_core.job import Findings
+from yoshi_core.model import Job
+from yoshi_core.plates import repaired_plate
+from yoshi_core.profile import Profile
+from yoshi_core.pull_down import Setup
+from yoshi_core.schedule import JobTasks, Task
+from yoshi_core.sheets import value_of
+from yoshi_core.verdict import StepResult
+
+PUMP, NITROGEN, RECOVERY, SCALE = "vacuum pump", "nitrogen", "recovery machine", "scale"
+UNDER_NITROGEN = "under nitrogen pressure: becomes a long hold"
+UNDER_VACUUM = "isolated under vacuum: becomes a standing test"
+NOT_OPENED = "not opened"
+CAPPED = "empty, capped"
+CHARGED = "charged, not proven"
+SETTLED = frozenset({"closed", "not_applicable"})
+LONG_PULL = 1.5
+
+Known = Mapping[tuple[str, str], float]
+
+
+def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, person: str, known: Known | None = None) -> JobTasks:
+    """What is left of the job from its first open step on, in order; a wait that runs comes first with what is left of it."""
+    found: list[Task] = []
+    running = False
+    for step in steps.order(job.kind):
+        result = findings.step(step)
+        if result.state in SETTLED:
+            continue
+        more, runs = _step_tasks(step, result, job, profile, now, known or {})
+        running = running or (runs and not found)
+        found += more
+    return JobTasks(job.id, person, tuple(found), 0.0, running)
+
+
+def _time(step: str, job: Job, profile: Profile, known: Known) -> float:
+    own = known.get((repaired_plate(job).kind or "", step))
+    return own if own is not None else profile.value(f"time.{step}")
+
+
+def _hands(step: str, label: str, seconds: float, kit: tuple[str, ...] = (), safe: str = "") -> Task:
+    return Task(step, label, seconds, True, kit, safe)
+
+
+def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: datetime, known: Known) -> tuple[list[Task], bool]:
+    """Tasks of one step, and whether the first of them runs already."""
+    label = steps.label(step)
+    seconds = _time(step, job, profile, known) if f"time.{step}" in PROFILE_TIMES else 0.0
+    if step in {"identify", "as_found"}:
+        return [_hands(step, label, seconds, (), NOT_OPENED)], False
+    if step == "leak_search":
+        return [_hands(step, label, seconds, (NITROGEN,), CAPPED)], False
+    if step == "recover":
+        return [Task(step, label, seconds, False, (RECOVERY, SCALE), CAPPED)], False
+    if step == "repair":
+        return [_hands(step, label, seconds)], False
+    if step == "pressure_hold":
+        return _hold(result, job, profile, now)
+    if step == "evacuate":
+        return _evacuation(result, job, profile, now, known)
+    if step == "weigh_in":
+        return [_hands(step, label, seconds, (SCALE,), CHARGED)], False
+    if step == "verify":
+        run_in = Task("run_in", "Run in", profile.value("verify.run_in"), False, (), CHARGED, CHARGED)
+        return [run_in, _hands(step, label, seconds, (), "running, proven")], False
+    return [_hands(step, label, seconds)], False
+
+
+PROFILE_TIMES = frozenset(
+    f"time.{step}" for step in ("identify", "as_found", "leak_search", "recover", "repair", "weigh_in", "verify", "close_out")
+)
+
+
+def _left(result: StepResult, now: datetime) -> float | None:
+    """Seconds of a wait that goes on, None where nothing waits."""
+    return None if result.waiting is None else max((result.waiting.until - now).total_seconds(), 0.0)
+
+
+def _hold(result: StepResult, job: Job, profile: Profile, now: datetime) -> tuple[list[Task], bool]:
+    left = _left(result, now)
+    if left is not None:
+        return [Task("pressure_hold", "Pressure hold", left, False, (), UNDER_NITROGEN, UNDER_NITROGEN)], True
+    plate = repaired_plate(job)
+    volume = volumes.of(plate, None).m3
+    least = profile.value("hold.least") * max(1.0, volume / profile.value("hold.volume"))
+    if plate.kind == "chiller":
+        least = max(least, profile.value("hold.chiller"))
+    fill = Task("fill", "Fill with nitrogen", profile.value("time.fill"), True, (NITROGEN,), UNDER_NITROGEN)
+    held = Task("pressure_hold", "Pressure hold", profile.value("hold.settle") + least, False, (), UNDER_NITROGEN, UNDER_NITROGEN)
+    return [fill, held], False
+
+
+def _evacuation(result: StepResult, job: Job, profile: Profile, now: datetime, known: Known) -> tuple[list[Task], bool]:
+    """Set up, pull, watch; where the pump runs or the watch goes on, what is left of it."""
+    plate = repaired_plate(job)
+    volume = volumes.of(plate, None)
+    watch_s = profile.value("vacuum.hold") * max(1.0, volume.m3 / profile.value("vacuum.hold_volume"))
+    if plate.kind == "chiller":
+        watch_s = max(watch_s, profile.value("vacuum.chiller"))
+    watch = Task("watch", "Isolated, watched", watch_s, False, (), UNDER_VACUUM, UNDER_VACUUM)
+    last = result.picture.charts[-1].id if result.picture.charts else ""
+    left = _left(result, now)
+    if left is not None and last == "decay":
+        return [Task("watch", "Isolated, watched", left, False, (), UNDER_VACUUM, UNDER_VACUUM)], True
+    if last == "pull":
+        return [Task("pull", "Pull", _pull_s(job, profile, known) if left is None else left, False, (PUMP,)), watch], True
+    set_up = Task("set_up", "Hoses and gauge", profile.value("time.set_up"), True, (PUMP,), UNDER_NITROGEN)
+    return [set_up, Task("pull", "Pull", _pull_s(job, profile, known), False, (PUMP,)), watch], False
+
+
+def _pull_s(job: Job, profile: Profile, known: Known) -> float:
+    """How long a pull takes: the shop's own time, else what pump and hose should give, with the usual for water and oil."""
+    plate = repaired_plate(job)
+    own = known.get((plate.kind or "", "evacuate"))
+    if own is not None:
+        return own
+    setup = Setup(profile.value("vacuum.pump"), profile.value("vacuum.bore"), profile.value("vacuum.length"))
+    site = site_pressure_pa(value_of(plate.altitude) or 0.0)
+    clean = pull_down.seconds_to(setup, volumes.of(plate, None).m3, site, profile.value("vacuum.target"))
+    return max(profile.value("time.pull"), LONG_PULL * clean if clean is not None else 0.0)

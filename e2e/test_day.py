@@ -1,0 +1,24 @@
+"""The day on the clock, as a technician reads it."""
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from playwright.sync_api import expect
+
+
+def test_the_day_says_what_is_proven_what_is_left_safe_and_keeps_what_is_left_out(open_page: Any) -> None:
+    page = open_page("pell")
+    page.get_by_text("The day", exact=True).click()
+    leave = (datetime.now() + timedelta(hours=5)).strftime("%H:%M")
+    page.get_by_label("the van leaves at").fill(leave)
+    said = page.get_by_test_id("day")
+    expect(said).to_contain_text("proven")
+    day = page.get_by_role("region", name="The day")
+    expect(day).to_contain_text("Staff quarters heat pump")
+    expect(day.get_by_text("Shared kit")).to_be_visible()
+    expect(day).to_contain_text("another has it to")
+    day.get_by_role("button", name="not today: Staff quarters heat pump").click()
+    expect(day.get_by_role("button", name="Staff quarters heat pump, take it in")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("the van leaves at")).to_have_value(leave)
+    expect(day.get_by_role("button", name="Staff quarters heat pump, take it in")).to_be_visible()

@@ -1,0 +1,142 @@
+"""The day on the clock: what is left of a person's open jobs, planned by the core."""
+
+import statistics
+from collections import defaultdict
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from accounts.models import Person
+from accounts.queries import profile_of, shop_of
+from jobs.models import Change, Job
+from jobs.queries import jobs_of
+from jobs.store import profile_for, read
+from yoshi_core import clock, schedule
+from yoshi_core.job import Findings, evaluate
+from yoshi_core.profile import Profile
+from yoshi_core.schedule import MOST_JOBS, Day, JobTasks, Slot
+
+LONGEST_OWN_S = 6 * 3600.0
+HISTORY = 2000
+
+
+def known_durations(person: Person, profile: Profile) -> dict[tuple[str, str], float]:
+    """The shop's own median times by kind of system and step: from one closing to the next, where there are enough of them."""
+    closings = Change.objects.filter(job__shop=shop_of(person), kind="closed").order_by("-pk")
+    rows = closings.values_list("job_id", "job__created_at", "job__circuit__plate__kind", "payload__step", "at")[:HISTORY]
+    by_job: dict[int, list[tuple[datetime, datetime, str, str]]] = defaultdict(list)
+    for job_id, created, kind, step, at in rows:
+        by_job[job_id].append((at, created, kind or "", step))
+    times: dict[tuple[str, str], list[float]] = defaultdict(list)
+    for done in by_job.values():
+        before = done[0][1]
+        for at, _, kind, step in sorted(done):
+            took = (at - before).total_seconds()
+            before = at
+            if 60.0 <= took <= LONGEST_OWN_S:
+                times[(kind, step)].append(took)
+    enough = profile.value("time.history")
+    return {key: statistics.median(some) for key, some in times.items() if len(some) >= enough}
+
+
+def day_of(person: Person, leave: datetime, skip: frozenset[str]) -> dict[str, Any]:
+    """The plan of a person's own open jobs until a time to leave; jobs in `skip` stay out of today."""
+    now = timezone.now()
+    shop = shop_of(person)
+    profile = profile_of(shop)
+    known = known_durations(person, profile)
+    rows = jobs_of(shop).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
+    own = [row for row in rows.filter(technician=person.shown_name)[: MOST_JOBS + len(skip)] if row.visit in {"", "going_on"}]
+    taken = [row for row in own if row.code not in skip][:MOST_JOBS]
+    plans, found = [], {}
+    for row in taken:
+        findings = _findings(row, now)
+        found[row.code] = findings
+        plans.append(_plan_of(row, findings, now, person.shown_name, known))
+    leave_s = max((leave - now).total_seconds(), 0.0)
+    busy = _busy(person, [row.code for row in own], now)
+    day = schedule.plan(plans, min(leave_s, schedule.LONGEST_S), busy)
+    return {
+        "now": now,
+        "leave": leave,
+        "jobs": [_row(row, found[row.code], plan, day, now) for row, plan in zip(taken, plans, strict=True)],
+        "skipped": [{"code": row.code, "title": row.title} for row in own if row.code in skip],
+        "kit": _kit(day, now, {row.code: row.title for row in taken}, busy),
+        "finish": now + timedelta(seconds=day.finish_s) if day.proven else None,
+        "idle_s": day.idle_s,
+        "saved_s": _saved(plans, day, busy),
+        "exact": day.exact,
+        "from_history": sorted(f"{kind} {step}" for kind, step in known),
+    }
+
+
+def _findings(row: Job, now: datetime) -> Findings:
+    job = read(row)
+    return evaluate(job, profile_for(row, job), now)
+
+
+def _plan_of(row: Job, findings: Findings, now: datetime, person: str, known: clock.Known) -> JobTasks:
+    job = read(row)
+    made = clock.tasks_of(job, findings, profile_for(row, job), now, person, known)
+    return JobTasks(row.code, made.person, made.tasks, made.ready_s, made.running)
+
+
+def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
+    """Kit that other people's jobs hold now, and for how long, seconds from now."""
+    busy: dict[str, float] = {}
+    others = jobs_of(shop_of(person)).filter(closed=False, step__in=("recover", "evacuate")).exclude(code__in=own).select_related("shop")
+    for row in others.exclude(technician=person.shown_name)[:20]:
+        plan = _plan_of(row, _findings(row, now), now, row.technician, {})
+        if plan.running and plan.tasks:
+            for name in plan.tasks[0].kit:
+                busy[name] = max(busy.get(name, 0.0), plan.tasks[0].duration_s)
+    return busy
+
+
+def _saved(plans: list[JobTasks], day: Day, busy: dict[str, float]) -> float:
+    """How much sooner the proven jobs are done than one after the other."""
+    proven = [plan for plan in plans if plan.id in day.proven]
+    return max(schedule.one_after_the_other(proven, busy) - day.finish_s, 0.0) if len(proven) > 1 else 0.0
+
+
+def _slot(slot: Slot, now: datetime) -> dict[str, Any]:
+    return {
+        "label": slot.task.label,
+        "start": now + timedelta(seconds=slot.start_s),
+        "end": now + timedelta(seconds=slot.end_s),
+        "hands": slot.task.hands,
+        "kit": list(slot.task.kit),
+    }
+
+
+def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime) -> dict[str, Any]:
+    left = next(item for item in day.left if item.job == row.code)
+    current = findings.step(row.step)
+    waiting = current.waiting
+    return {
+        "code": row.code,
+        "title": row.title,
+        "step": row.step,
+        "word": current.verdict.word,
+        "waits_until": waiting.until if waiting is not None and waiting.until > now else None,
+        "waits_for": waiting.decides if waiting is not None else "",
+        "running": plan.running,
+        "slots": [_slot(slot, now) for slot in day.slots if slot.job == row.code],
+        "proven": now + timedelta(seconds=left.proven_s) if left.proven_s is not None else None,
+        "left": left.how,
+        "not_done": list(left.not_done),
+    }
+
+
+def _kit(day: Day, now: datetime, titles: dict[str, str], busy: dict[str, float]) -> list[dict[str, Any]]:
+    """Shared kit, each with who has it when."""
+    names = sorted({name for slot in day.slots for name in slot.task.kit} | {name for name in busy if not name.startswith("person:")})
+    return [
+        {
+            "name": name,
+            "busy_until": now + timedelta(seconds=busy[name]) if name in busy else None,
+            "slots": [{**_slot(s, now), "label": titles[s.job]} for s in day.slots if name in s.task.kit],
+        }
+        for name in names
+    ]

@@ -1,0 +1,83 @@
+"""The day's plan over the API: own jobs, what waits, shared kit, and the shop's own times."""
+
+from datetime import timedelta
+from typing import Any
+from urllib.parse import quote
+
+import pytest
+from django.core.management import call_command
+from django.test import Client
+from django.utils import timezone
+
+from accounts.models import Person
+from jobs.day import known_durations
+from jobs.models import Change, Job
+from yoshi_core.profile import Profile
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def orrin() -> Client:
+    call_command("load_demo", verbosity=0)
+    client = Client()
+    client.force_login(Person.objects.get(username="orrin"))
+    return client
+
+
+def day(client: Client, hours: float = 3.0, skip: str = "") -> Any:
+    leave = quote((timezone.now() + timedelta(hours=hours)).isoformat())
+    answer = client.get(f"/api/day?leave={leave}&skip={skip}")
+    assert answer.status_code == 200, answer.content
+    return answer.json()
+
+
+def test_own_jobs_each_with_its_slots_and_how_it_is_left(orrin: Client) -> None:
+    found = day(orrin)
+    titles = {job["title"] for job in found["jobs"]}
+    assert "Control room, bend brazed" in titles
+    assert "Gatehouse ductless, cools badly" not in titles
+    for job in found["jobs"]:
+        assert job["proven"] or job["left"] or job["not_done"]
+        starts = [slot["start"] for slot in job["slots"]]
+        assert starts == sorted(starts)
+    held = next(job for job in found["jobs"] if job["title"] == "Control room, bend brazed")
+    assert held["running"]
+    assert held["waits_for"] == "whether it holds"
+    pump = next(kit for kit in found["kit"] if kit["name"] == "vacuum pump")
+    assert pump["busy_until"], "T. Vesk's walk-in has the pump"
+
+
+def test_a_job_left_out_of_today_is_not_planned(orrin: Client) -> None:
+    before = day(orrin)
+    code = before["jobs"][0]["code"]
+    after = day(orrin, skip=code)
+    assert code not in {job["code"] for job in after["jobs"]}
+    assert code in {job["code"] for job in after["skipped"]}
+
+
+def test_nothing_is_proven_when_the_van_leaves_now_and_the_time_must_be_one(orrin: Client) -> None:
+    found = day(orrin, hours=0.0)
+    assert [job for job in found["jobs"] if job["proven"] and job["slots"]] == []
+    assert found["finish"] is None
+    for wrong in ("soon", "2026-06-18T17:00:00"):
+        assert orrin.get(f"/api/day?leave={wrong}").status_code == 422
+
+
+def test_own_times_count_from_enough_jobs_of_a_kind(orrin: Client) -> None:
+    person = Person.objects.get(username="orrin")
+    template = Job.objects.filter(circuit__code="CR-1").first()
+    assert template is not None
+    Change.objects.filter(job__circuit__code="CR-1").delete()
+    for n in range(6):
+        job = Job.objects.get(pk=template.pk)
+        job.pk, job.code = None, f"own-{n}"
+        job.created_at = timezone.now() - timedelta(hours=10)
+        job.save()
+        for seq, (step, minutes) in enumerate((("identify", 20), ("weigh_in", 32 + n)), 1):
+            at = job.created_at + timedelta(minutes=20 if step == "identify" else 20 + minutes)
+            Change.objects.create(job=job, seq=seq, kind="closed", payload={"step": step}, at=at, by=person)
+    found = known_durations(person, Profile())
+    assert found[("split", "identify")] == pytest.approx(1200.0)
+    assert found[("split", "weigh_in")] == pytest.approx(34.5 * 60.0)
+    assert known_durations(person, Profile(overrides={"time.history": 7.0})) == {}

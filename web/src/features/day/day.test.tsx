@@ -1,0 +1,146 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { SessionContext } from "../../app/session.ts";
+import { DayView } from "./DayView.tsx";
+import { momentOf, skipped } from "./leave.ts";
+import { runOut } from "./Waits.tsx";
+
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
+const at = (time: string) => `2026-06-18T${time}:00Z`;
+const slot = (label: string, start: string, end: string, hands = true, kit: string[] = []) => ({
+  label,
+  start: at(start),
+  end: at(end),
+  hands,
+  kit,
+});
+const DAY = {
+  now: at("15:11"),
+  leave: at("17:00"),
+  jobs: [
+    {
+      code: "j1",
+      title: "Control room",
+      step: "evacuate",
+      word: "Wait",
+      waits_until: "2099-06-18T15:17:00Z",
+      waits_for: "leak, moisture or tight",
+      running: true,
+      slots: [slot("Isolated, watched", "15:11", "15:17", false), slot("Weigh in", "15:17", "15:37")],
+      proven: at("16:10"),
+      left: "",
+      not_done: [],
+    },
+    {
+      code: "j2",
+      title: "Gatehouse",
+      step: "leak_search",
+      word: "Open",
+      waits_until: null,
+      waits_for: "",
+      running: false,
+      slots: [slot("Leak search", "15:11", "16:11", true, ["nitrogen"])],
+      proven: null,
+      left: "under nitrogen pressure: becomes a long hold",
+      not_done: ["Repair", "Pull"],
+    },
+    {
+      code: "j3",
+      title: "Walk-in",
+      step: "identify",
+      word: "Open",
+      waits_until: null,
+      waits_for: "",
+      running: false,
+      slots: [],
+      proven: null,
+      left: "not begun",
+      not_done: ["Identify"],
+    },
+  ],
+  skipped: [],
+  kit: [{ name: "nitrogen", busy_until: null, slots: [slot("Gatehouse", "15:11", "16:11")] }],
+  finish: at("16:10"),
+  idle_s: 0,
+  saved_s: 1800,
+  exact: true,
+  from_history: [],
+};
+
+function open() {
+  const session = {
+    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
+    system: "us" as const,
+    setSystem: vi.fn(),
+    signOut: vi.fn(),
+  };
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <MemoryRouter>
+        <SessionContext value={session}>
+          <DayView />
+        </SessionContext>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+beforeEach(() => {
+  localStorage.clear();
+  answer.mockImplementation(async () => Response.json(DAY));
+});
+afterEach(cleanup);
+
+describe("the day", () => {
+  it("says what is proven, left safe, and not today", async () => {
+    open();
+    const said = await screen.findByTestId("day");
+    expect(said.textContent).toContain("1 proven");
+    expect(said.textContent).toContain("1 left safe");
+    expect(said.textContent).toContain("1 not today");
+    expect(said.textContent).toContain("30 min sooner than one after the other");
+    expect(screen.getAllByText("under nitrogen pressure: becomes a long hold").length).toBe(1);
+    expect(screen.getByText("leak, moisture or tight")).toBeTruthy();
+  });
+
+  it("asks again with a new time to leave, and remembers it", async () => {
+    open();
+    await screen.findByTestId("day");
+    fireEvent.change(screen.getByLabelText("the van leaves at"), { target: { value: "18:30" } });
+    await waitFor(() => expect(answer.mock.calls.some(([r]) => r.url.includes("%3A30%3A00"))).toBe(true));
+    expect(localStorage.getItem("yoshi:leave")).toBe("18:30");
+  });
+});
+
+describe("when the van leaves", () => {
+  it("is today, or tomorrow once it is past", () => {
+    const noon = new Date(2026, 5, 18, 12, 0).getTime();
+    expect(new Date(momentOf("17:00", noon)).getDate()).toBe(18);
+    expect(new Date(momentOf("08:00", noon)).getDate()).toBe(19);
+  });
+
+  it("forgets what was left out of another day", () => {
+    const now = new Date(2026, 5, 18, 12, 0).getTime();
+    expect(skipped(`${new Date(now).toDateString()}|a,b`, now)).toEqual(["a", "b"]);
+    expect(skipped("Wed Jun 17 2026|a", now)).toEqual([]);
+  });
+});
+
+describe("a wait that is over", () => {
+  const job = { code: "j1", title: "Control room", waits_until: at("15:17"), waits_for: "whether it holds" };
+  const until = new Date(at("15:17")).getTime();
+
+  it("is told once, soon after, and not long after", () => {
+    expect(runOut([job], [], until - 1000)).toEqual([]);
+    const [told] = runOut([job], [], until + 1000);
+    expect(told?.what).toBe("whether it holds");
+    expect(runOut([job], [told?.id ?? ""], until + 2000)).toEqual([]);
+    expect(runOut([job], [], until + 3600_000)).toEqual([]);
+  });
+});
