@@ -10,6 +10,7 @@ import json
 import os
 import random
 import statistics
+import subprocess
 import sys
 import threading
 import time
@@ -25,7 +26,6 @@ import django  # noqa: E402
 
 django.setup()
 
-import uvicorn  # noqa: E402
 from django.contrib.sessions.backends.db import SessionStore  # noqa: E402
 from django.db import connection  # noqa: E402
 from django.test.utils import setup_databases, teardown_databases  # noqa: E402
@@ -136,19 +136,32 @@ def fifty_jobs(person: Person, minutes: float) -> None:
     session = SessionStore()
     session.update({"_auth_user_id": str(person.pk), "_auth_user_backend": "django.contrib.auth.backends.ModelBackend"})
     session.create()
-    from yoshi_server.asgi import application  # noqa: PLC0415
-
-    server = uvicorn.Server(uvicorn.Config(application, port=PORT, lifespan="off", log_level="error"))
-    threading.Thread(target=server.run, daemon=True).start()
-    while not server.started:
-        time.sleep(0.05)
+    env = {**os.environ, "YOSHI_DB_NAME": str(connection.settings_dict["NAME"]), "PYTHONPATH": os.pathsep.join(sys.path[:3])}
+    command = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "yoshi_server.asgi:application",
+        "--port",
+        str(PORT),
+        "--lifespan",
+        "off",
+        "--log-level",
+        "critical",
+    ]
+    server = subprocess.Popen(command, cwd=ROOT / "server", env=env)
+    for _ in range(200):
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/health", timeout=2)
+            break
+        except OSError:
+            time.sleep(0.1)
     seconds = int(minutes * 60)
     accepted: list[int] = []
     before = Reading.objects.count()
     latencies: list[float] = []
     seen: dict[str, int] = {}
     threads = [threading.Thread(target=post_for, args=(token, seconds, accepted, n)) for n, token in enumerate(tokens)]
-    cpu = time.process_time()
 
     async def all_watch() -> None:
         until = time.time() + seconds + 6
@@ -164,10 +177,10 @@ def fifty_jobs(person: Person, minutes: float) -> None:
     share = latencies[int(0.95 * len(latencies))] if latencies else float("nan")
     print(f"{JOBS} jobs at 1 Hz for {minutes:g} min: posted {JOBS * seconds * len(SHOWN):,}, accepted {sum(accepted):,}, kept {kept:,}")
     print(
-        f"    seen by browsers {sum(seen.values()):,}; median {statistics.median(latencies) * 1e3:.0f} ms, 95 of 100 within {share * 1e3:.0f} ms (goal 250); "
-        f"{(time.process_time() - cpu) / (seconds + 6):.0%} of a core with posting and watching in the same process"
+        f"    seen by browsers {sum(seen.values()):,}; median {statistics.median(latencies) * 1e3:.0f} ms, 95 of 100 within {share * 1e3:.0f} ms (goal 250)"
     )
-    server.should_exit = True
+    server.terminate()
+    server.wait()
 
 
 def main() -> None:

@@ -56,16 +56,9 @@ NEW_COIL = (
     ("repair", "hidden/h1/label", "flare nuts behind the cover"),
 )
 NO_NITROGEN = (
-    ("repair", "opened_for", "40 min"),
-    ("repair", "joining", "brazed"),
-    ("repair", "both_open", True),
+    *(row for row in REPAIRED if row[1] not in {"nitrogen_flow", "opened_for"}),
     ("repair", "nitrogen_flow", False),
-    ("repair", "fire_watch", True),
-    ("repair", "drier", "new"),
-    ("repair", "drier_way", True),
-    ("repair", "drier_size", True),
-    ("repair", "cores", True),
-    ("repair", "bulb", "placed"),
+    ("repair", "opened_for", "40 min"),
 )
 
 

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -44,7 +44,7 @@ def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetim
         taken.clock_off_s = (sent_at - now).total_seconds()
     shift = timedelta(seconds=-taken.clock_off_s)
     known = {instrument.key: instrument for instrument in gateway.instruments.all()}
-    good: list[tuple[Instrument, float, datetime]] = []
+    good: list[tuple[int, float, datetime]] = []
     for number, row in enumerate(rows):
         if number >= MOST_ROWS:
             raise InvalidInput(f"A batch holds at most {MOST_ROWS} readings; send the rest in another.", path="/readings")
@@ -52,7 +52,7 @@ def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetim
             good.append(_read(row, known, shift, now))
         except CoreError as error:
             taken.refuse(number, error.message)
-    taken.accepted = _write(gateway, good, now)
+    taken.accepted = write_rows(gateway.job_id, good, now)
     taken.repeated = len(good) - taken.accepted
     refusal = taken.refused[-1]["reason"][:300] if taken.refused else gateway.last_refusal
     Gateway.objects.filter(pk=gateway.pk).update(
@@ -61,14 +61,14 @@ def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetim
     return taken
 
 
-def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[Instrument, float, datetime]:
+def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[int, float, datetime]:
     instrument = known.get(str(row.get("instrument", "")))
     if instrument is None:
         raise InvalidInput(f"There is no instrument {str(row.get('instrument'))[:40]!r} on this gateway.")
     value = live.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
     at = moment_of(row.get("at")) + shift
     live.check_moment(at, now)
-    return instrument, value - instrument.zero, at
+    return instrument.pk, value - instrument.zero, at
 
 
 def moment_of(plain: Any) -> datetime:
@@ -84,22 +84,21 @@ def moment_of(plain: Any) -> datetime:
     return moment
 
 
-def _write(gateway: Gateway, good: list[tuple[Instrument, float, datetime]], now: datetime) -> int:
-    """Insert what is new, numbered in the stream of the gateway's job; how many rows that were."""
-    if not good:
+def write_rows(job_id: int | None, rows: Sequence[tuple[int, float, datetime]], now: datetime) -> int:
+    """Insert `(instrument, SI value, moment)` that are new, numbered in the stream of the job; how many rows that were."""
+    if not rows:
         return 0
-    job_id = gateway.job_id
     received = now.astimezone(UTC).replace(tzinfo=None)
     with transaction.atomic(), connection.cursor() as cursor:
         first = 0
         if job_id is not None:
             Stream.objects.get_or_create(job_id=job_id)
-            cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(good), job_id))
+            cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(rows), job_id))
             cursor.execute("SELECT LAST_INSERT_ID()")
-            first = int(cursor.fetchone()[0]) - len(good) + 1
+            first = int(cursor.fetchone()[0]) - len(rows) + 1
         values = [
-            (instrument.pk, job_id, first + n if job_id is not None else 0, value, at.astimezone(UTC).replace(tzinfo=None), received)
-            for n, (instrument, value, at) in enumerate(good)
+            (instrument, job_id, first + n if job_id is not None else 0, value, at.astimezone(UTC).replace(tzinfo=None), received)
+            for n, (instrument, value, at) in enumerate(rows)
         ]
         cursor.executemany(INSERT, values)
         return int(cursor.rowcount)

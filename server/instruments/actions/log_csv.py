@@ -3,16 +3,16 @@
 import csv
 import io
 import secrets
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Any
 
-from django.db import connection, transaction
+from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import Shop
-from instruments.actions.ingest import INSERT, moment_of, rows_of_csv
+from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
 from instruments.actions.pair import digest
-from instruments.models import Gateway, Instrument, Reading, Stream
+from instruments.models import Gateway, Instrument, Reading
 from yoshi_core import live
 from yoshi_core.errors import CoreError, InvalidInput
 
@@ -58,17 +58,7 @@ def _insert(shop: Shop, job_id: int, job_code: str, good: list[tuple[str, float,
         instruments[channel], _ = Instrument.objects.get_or_create(
             gateway=gateway, key=f"{job_code}:{channel}"[:40], defaults={**made, "relative": facts.relative}
         )
-    Stream.objects.get_or_create(job_id=job_id)
-    received = now.astimezone(UTC).replace(tzinfo=None)
-    with connection.cursor() as cursor:
-        cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(good), job_id))
-        cursor.execute("SELECT LAST_INSERT_ID()")
-        first = int(cursor.fetchone()[0]) - len(good) + 1
-        values = [
-            (instruments[channel].pk, job_id, first + n, value, at.astimezone(UTC).replace(tzinfo=None), received)
-            for n, (channel, value, at) in enumerate(good)
-        ]
-        cursor.executemany(INSERT, values)
+    write_rows(job_id, [(instruments[channel].pk, value, at) for channel, value, at in good], now)
 
 
 def export_log(job_id: int) -> str:
