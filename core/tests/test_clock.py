@@ -100,3 +100,11 @@ def test_three_oclock_must_leave_at_five_nothing_is_proven_and_it_says_where_to_
     assert "Weigh in" in left.not_done
     tomorrow = schedule.plan([tasks(subject)], 8 * 3600.0)
     assert tomorrow.proven == (subject.id,)
+
+
+def test_the_watch_on_the_clock_is_the_schools_and_a_leak_search_does_not_empty_a_system() -> None:
+    five = Profile(choices={"vacuum.watch": "five"})
+    found = {t.id: t for t in tasks(job(UNIT, kind="service"), profile=five).tasks}
+    assert found["watch"].duration_s == pytest.approx(300.0)
+    assert found["leak_search"].safe_after == clock.CLOSED
+    assert found["set_up"].safe_after == ""

@@ -15,12 +15,15 @@ from yoshi_core.profile import Profile
 from yoshi_core.pull_down import Setup
 from yoshi_core.schedule import JobTasks, Task
 from yoshi_core.sheets import value_of
+from yoshi_core.steps.evacuate import watched_for
+from yoshi_core.steps.pressure_hold import held_for
 from yoshi_core.verdict import StepResult
 
 PUMP, NITROGEN, RECOVERY, SCALE = "vacuum pump", "nitrogen", "recovery machine", "scale"
 UNDER_NITROGEN = "under nitrogen pressure: becomes a long hold"
 UNDER_VACUUM = "isolated under vacuum: becomes a standing test"
 NOT_OPENED = "not opened"
+CLOSED = "closed, with what was in it"
 CAPPED = "empty, capped"
 CHARGED = "charged, not proven"
 SETTLED = frozenset({"closed", "not_applicable"})
@@ -59,7 +62,7 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
     if step in {"identify", "as_found"}:
         return [_hands(step, label, seconds, (), NOT_OPENED)], False
     if step == "leak_search":
-        return [_hands(step, label, seconds, (NITROGEN,), CAPPED)], False
+        return [_hands(step, label, seconds, (NITROGEN,), CLOSED)], False
     if step == "recover":
         return [Task(step, label, seconds, False, (RECOVERY, SCALE), CAPPED)], False
     if step == "repair":
@@ -91,10 +94,7 @@ def _hold(result: StepResult, job: Job, profile: Profile, now: datetime) -> tupl
     if left is not None:
         return [Task("pressure_hold", "Pressure hold", left, False, (), UNDER_NITROGEN, UNDER_NITROGEN)], True
     plate = repaired_plate(job)
-    volume = volumes.of(plate, None).m3
-    least = profile.value("hold.least") * max(1.0, volume / profile.value("hold.volume"))
-    if plate.kind == "chiller":
-        least = max(least, profile.value("hold.chiller"))
+    least = held_for(volumes.of(plate, None), profile, plate.kind)
     fill = Task("fill", "Fill with nitrogen", profile.value("time.fill"), True, (NITROGEN,), UNDER_NITROGEN)
     held = Task("pressure_hold", "Pressure hold", profile.value("hold.settle") + least, False, (), UNDER_NITROGEN, UNDER_NITROGEN)
     return [fill, held], False
@@ -103,18 +103,16 @@ def _hold(result: StepResult, job: Job, profile: Profile, now: datetime) -> tupl
 def _evacuation(result: StepResult, job: Job, profile: Profile, now: datetime, known: Known) -> tuple[list[Task], bool]:
     """Set up, pull, watch; where the pump runs or the watch goes on, what is left of it."""
     plate = repaired_plate(job)
-    volume = volumes.of(plate, None)
-    watch_s = profile.value("vacuum.hold") * max(1.0, volume.m3 / profile.value("vacuum.hold_volume"))
-    if plate.kind == "chiller":
-        watch_s = max(watch_s, profile.value("vacuum.chiller"))
-    watch = Task("watch", "Isolated, watched", watch_s, False, (), UNDER_VACUUM, UNDER_VACUUM)
+    watch = Task(
+        "watch", "Isolated, watched", watched_for(volumes.of(plate, None), profile, plate.kind), False, (), UNDER_VACUUM, UNDER_VACUUM
+    )
     last = result.picture.charts[-1].id if result.picture.charts else ""
     left = _left(result, now)
     if left is not None and last == "decay":
         return [Task("watch", "Isolated, watched", left, False, (), UNDER_VACUUM, UNDER_VACUUM)], True
     if last == "pull":
         return [Task("pull", "Pull", _pull_s(job, profile, known) if left is None else left, False, (PUMP,)), watch], True
-    set_up = Task("set_up", "Hoses and gauge", profile.value("time.set_up"), True, (PUMP,), UNDER_NITROGEN)
+    set_up = Task("set_up", "Hoses and gauge", profile.value("time.set_up"), True, (PUMP,))
     return [set_up, Task("pull", "Pull", _pull_s(job, profile, known), False, (PUMP,)), watch], False
 
 

@@ -81,13 +81,14 @@ def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext) -> Lim
         target,
         stays,
         profile.value("vacuum.leak"),
-        _watched_for(volume, profile, context.plate.kind),
+        watched_for(volume, profile, context.plate.kind),
         noise,
         profile.value("vacuum.discard"),
     )
 
 
-def _watched_for(volume: Volume, profile: Profile, kind: str | None) -> float:
+def watched_for(volume: Volume, profile: Profile, kind: str | None) -> float:
+    """How long an isolated vacuum is watched, in s, by the school of the profile."""
     school, ten = profile.choice("vacuum.watch"), profile.value("vacuum.hold")
     large = volume.m3 > profile.value("vacuum.hold_volume")
     if school == "five":

@@ -9,7 +9,7 @@ from yoshi_core.atmosphere import absolute_pa
 from yoshi_core.closed_sheets import HoldSheet
 from yoshi_core.errors import CoreError
 from yoshi_core.pressure_hold import HoldSample, HoldTerms, HoldVerdict
-from yoshi_core.profile import TRADE
+from yoshi_core.profile import TRADE, Profile
 from yoshi_core.sheets import value_of
 from yoshi_core.steps import logs
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -70,14 +70,17 @@ def judge(context: StepContext) -> Judged:
     return Judged(result, Held(word.word == "Holds"))
 
 
+def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:
+    """The least a hold lasts once it has settled, in s: longer for a large volume, half a day on a chiller."""
+    least = profile.value("hold.least") * max(1.0, volume.m3 / profile.value("hold.volume"))
+    return max(least, profile.value("hold.chiller")) if kind == "chiller" else least
+
+
 def _terms(sheet: HoldSheet, volume: Volume, context: StepContext) -> HoldTerms:
     profile = context.profile
-    least = profile.value("hold.least") * max(1.0, volume.m3 / profile.value("hold.volume"))
-    if context.plate.kind == "chiller":
-        least = max(least, profile.value("hold.chiller"))
     return HoldTerms(
         settle_s=profile.value("hold.settle"),
-        least_s=least,
+        least_s=held_for(volume, profile, context.plate.kind),
         step_pa=value_of(sheet.gauge_step) or (sheet.pressure_trace.step if sheet.pressure_trace else None) or profile.value("hold.step"),
         probe_u_k=profile.value("hold.metal"),
         no_probe_u_k=profile.value("hold.no_metal"),
