@@ -26,6 +26,18 @@ NOT_OPENED = "not opened"
 CLOSED = "closed, with what was in it"
 CAPPED = "empty, capped"
 CHARGED = "charged, not proven"
+PROVEN = "running, proven"
+LEFT_AFTER = {
+    "identify": NOT_OPENED,
+    "as_found": NOT_OPENED,
+    "leak_search": CLOSED,
+    "recover": CAPPED,
+    "repair": "",
+    "pressure_hold": UNDER_NITROGEN,
+    "evacuate": UNDER_VACUUM,
+    "weigh_in": CHARGED,
+    "verify": PROVEN,
+}
 SETTLED = frozenset({"closed", "not_applicable"})
 LONG_PULL = 1.5
 
@@ -35,15 +47,20 @@ Known = Mapping[tuple[str, str], float]
 def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, person: str, known: Known | None = None) -> JobTasks:
     """What is left of the job from its first open step on, in order; a wait that runs comes first with what is left of it."""
     found: list[Task] = []
-    running = False
+    running = begun = False
+    stands = NOT_OPENED
     for step in steps.order(job.kind):
         result = findings.step(step)
         if result.state in SETTLED:
+            if result.state == "closed" and not found:
+                begun, stands = True, LEFT_AFTER.get(step, stands)
             continue
         more, runs = _step_tasks(step, result, job, profile, now, known or {})
         running = running or (runs and not found)
         found += more
-    return JobTasks(job.id, person, tuple(found), 0.0, running)
+    if running:
+        stands = found[0].safe_during
+    return JobTasks(job.id, person, tuple(found), 0.0, running, begun or running, stands)
 
 
 def _time(step: str, job: Job, profile: Profile, known: Known) -> float:
@@ -60,11 +77,11 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
     label = steps.label(step)
     seconds = _time(step, job, profile, known) if f"time.{step}" in PROFILE_TIMES else 0.0
     if step in {"identify", "as_found"}:
-        return [_hands(step, label, seconds, (), NOT_OPENED)], False
+        return [_hands(step, label, seconds, (), LEFT_AFTER[step])], False
     if step == "leak_search":
-        return [_hands(step, label, seconds, (NITROGEN,), CLOSED)], False
+        return [_hands(step, label, seconds, (NITROGEN,), LEFT_AFTER[step])], False
     if step == "recover":
-        return [Task(step, label, seconds, False, (RECOVERY, SCALE), CAPPED)], False
+        return [Task(step, label, seconds, False, (RECOVERY, SCALE), LEFT_AFTER[step])], False
     if step == "repair":
         return [_hands(step, label, seconds)], False
     if step == "pressure_hold":
@@ -72,10 +89,10 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
     if step == "evacuate":
         return _evacuation(result, job, profile, now, known)
     if step == "weigh_in":
-        return [_hands(step, label, seconds, (SCALE,), CHARGED)], False
+        return [_hands(step, label, seconds, (SCALE,), LEFT_AFTER[step])], False
     if step == "verify":
         run_in = Task("run_in", "Run in", profile.value("verify.run_in"), False, (), CHARGED, CHARGED)
-        return [run_in, _hands(step, label, seconds, (), "running, proven")], False
+        return [run_in, _hands(step, label, seconds, (), PROVEN)], False
     return [_hands(step, label, seconds)], False
 
 
@@ -111,18 +128,18 @@ def _evacuation(result: StepResult, job: Job, profile: Profile, now: datetime, k
     if left is not None and last == "decay":
         return [Task("watch", "Isolated, watched", left, False, (), UNDER_VACUUM, UNDER_VACUUM)], True
     if last == "pull":
-        return [Task("pull", "Pull", _pull_s(job, profile, known) if left is None else left, False, (PUMP,)), watch], True
+        return [Task("pull", "Pull", _pull_s(job, profile, known, watch.duration_s) if left is None else left, False, (PUMP,)), watch], True
     set_up = Task("set_up", "Hoses and gauge", profile.value("time.set_up"), True, (PUMP,))
-    return [set_up, Task("pull", "Pull", _pull_s(job, profile, known), False, (PUMP,)), watch], False
+    return [set_up, Task("pull", "Pull", _pull_s(job, profile, known, watch.duration_s), False, (PUMP,)), watch], False
 
 
-def _pull_s(job: Job, profile: Profile, known: Known) -> float:
-    """How long a pull takes: the shop's own time, else what pump and hose should give, with the usual for water and oil."""
+def _pull_s(job: Job, profile: Profile, known: Known, watch_s: float) -> float:
+    """How long a pull takes: what pump and hose give with the usual for water and oil, or the shop's own time less set-up and watch."""
     plate = repaired_plate(job)
-    own = known.get((plate.kind or "", "evacuate"))
-    if own is not None:
-        return own
     setup = Setup(profile.value("vacuum.pump"), profile.value("vacuum.bore"), profile.value("vacuum.length"))
     site = site_pressure_pa(value_of(plate.altitude) or 0.0)
-    clean = pull_down.seconds_to(setup, volumes.of(plate, None).m3, site, profile.value("vacuum.target"))
-    return max(profile.value("time.pull"), LONG_PULL * clean if clean is not None else 0.0)
+    clean = pull_down.seconds_to(setup, volumes.of(plate, None).m3, site, profile.value("vacuum.target")) or 0.0
+    own = known.get((plate.kind or "", "evacuate"))
+    if own is not None:
+        return max(own - profile.value("time.set_up") - watch_s, clean)
+    return max(profile.value("time.pull"), LONG_PULL * clean)

@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import combinations
 from math import inf
+from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
 
@@ -16,6 +17,8 @@ EXACT_JOBS = 6
 MOST_JOBS, MOST_TASKS = 12, 20
 LONGEST_S = 14 * 86_400.0
 EPS = 1e-6
+
+LeftState = Literal["proven", "safe", "not_begun", "unsafe"]
 
 
 @dataclass(frozen=True)
@@ -37,13 +40,19 @@ class Task:
 
 @dataclass(frozen=True)
 class JobTasks:
-    """What is left of one job, in order, and whose it is. `ready_s` is when it may go on; `running` says that its first task runs already."""
+    """What is left of one job, in order, and whose it is.
+
+    `ready_s` is when it may go on; `running` says that its first task runs already; `begun` that something of it is
+    done; `stands` how it may be left as it is now, empty where it may not.
+    """
 
     id: str
     person: str
     tasks: tuple[Task, ...]
     ready_s: float = 0.0
     running: bool = False
+    begun: bool = False
+    stands: str = ""
 
 
 @dataclass(frozen=True)
@@ -58,13 +67,20 @@ class Slot:
 
 @dataclass(frozen=True)
 class Left:
-    """How a job stands when the van leaves: proven and when, or left safe and how, or, with no `how`, nowhere safe."""
+    """How a job stands when the van leaves: proven and when, or left safe and how, or not begun, or nowhere safe.
+
+    `stops` are the moments of its day after which it may be left, each with how; `rest_s` is the work that a return
+    still takes, without a wait that goes on by itself meanwhile.
+    """
 
     job: str
+    state: LeftState
     proven_s: float | None
     how: str
     done: tuple[str, ...]
     not_done: tuple[str, ...]
+    stops: tuple[tuple[float, str], ...] = ()
+    rest_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -328,11 +344,17 @@ def _left(job: JobTasks, slots: Sequence[Slot], leave_s: float) -> Left:
     own = sorted((s for s in slots if s.job == job.id), key=lambda s: s.start_s)
     done = [s for s in own if s.end_s <= leave_s + EPS]
     names = tuple(s.task.label for s in done)
-    rest = tuple(task.label for task in job.tasks[len(done) :])
+    rest = job.tasks[len(done) :]
     if not rest:
-        return Left(job.id, max((s.end_s for s in own), default=0.0), "", names, ())
+        return Left(job.id, "proven", max((s.end_s for s in own), default=0.0), "", names, ())
     running = next((s for s in own if s.end_s > leave_s + EPS), None)
-    if running is not None and running.task.safe_during:
-        return Left(job.id, None, running.task.safe_during, names, rest)
-    safe = done[-1].task.safe_after if done else ""
-    return Left(job.id, None, safe or ("not begun" if not own else ""), names, rest)
+    alone = running is not None and bool(running.task.safe_during)
+    if running is not None and alone:
+        how = running.task.safe_during
+    else:
+        how = done[-1].task.safe_after if done else job.stands
+    untouched = not own and not job.begun
+    state: LeftState = "not_begun" if untouched else "safe" if how else "unsafe"
+    stops = tuple((s.end_s, s.task.safe_after) for s in done if s.task.safe_after)
+    rest_s = sum(task.duration_s for task in rest[1 if alone else 0 :])
+    return Left(job.id, state, None, how, names, tuple(task.label for task in rest), stops, rest_s)

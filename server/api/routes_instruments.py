@@ -34,7 +34,7 @@ class ByToken(HttpBearer):
     """A gateway shows the token it got when it was paired."""
 
     def authenticate(self, request: HttpRequest, token: str) -> Gateway | None:
-        return Gateway.objects.filter(token_digest=digest(token), revoked_at=None).first()
+        return Gateway.objects.filter(token_digest=digest(token), revoked_at=None).select_related("job").first()
 
 
 class PairingCodeState(Schema):

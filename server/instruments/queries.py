@@ -5,9 +5,11 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from functools import reduce
+from operator import or_
 from typing import Any
 
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from accounts.models import Shop
 from instruments.models import Gateway, Reading, Stream
@@ -83,29 +85,39 @@ def live_traces(job_id: int | None, job: CoreJob, *, sealed: bool) -> dict[tuple
     return found
 
 
+SHOWN = (
+    "job_id",
+    "seq",
+    "value",
+    "at",
+    "received_at",
+    "instrument__channel",
+    "instrument__name",
+    "instrument__limit",
+    "instrument__relative",
+)
+
+
 def since_seq(places: Sequence[tuple[int, int]]) -> list[tuple[int, dict[str, Any]]]:
     """Readings after a number of each job's stream, at most the last `CATCH_UP` a job: `(job, reading)` in order."""
-    found: list[tuple[int, dict[str, Any]]] = []
     moved = dict(Stream.objects.filter(job_id__in=[job for job, _ in places]).values_list("job_id", "seq"))
-    for job_id, seq in places:
-        if moved.get(job_id, 0) <= seq:
-            continue
-        rows = (
-            Reading.objects.filter(job_id=job_id, seq__gt=max(seq, moved[job_id] - CATCH_UP)).order_by("seq").select_related("instrument")
-        )
-        found += [(job_id, shown(row)) for row in rows]
-    return found
+    new = [Q(job_id=job, seq__gt=max(seq, moved[job] - CATCH_UP)) for job, seq in places if moved.get(job, 0) > seq]
+    if not new:
+        return []
+    rows = Reading.objects.filter(reduce(or_, new)).order_by("job_id", "seq").values_list(*SHOWN)
+    return [(row[0], _shown(*row[1:])) for row in rows]
 
 
-def shown(row: Reading) -> dict[str, Any]:
+def _shown(
+    seq: int, value: float, at: datetime, received: datetime, channel: str, name: str, limit: float, relative: float
+) -> dict[str, Any]:
     """A reading as the browser gets it."""
-    instrument = row.instrument
     return {
-        "seq": row.seq,
-        "channel": instrument.channel,
-        "instrument": instrument.name,
-        "value": row.value,
-        "at": row.at.isoformat(),
-        "received": row.received_at.isoformat(),
-        "limit": max(instrument.limit, instrument.relative * abs(row.value)),
+        "seq": seq,
+        "channel": channel,
+        "instrument": name,
+        "value": value,
+        "at": at.isoformat(),
+        "received": received.isoformat(),
+        "limit": max(limit, relative * abs(value)),
     }

@@ -1,12 +1,14 @@
 """Live readings to browsers: server-sent events out of the database, through one hub in each process.
 
-The hub asks the database once a round for every job somebody watches. Streams are numbered by the
+The hub asks the database for every job somebody watches: at once when this process wrote a reading of one, and
+once a round for what others wrote. Streams are numbered by the
 job's own counter, so any process may serve any browser and none misses a reading.
 """
 
 import asyncio
 import contextlib
 import json
+import time
 from collections import defaultdict, deque
 from collections.abc import Awaitable, Callable, MutableMapping
 from concurrent.futures import ThreadPoolExecutor
@@ -21,6 +23,7 @@ from django.contrib.auth import SESSION_KEY
 from django.db import close_old_connections
 
 from accounts.models import Person
+from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
 from yoshi_core import live
@@ -28,8 +31,9 @@ from yoshi_core import live
 Scope = MutableMapping[str, Any]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
-ROUND_S = 0.1
-BEAT_S = 15.0
+ROUND_S, APART_S = 0.2, 0.02
+BEAT_S, ASK_AGAIN_S = 15.0, 30.0
+BEAT = b": still here\n\n"
 QUEUE = 400
 RECENT = 64
 HEADERS = [
@@ -56,6 +60,9 @@ class Hub:
         self.watchers: set[Watcher] = set()
         self.thread = ThreadPoolExecutor(1, thread_name_prefix="live")
         self.task: asyncio.Task[None] | None = None
+        self.loop: asyncio.AbstractEventLoop | None = None
+        self.news = asyncio.Event()
+        self.watched: frozenset[int] = frozenset()
         self.recent: dict[tuple[int, str], deque[tuple[float, float]]] = defaultdict(lambda: deque(maxlen=RECENT))
 
     async def ask(self, work: Callable[..., Any], *args: Any) -> Any:
@@ -64,17 +71,29 @@ class Hub:
 
     def join(self, watcher: Watcher) -> None:
         self.watchers.add(watcher)
+        self.watched = frozenset(other.job_id for other in self.watchers)
         if self.task is None or self.task.done():
             self.task = asyncio.get_running_loop().create_task(self._run())
 
     def leave(self, watcher: Watcher) -> None:
         self.watchers.discard(watcher)
+        self.watched = frozenset(other.job_id for other in self.watchers)
+
+    def wake(self, job_id: int) -> None:
+        """Readings of a job were written in this process; called from the thread that wrote them."""
+        if self.loop is not None and job_id in self.watched:
+            with contextlib.suppress(RuntimeError):
+                self.loop.call_soon_threadsafe(self.news.set)
 
     async def _run(self) -> None:
+        self.loop, self.news = asyncio.get_running_loop(), asyncio.Event()
         while self.watchers:
+            self.news.clear()
             with contextlib.suppress(Exception):
                 await self._round()
-            await asyncio.sleep(ROUND_S)
+            await asyncio.sleep(APART_S)
+            with contextlib.suppress(TimeoutError):
+                await asyncio.wait_for(self.news.wait(), ROUND_S)
 
     async def _round(self) -> None:
         lowest: dict[int, int] = {}
@@ -113,6 +132,7 @@ class Hub:
 
 
 hub = Hub()
+listen(hub.wake)
 
 
 def _fresh(work: Callable[..., Any], *args: Any) -> Any:
@@ -142,7 +162,8 @@ async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
     """Answer one browser until it goes away."""
     headers = {name.decode(): value.decode("latin-1") for name, value in scope["headers"]}
     cookie = SimpleCookie(headers.get("cookie", "")).get(settings.SESSION_COOKIE_NAME)
-    found = await hub.ask(_watched, cookie.value if cookie else "", code)
+    key = cookie.value if cookie else ""
+    found = await hub.ask(_watched, key, code)
     if found is None:
         await send({"type": "http.response.start", "status": 401, "headers": [(b"content-type", b"text/plain")]})
         await send({"type": "http.response.body", "body": b"Sign in first."})
@@ -154,27 +175,28 @@ async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
     hub.join(watcher)
     gone: asyncio.Future[Any] = asyncio.ensure_future(_until_gone(receive))
     try:
-        await _feed(watcher, gone, send)
+        await _feed(watcher, gone, send, lambda: hub.ask(_watched, key, code))
     finally:
         hub.leave(watcher)
         gone.cancel()
 
 
-async def _feed(watcher: Watcher, gone: "asyncio.Future[Any]", send: Send) -> None:
+async def _feed(watcher: Watcher, gone: "asyncio.Future[Any]", send: Send, still: Callable[[], Awaitable[Any]]) -> None:
+    """Send what comes; ends when the browser is gone, does not read, or may no longer watch."""
+    asked = time.monotonic()
     while not gone.done():
         following: asyncio.Future[Any] = asyncio.ensure_future(watcher.queue.get())
         await asyncio.wait([following, gone], timeout=BEAT_S, return_when=asyncio.FIRST_COMPLETED)
-        if not following.done():
-            following.cancel()
-            if gone.done():
-                return
-            await send({"type": "http.response.body", "body": b": still here\n\n", "more_body": True})
-            continue
-        event = following.result()
-        if event is None:
-            await send({"type": "http.response.body", "body": b"", "more_body": False})
+        event = following.result() if following.done() else BEAT
+        following.cancel()
+        if gone.done():
             return
-        await send({"type": "http.response.body", "body": event, "more_body": True})
+        if event is not None and time.monotonic() - asked > ASK_AGAIN_S:
+            asked = time.monotonic()
+            event = event if await still() else None
+        await send({"type": "http.response.body", "body": event or b"", "more_body": event is not None})
+        if event is None:
+            return
 
 
 async def _until_gone(receive: Receive) -> None:

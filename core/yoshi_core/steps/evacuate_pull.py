@@ -67,12 +67,12 @@ def judge_pull(
     except CoreError as error:
         notes.refuse(context.path("readings"), error.code, error.message)
         return None, ()
-    _tell(found, amounts, notes)
+    _tell(found, amounts, now > water_vapor_pa(value_of(sheet.coldest) or ROOM_K), notes)
     stuck = found.seconds is None or found.high_s is None
     return found, causes(found, now, sheet, wet, ballast, limits, context) if stuck else ()
 
 
-def _tell(found: Forecast, amounts: dict[str, Amount], notes: Notes) -> None:
+def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:
     if found.seconds is None:
         rest = {**amounts, "ends": Amount(found.ends_pa or 0.0, "micron")}
         text = "It will not get to {target} like this: it comes to rest near {ends}."
@@ -83,7 +83,8 @@ def _tell(found: Forecast, amounts: dict[str, Amount], notes: Notes) -> None:
         notes.tell("vacuum.pull", "Wait", "At least {low} more to {target}, or never: look at what holds it up.", TRADE, times)
         return
     times["high"] = Amount(found.high_s, "duration")
-    notes.tell("vacuum.pull", "Wait", "About {about} more to {target}, from {low} to {high}.", TRADE, times)
+    unseen = " If it is dry: so high up, water has not shown itself yet." if high_up else ""
+    notes.tell("vacuum.pull", "Wait", f"About {{about}} more to {{target}}, from {{low}} to {{high}}.{unseen}", TRADE, times)
 
 
 def causes(

@@ -5,18 +5,23 @@ import io
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from typing import Any
 
 from django.db import connection, transaction
+from django.db.models import F
 from django.utils import timezone
 
 from instruments.models import Gateway, Instrument, Stream
+from instruments.news import announce
 from yoshi_core import live
 from yoshi_core.errors import CoreError, InvalidInput
 
 MOST_ROWS = 20_000
 SHOWN_REFUSALS = 20
 CLOCK_S = 5.0
+HEARD_S = 5.0
+COUNT_UP = "UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s"
 INSERT = "INSERT IGNORE INTO instruments_reading (instrument_id, job_id, seq, value, at, received_at) VALUES (%s, %s, %s, %s, %s, %s)"
 
 
@@ -54,11 +59,19 @@ def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetim
             taken.refuse(number, error.message)
     taken.accepted = write_rows(gateway.job_id, good, now)
     taken.repeated = len(good) - taken.accepted
+    _note(gateway, taken, now)
+    return taken
+
+
+def _note(gateway: Gateway, taken: Taken, now: datetime) -> None:
+    """Write down that the gateway was heard, not at every post where nothing else is to be said."""
+    lately = gateway.seen_at is not None and (now - gateway.seen_at).total_seconds() < HEARD_S
+    if lately and not taken.refused_count and abs(gateway.clock_off_s - taken.clock_off_s) < CLOCK_S:
+        return
     refusal = taken.refused[-1]["reason"][:300] if taken.refused else gateway.last_refusal
     Gateway.objects.filter(pk=gateway.pk).update(
-        seen_at=now, clock_off_s=taken.clock_off_s, refused=gateway.refused + taken.refused_count, last_refusal=refusal
+        seen_at=now, clock_off_s=taken.clock_off_s, refused=F("refused") + taken.refused_count, last_refusal=refusal
     )
-    return taken
 
 
 def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[int, float, datetime]:
@@ -92,10 +105,11 @@ def write_rows(job_id: int | None, rows: Sequence[tuple[int, float, datetime]], 
     with transaction.atomic(), connection.cursor() as cursor:
         first = 0
         if job_id is not None:
-            Stream.objects.get_or_create(job_id=job_id)
-            cursor.execute("UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s", (len(rows), job_id))
-            cursor.execute("SELECT LAST_INSERT_ID()")
-            first = int(cursor.fetchone()[0]) - len(rows) + 1
+            if not cursor.execute(COUNT_UP, (len(rows), job_id)):
+                Stream.objects.get_or_create(job_id=job_id)
+                cursor.execute(COUNT_UP, (len(rows), job_id))
+            first = int(cursor.lastrowid) - len(rows) + 1
+            transaction.on_commit(partial(announce, job_id))
         values = [
             (instrument, job_id, first + n if job_id is not None else 0, value, at.astimezone(UTC).replace(tzinfo=None), received)
             for n, (instrument, value, at) in enumerate(rows)
