@@ -105,6 +105,7 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
     errors: list[str] = []
 
     def opener(username: str = "orrin", *, width: int = 1280, height: int = 800, dark: bool = False, **options: Any) -> Page:
+        today = options.pop("today", "open")
         context = chromium.new_context(
             viewport={"width": width, "height": height},
             color_scheme="dark" if dark else "light",
@@ -113,6 +114,7 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
             **options,
         )
         contexts.append(context)
+        context.add_init_script(f"sessionStorage['yoshi:today'] ??= '{today}'")
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: errors.append(str(error)))

@@ -7,8 +7,7 @@ from playwright.sync_api import expect
 
 
 def test_the_day_says_what_is_proven_what_is_left_safe_and_keeps_what_is_left_out(open_page: Any) -> None:
-    page = open_page("pell")
-    page.get_by_text("The day", exact=True).click()
+    page = open_page("pell", today="day")
     leave = (datetime.now() + timedelta(hours=5)).strftime("%H:%M")
     page.get_by_label("the van leaves at").fill(leave)
     said = page.get_by_test_id("day")
@@ -17,8 +16,12 @@ def test_the_day_says_what_is_proven_what_is_left_safe_and_keeps_what_is_left_ou
     expect(day).to_contain_text("Staff quarters heat pump")
     expect(day.get_by_text("Shared kit")).to_be_visible()
     expect(day).to_contain_text("another has it to")
-    day.get_by_role("button", name="not today: Staff quarters heat pump").click()
+    day.get_by_role("button", name="move: Staff quarters heat pump").click()
+    page.get_by_role("button", name="Not today", exact=True).click()
     expect(day.get_by_role("button", name="Staff quarters heat pump, take it in")).to_be_visible()
+    day.get_by_text("Everybody's").click()
+    expect(day).to_contain_text("M. Orrin")
+    day.get_by_text("Mine", exact=True).click()
     page.reload()
     expect(page.get_by_label("the van leaves at")).to_have_value(leave)
     expect(day.get_by_role("button", name="Staff quarters heat pump, take it in")).to_be_visible()

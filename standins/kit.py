@@ -31,6 +31,7 @@ COLUMNS = {
     "outdoor_k": ("outdoor", "weather station"),
     "wet_bulb_k": ("return_wet_bulb", "psychrometer"),
 }
+FIRST_SHARE = 0.4
 SWAY_K, SWAY_S = 0.3, 1800.0
 KEYS = {"name", "scenario", "drop_share", "repeat_share", "clock_off_s", "garbage_share", "dies_after_s", "calibrated_on", "channels"}
 
@@ -80,6 +81,11 @@ class Kit:
             sway = SWAY_K * sin(2.0 * pi * float(str(row["time_s"])) / SWAY_S)
             yield {**row, **{column: kelvin + sway for column, kelvin in air.items()}}
 
+    def _battery(self, second: float) -> dict[str, float]:
+        """What is left in a battery that dies, as a share of full."""
+        dies = self.wrong.dies_after_s
+        return {} if dies is None else {"battery": round(max(1.0 - second / dies, 0.0) * FIRST_SHARE, 3)}
+
     def readings(self, begins: datetime) -> Iterator[tuple[datetime, list[dict[str, Any]]]]:
         """Every moment of the scenario with the readings of that moment, in the units they are posted in."""
         for row in self._rows():
@@ -91,7 +97,7 @@ class Kit:
             yield (
                 at,
                 [
-                    _reading(column, self._channel(column), value, stamp)
+                    _reading(column, self._channel(column), value, stamp) | self._battery(second)
                     for column, value in row.items()
                     if column in COLUMNS and isinstance(value, float)
                 ],

@@ -1,5 +1,6 @@
 """Channels, what is refused on them, steadiness, and logs put into a job."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -80,14 +81,14 @@ def test_an_open_hold_asks_for_its_log_and_is_judged_by_it() -> None:
             (("pressure_hold", "pressure_trace"), gauge, rows),
             (("pressure_hold", "metal_trace"), wanted[("pressure_hold", "metal_trace")], metal),
         )
-        if (made := live.as_trace(log, log_rows, "gauge 1", 690.0, sealed=True)) is not None
+        if (made := live.as_trace(log, log_rows, live.Make("gauge 1", 690.0, 6900.0, 0.0), sealed=True)) is not None
     }
     kept = traces[("pressure_hold", "pressure_trace")]
     assert (kept.rows, len(kept.seconds) <= trace.MOST_POINTS) == (1800, True)
     assert kept.sha256 == trace.seal([((at - start).total_seconds(), value) for at, value in rows])
     found = evaluate(live.with_traces(subject, traces), Profile(), NOW).step("pressure_hold")
     assert found.verdict.word == "Holds", found.verdict.headline.show()
-    assert live.as_trace(gauge, rows[:1], "", None, sealed=False) is None
+    assert live.as_trace(gauge, rows[:1], live.Make("", 0.0, 0.0, 0.0), sealed=False) is None
 
 
 def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
@@ -98,7 +99,7 @@ def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
     assert log.since.isoformat() == moment(0, begun)
     assert [at.isoformat() for at in log.exact] == [moment(m, begun) for m in (0, 30, 60)]
     rows = [(begun + timedelta(seconds=s), 1e5 / (1 + s)) for s in range(3600)]
-    made = live.as_trace(log, rows, "", None, sealed=False)
+    made = live.as_trace(log, rows, live.Make("", 0.0, 0.0, 0.0), sealed=False)
     assert made is not None
     assert {1799.0, 1800.0} <= set(made.seconds)
     assert made.sha256 == ""
@@ -106,3 +107,14 @@ def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
 
 def test_nothing_is_asked_for_before_the_work_began() -> None:
     assert live.wanted(job(UNIT, kind="service")) == ()
+
+
+def test_a_calibration_runs_out_and_then_the_limit_counts_double() -> None:
+    old, fresh = ((NOW - timedelta(days=days)).date().isoformat() for days in (401, 399))
+    gauge = live.Make("gauge", 690.0, 6_900.0, 0.01)
+    assert live.limit_at(gauge, 2e5, NOW, Profile()) == 6_900.0
+    assert live.limit_at(gauge, -2e6, NOW, Profile()) == 20_000.0
+    assert not live.overdue("", NOW, Profile())
+    assert live.limit_at(replace(gauge, calibrated_on=fresh), 2e5, NOW, Profile()) == 6_900.0
+    assert live.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile()) == 13_800.0
+    assert live.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile(overrides={"instrument.overdue": 3.0})) == 20_700.0

@@ -211,8 +211,6 @@ def test_limits_of_the_functions_are_refused() -> None:
         pressure_hold.judge([], TERMS)
     with pytest.raises(OutOfRange):
         pressure_hold.until_seen_s(0.0, 2e6, 294.0, TERMS, probed=True)
-    with pytest.raises(OutOfRange):
-        pressure_hold.nitrogen_after(2e7, 0.0, 0.006, 3e6, 1, 101_325.0)
 
 
 def test_a_volume_is_entered_or_guessed_with_its_band() -> None:
@@ -221,3 +219,28 @@ def test_a_volume_is_entered_or_guessed_with_its_band() -> None:
     found = hold([(15, 300.0, 70), (35, 300.0, 70)], volume=None).figure("volume")
     assert found is not None
     assert found.amount.value == pytest.approx(6 * 0.45359237 * volumes.LITRES_PER_KG["packaged"] / 1e3)
+
+
+def test_an_instruments_own_limits_and_an_overdue_calibration_widen_the_hold() -> None:
+    """A clamp that says ± 0.2 K sees less of a drop than the profile's; past its calibration it counts double, and it says so."""
+    start = NOW - timedelta(minutes=40)
+
+    def watched(limit: float, day: str) -> StepResult:
+        seconds = [float(s) for s in range(0, 2401, 60)]
+        own = {"starts_at": start.isoformat(), "seconds": seconds, "rows": len(seconds), "sha256": "ab", "calibrated_on": day}
+        gauge = {**own, "values": [300.0 * PSI_PA] * len(seconds), "step": 0.1 * PSI_PA, "limit": 6900.0}
+        metal = {**own, "values": [294.26] * len(seconds), "limit": limit}
+        return logged(filled_at=start.isoformat(), pressure_trace=gauge, metal_trace=metal)
+
+    def band(found: StepResult) -> float:
+        figure = found.figure("drop")
+        assert figure is not None
+        assert figure.amount.u is not None
+        return figure.amount.u
+
+    fresh = (NOW - timedelta(days=30)).date().isoformat()
+    old = (NOW - timedelta(days=500)).date().isoformat()
+    assert band(watched(0.2, fresh)) < band(watched(0.9, fresh))
+    assert band(watched(0.2, old)) == pytest.approx(2.0 * band(watched(0.2, fresh)), rel=0.05)
+    assert rules(watched(0.2, old))["log.calibration"] == "Open"
+    assert "log.calibration" not in rules(watched(0.2, fresh))

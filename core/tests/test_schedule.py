@@ -167,6 +167,29 @@ class TestPracticesOwnDays:
         assert day.finish_s == pytest.approx(60 * MIN)
         assert day.idle_s == pytest.approx(25 * MIN)
 
+    def test_a_wait_says_what_it_waits_for_and_work_says_whose_wait_it_fills(self) -> None:
+        first = JobTasks("first", "orrin", (task("pull", 40, False, ["pump"]), task("weigh in", 20)), running=True)
+        second = JobTasks("second", "orrin", (task("label", 10), task("pull", 30, False, ["pump"]), task("verify", 10)))
+        slots = {(s.job, s.task.id): s for s in schedule.plan([first, second], 4 * 3600.0).slots}
+        pull = slots[("second", "pull")]
+        assert (pull.waits_for, pull.waited_s) == ("pump", pytest.approx(30 * MIN))
+        assert slots[("second", "label")].fills == "first"
+        assert slots[("first", "weigh in")].fills == "second"
+        assert slots[("first", "pull")].waits_for == ""
+        late = schedule.plan([JobTasks("one", "pell", (task("verify", 10),))], 3600.0, {"person:pell": 900.0}).slots[0]
+        assert (late.waits_for, late.waited_s) == ("a hand", 900.0)
+
+    def test_a_job_nobody_gets_to_says_how_it_stands_now(self) -> None:
+        long = (task("repair", 300),)
+        opened = JobTasks("opened", "orrin", long, begun=True, stands="")
+        capped = JobTasks("capped", "orrin", long, begun=True, stands="empty, capped")
+        fresh = JobTasks("fresh", "orrin", long, stands="not opened")
+        left = {item.job: item for item in schedule.plan([opened, capped, fresh], 3600.0).left}
+        assert (left["opened"].state, left["opened"].how) == ("unsafe", "")
+        assert (left["capped"].state, left["capped"].how) == ("safe", "empty, capped")
+        assert left["fresh"].state == "not_begun"
+        assert left["fresh"].rest_s == pytest.approx(300 * MIN)
+
     def test_busy_kit_and_people_are_waited_for(self) -> None:
         job = JobTasks("one", "pell", (task("pull", 30, False, ["pump"]), task("verify", 10)))
         day = schedule.plan([job], 3600.0, {"pump": 900.0})

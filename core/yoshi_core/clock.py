@@ -4,6 +4,7 @@ Durations come from the profile until the shop's own history of that kind is lon
 """
 
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import datetime
 
 from yoshi_core import pull_down, steps, volumes
@@ -38,6 +39,22 @@ LEFT_AFTER = {
     "weigh_in": CHARGED,
     "verify": PROVEN,
 }
+SHORT = {
+    "identify": "identify",
+    "as_found": "read",
+    "leak_search": "search",
+    "recover": "recover",
+    "repair": "repair",
+    "fill": "fill",
+    "pressure_hold": "hold",
+    "set_up": "hoses",
+    "pull": "pull",
+    "watch": "watch",
+    "weigh_in": "weigh",
+    "run_in": "run",
+    "verify": "verify",
+    "close_out": "close",
+}
 SETTLED = frozenset({"closed", "not_applicable"})
 LONG_PULL = 1.5
 
@@ -60,7 +77,8 @@ def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, pers
         found += more
     if running:
         stands = found[0].safe_during
-    return JobTasks(job.id, person, tuple(found), 0.0, running, begun or running, stands)
+    tasks = tuple(replace(task, short=SHORT.get(task.id, "")) for task in found)
+    return JobTasks(job.id, person, tasks, 0.0, running, begun or running, stands)
 
 
 def _time(step: str, job: Job, profile: Profile, known: Known) -> float:

@@ -89,6 +89,9 @@ class RepairSheet:
     joining: Annotated[Joining | None, Facts("choice", "joints", options=JOININGS)] = None
     both_open: Annotated[bool | None, Facts("yesno", "both sides open to the air before heat")] = None
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
+    flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flows for", (0.0, 86400.0), (0.0, 7200.0))] = None
+    bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
+    bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
     capillary: Annotated[bool | None, Facts("yesno", "it can only flow through a capillary")] = None
     fire_watch: Annotated[bool | None, Facts("yesno", "extinguisher at hand, fire watch kept")] = None
     drier: Annotated[Drier | None, Facts("choice", "filter drier", options=DRIERS)] = None
@@ -212,6 +215,8 @@ class EvacuateSheet:
     cores_out: Annotated[bool | None, Facts("yesno", "valve cores out")] = None
     valves_open: Annotated[bool | None, Facts("yesno", "all valves and solenoids open")] = None
     oil_fresh: Annotated[bool | None, Facts("yesno", "pump oil fresh")] = None
+    oil_uses: Annotated[Entry | None, Facts("number", "pulls on this oil", (0.0, 1000.0), (0.0, 20.0), source="told")] = None
+    gauge_battery: Annotated[Entry | None, Facts("fraction", "gauge battery", (0.0, 1.0), (0.0, 1.0), source="measured")] = None
     place: Annotated[GaugePlace | None, Facts("choice", "micron gauge", options=GAUGE_PLACES)] = None
     path_proven: Annotated[bool | None, Facts("yesno", "way to the gauge proven open")] = None
     gauge_floor: Annotated[Entry | None, Facts("micron", "its lowest reading", (0.0, 10000.0), (0.1, 200.0), source="plate")] = None

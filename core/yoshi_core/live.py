@@ -6,13 +6,14 @@ An instrument says one thing over one channel. What comes is checked here, in SI
 import dataclasses
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from math import fsum, isfinite, sqrt
 from typing import Literal
 
 from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.model import Job, StepRecord
+from yoshi_core.profile import Profile
 from yoshi_core.trace import Row, Trace, seal, thin
 from yoshi_core.units.display import show
 from yoshi_core.units.quantities import QUANTITIES
@@ -170,14 +171,47 @@ def _open_sheet(job: Job, step: str) -> object:
     return record.runs[-1].sheet if record.runs and not settled else None
 
 
-def as_trace(log: WantedLog, rows: Sequence[tuple[datetime, float]], instrument: str, step: float | None, *, sealed: bool) -> Trace | None:
+@dataclass(frozen=True)
+class Make:
+    """An instrument as it describes itself: name, display step, ± as a limit and as a share of the reading, in SI, and its calibration day."""
+
+    name: str
+    step: float
+    limit: float
+    relative: float
+    calibrated_on: str = ""
+
+
+def overdue(calibrated_on: str, now: datetime, profile: Profile) -> bool:
+    """Whether the day of calibration is longer ago than the profile lets it count; an unknown day is not overdue, only unknown."""
+    if not calibrated_on:
+        return False
+    return (now.date() - date.fromisoformat(calibrated_on)).days * 86_400.0 > profile.value("instrument.calibrated")
+
+
+def limit_at(make: Make, value: float, now: datetime, profile: Profile) -> float:
+    """The ± of a reading in SI; it counts for more once the calibration is overdue."""
+    own = max(make.limit, make.relative * abs(value))
+    return own * (profile.value("instrument.overdue") if overdue(make.calibrated_on, now, profile) else 1.0)
+
+
+def as_trace(log: WantedLog, rows: Sequence[tuple[datetime, float]], make: Make, *, sealed: bool) -> Trace | None:
     """A log as a job keeps it: thinned, with the count of the whole and, where it is to be kept, its seal; None for fewer than two rows."""
     seconds = [((at - log.since).total_seconds(), value) for at, value in rows]
     if len(seconds) < 2:
         return None
     kept = thin(seconds, [(moment - log.since).total_seconds() for moment in log.exact])
     return Trace(
-        log.since, tuple(s for s, _ in kept), tuple(v for _, v in kept), len(seconds), seal(seconds) if sealed else "", instrument, step
+        log.since,
+        tuple(s for s, _ in kept),
+        tuple(v for _, v in kept),
+        len(seconds),
+        seal(seconds) if sealed else "",
+        make.name,
+        make.step,
+        make.limit,
+        make.relative,
+        make.calibrated_on,
     )
 
 

@@ -175,13 +175,3 @@ def until_seen_s(leak_pa_m3_s: float, pressure_pa: float, metal_k: float, terms:
         raise OutOfRange("A leak to be seen is above zero.", value=leak_pa_m3_s)
     u_k = terms.probe_u_k if probed else terms.no_probe_u_k
     return spread_pa(pressure_pa, metal_k, terms.step_pa, u_k) * terms.volume_m3 / leak_pa_m3_s
-
-
-def nitrogen_after(bottle_pa: float, bottle_m3: float, system_m3: float, test_pa: float, fills: int, site_pa: float) -> float:
-    """Absolute pressure in Pa left in a nitrogen bottle after filling the system `fills` times from the air's pressure.
-
-    Ideal gas at one temperature, enough to say whether a bottle lasts. Raises `OutOfRange` for volumes that cannot be.
-    """
-    if not (bottle_m3 > 0.0 and system_m3 > 0.0):
-        raise OutOfRange("A bottle and a system have a volume above zero.", value=min(bottle_m3, system_m3))
-    return bottle_pa - fills * max(test_pa - site_pa, 0.0) * system_m3 / bottle_m3

@@ -6,7 +6,7 @@ finish, then the least waiting of hands; exact for up to `EXACT_JOBS` jobs, foun
 """
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import combinations
 from math import inf
 from typing import Literal
@@ -17,13 +17,14 @@ EXACT_JOBS = 6
 MOST_JOBS, MOST_TASKS = 12, 20
 LONGEST_S = 14 * 86_400.0
 EPS = 1e-6
+TOLD_FROM_S = 60.0
 
 LeftState = Literal["proven", "safe", "not_begun", "unsafe"]
 
 
 @dataclass(frozen=True)
 class Task:
-    """One piece of a job's work. `hands` says that a person is needed all the while; `kit` what it holds.
+    """One piece of a job's work, with a word of it for narrow places. `hands` says that a person is needed all the while; `kit` what it holds.
 
     `safe_after` is how the job may be left once it is done, empty where it may not; `safe_during` likewise while it
     runs alone.
@@ -36,6 +37,7 @@ class Task:
     kit: tuple[str, ...] = ()
     safe_after: str = ""
     safe_during: str = ""
+    short: str = ""
 
 
 @dataclass(frozen=True)
@@ -57,12 +59,15 @@ class JobTasks:
 
 @dataclass(frozen=True)
 class Slot:
-    """A task on the clock."""
+    """A task on the clock: what it waited for and how long, and whose wait it fills, where it does."""
 
     job: str
     task: Task
     start_s: float
     end_s: float
+    waits_for: str = ""
+    waited_s: float = 0.0
+    fills: str = ""
 
 
 @dataclass(frozen=True)
@@ -107,7 +112,7 @@ def plan(jobs: Sequence[JobTasks], leave_s: float, busy: Mapping[str, float] | N
     free = dict(busy or {})
     chosen, slots = _most_proven(jobs, leave_s, free)
     slots = _fill(jobs, chosen, slots, leave_s, free)
-    ordered = tuple(sorted(slots, key=lambda s: (s.start_s, s.end_s, s.job)))
+    ordered = _explained(jobs, sorted(slots, key=lambda s: (s.start_s, s.end_s, s.job)), free)
     proven_ends = [s.end_s for s in slots if s.job in chosen]
     finish = max(proven_ends, default=0.0)
     return Day(ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, _idle(jobs, slots), len(jobs) <= EXACT_JOBS)
@@ -338,6 +343,43 @@ def _earliest(
             return begins
         begins = max(begins, end)
     return begins
+
+
+def _explained(jobs: Sequence[JobTasks], slots: Sequence[Slot], free: Mapping[str, float]) -> tuple[Slot, ...]:
+    """The slots with what each waited for, and the wait of another job of the same hands that it fills."""
+    owners = {job.id: job for job in jobs}
+    told = []
+    for slot in slots:
+        job = owners[slot.job]
+        before = max((s.end_s for s in slots if s.job == slot.job and s.end_s <= slot.start_s + EPS and s is not slot), default=job.ready_s)
+        waited = slot.start_s - before
+        name = _held_by(slot, before, owners, slots, free) if waited > TOLD_FROM_S else ""
+        told.append(replace(slot, waits_for=name, waited_s=waited if name else 0.0, fills=_fills(slot, owners, slots)))
+    return tuple(told)
+
+
+def _held_by(slot: Slot, before: float, owners: Mapping[str, JobTasks], slots: Sequence[Slot], free: Mapping[str, float]) -> str:
+    """What was let go last before the slot began: a kit's name, or a hand."""
+    held: list[tuple[float, str]] = []
+    for name in _Search._needs(owners[slot.job], slot.task):
+        ends = [free.get(name, 0.0), *(s.end_s for s in slots if s is not slot and name in _Search._needs(owners[s.job], s.task))]
+        held += [(end, name) for end in ends if before + EPS < end <= slot.start_s + EPS]
+    name = max(held, default=(0.0, ""))[1]
+    return "a hand" if name.startswith("person:") else name
+
+
+def _fills(slot: Slot, owners: Mapping[str, JobTasks], slots: Sequence[Slot]) -> str:
+    """The job whose unattended wait this work of the same hands falls into."""
+    if not slot.task.hands:
+        return ""
+    person = owners[slot.job].person
+    shared = [
+        (min(s.end_s, slot.end_s) - max(s.start_s, slot.start_s), s.job)
+        for s in slots
+        if not s.task.hands and s.job != slot.job and owners[s.job].person == person
+    ]
+    most, job = max(shared, default=(0.0, ""))
+    return job if most >= 0.5 * (slot.end_s - slot.start_s) and most > TOLD_FROM_S else ""
 
 
 def _left(job: JobTasks, slots: Sequence[Slot], leave_s: float) -> Left:

@@ -21,7 +21,8 @@ Row = tuple[float, float]
 class Trace:
     """A thinned log: seconds after `starts_at` and SI values, with the count and SHA-256 of the full log.
 
-    `instrument` is who gave it, `step` its display's step in SI where it said so.
+    `instrument` is who gave it, `step` its display's step in SI where it said so; likewise its ± as `limit` in SI and as
+    `relative` share of the reading, and the day it was calibrated as year-month-day, empty where nobody said.
     """
 
     starts_at: datetime
@@ -31,6 +32,9 @@ class Trace:
     sha256: str = ""
     instrument: str = ""
     step: float | None = None
+    limit: float | None = None
+    relative: float | None = None
+    calibrated_on: str = ""
 
 
 def thin(rows: Sequence[Row], exact_s: Sequence[float] = (), most: int = MOST_POINTS) -> tuple[Row, ...]:

@@ -1,13 +1,14 @@
 """The day's plan of the person who asks."""
 
+from collections.abc import Iterator
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from ninja import Router, Schema
 
 from api.who import person_of
-from jobs.day import day_of
+from jobs.day import Wishes, day_of
 from yoshi_core.errors import InvalidInput
 
 router = Router()
@@ -15,10 +16,19 @@ router = Router()
 
 class SlotRow(Schema):
     label: str
+    short: str
     start: datetime
     end: datetime
     hands: bool
     kit: list[str]
+    waits_from: datetime | None
+    waits_for: str
+    fills: str
+
+
+class StopRow(Schema):
+    at: datetime
+    how: str
 
 
 class DayJob(Schema):
@@ -31,7 +41,12 @@ class DayJob(Schema):
     running: bool
     slots: list[SlotRow]
     proven: datetime | None
+    technician: str
+    not_before: datetime | None
+    state: Literal["proven", "safe", "not_begun", "unsafe"]
     left: str
+    stops: list[StopRow]
+    rest_s: float
     not_done: list[str]
 
 
@@ -50,6 +65,7 @@ class DayState(Schema):
     now: datetime
     leave: datetime
     jobs: list[DayJob]
+    people: int
     skipped: list[SkippedJob]
     kit: list[KitRow]
     finish: datetime | None
@@ -60,12 +76,28 @@ class DayState(Schema):
 
 
 @router.get("", response=DayState)
-def get_day(request: HttpRequest, leave: str, skip: str = "") -> dict[str, Any]:
-    """The plan until a time to leave; `skip` are codes of jobs left out of today, with commas between."""
+def get_day(request: HttpRequest, leave: str, skip: str = "", later: str = "", whose: Literal["mine", "all"] = "mine") -> dict[str, Any]:
+    """The plan until a time to leave.
+
+    `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
+    before, each with commas between; `whose` asks for one's own jobs or everybody's.
+    """
+    wishes = Wishes(frozenset(code for code in skip.split(",") if code), dict(_later(later)), whose == "all")
+    return day_of(person_of(request), _moment(leave, "/leave"), wishes)
+
+
+def _later(text: str) -> Iterator[tuple[str, datetime]]:
+    for pair in text.split(","):
+        if pair:
+            code, _, moment = pair.partition("=")
+            yield code, _moment(moment, "/later")
+
+
+def _moment(text: str, path: str) -> datetime:
     try:
-        moment = datetime.fromisoformat(leave)
+        moment = datetime.fromisoformat(text)
     except ValueError:
-        raise InvalidInput("Write the time to leave as 2026-06-18T17:00:00Z.", path="/leave") from None
+        raise InvalidInput("Write a time as 2026-06-18T17:00:00Z.", path=path) from None
     if moment.tzinfo is None:
-        raise InvalidInput("The time to leave needs its offset from UTC.", path="/leave")
-    return day_of(person_of(request), moment, frozenset(code for code in skip.split(",") if code))
+        raise InvalidInput("A time needs its offset from UTC.", path=path)
+    return moment

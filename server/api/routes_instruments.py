@@ -10,6 +10,7 @@ from ninja import Router, Schema
 from ninja.security import HttpBearer
 from pydantic import Field
 
+from accounts.queries import profile_of
 from api.flood import Bucket
 from api.routes_cylinders import ImportReport
 from api.shapes import Strict
@@ -18,16 +19,16 @@ from instruments.actions.ingest import ingest, rows_of_csv
 from instruments.actions.log_csv import export_log, import_log
 from instruments.actions.pair import begin_pairing, digest, pair, put_on_job, revoke, set_zero
 from instruments.models import Gateway, Instrument
-from instruments.queries import gateways_of
+from instruments.queries import columns_of, gateways_of
 from jobs.queries import one_job
 from yoshi_core import live
 from yoshi_core.errors import InvalidInput
+from yoshi_core.profile import Profile
 
 router = Router()
 gateway_router = Router()
 log_router = Router()
 flood = Bucket(burst=20_000, a_second=400)
-STALE_DAYS = 400
 
 
 class ByToken(HttpBearer):
@@ -55,6 +56,7 @@ class InstrumentRow(Schema):
     zero: float
     calibrated_on: str
     calibration_due: bool
+    battery: float | None
 
 
 class GatewayRow(Schema):
@@ -93,6 +95,22 @@ class LogIn(Strict):
     text: str = Field(max_length=20_000_000)
 
 
+class LogChannel(Schema):
+    channel: str
+    label: str
+    quantity: str
+    instrument: str
+    seconds: list[float]
+    values: list[float]
+
+
+class LogColumns(Schema):
+    code: str
+    title: str
+    starts_at: datetime | None
+    channels: list[LogChannel]
+
+
 class TakenIn(Schema):
     accepted: int
     repeated: int
@@ -105,7 +123,9 @@ class TakenIn(Schema):
 @router.get("", response=KitState)
 def kit(request: HttpRequest) -> dict[str, Any]:
     """Every paired kit with its instruments and where it is."""
-    return {"gateways": [_row(gateway) for gateway in gateways_of(asking_shop(request))]}
+    shop = asking_shop(request)
+    profile = profile_of(shop)
+    return {"gateways": [_row(gateway, profile) for gateway in gateways_of(shop)]}
 
 
 @router.post("/pairing-code", response=PairingCodeState)
@@ -152,7 +172,7 @@ def post_pair(request: HttpRequest) -> dict[str, Any]:
 
 @gateway_router.post("/readings", response=TakenIn, auth=ByToken())
 def post_readings(request: HttpRequest) -> dict[str, Any]:
-    """Readings as JSON `{sent_at, readings: [{instrument, value, unit, at}]}`, or as CSV with those columns."""
+    """Readings as JSON `{sent_at, readings: [{instrument, value, unit, at, battery?}]}`, or as CSV with those columns."""
     gateway: Gateway = request.auth  # type: ignore[attr-defined]
     sent_at: datetime | None = None
     if (request.content_type or "").startswith("text/csv"):
@@ -186,6 +206,13 @@ def get_log(request: HttpRequest, code: str) -> HttpResponse:
     )
 
 
+@log_router.get("/{code}/log/columns", response=LogColumns)
+def get_columns(request: HttpRequest, code: str) -> dict[str, Any]:
+    """Every reading of the job by channel, for drawing."""
+    row = one_job(asking_shop(request), code)
+    return {"code": row.code, "title": row.title, **columns_of(row.pk)}
+
+
 @log_router.post("/{code}/log", response=ImportReport)
 def post_log(request: HttpRequest, code: str, body: LogIn) -> dict[str, Any]:
     """Readings from a CSV file; nothing is written while one row is wrong."""
@@ -216,7 +243,7 @@ def _sent(text: Any) -> datetime | None:
     return moment
 
 
-def _row(gateway: Gateway) -> dict[str, Any]:
+def _row(gateway: Gateway, profile: Profile) -> dict[str, Any]:
     return {
         "id": gateway.pk,
         "name": gateway.name,
@@ -228,11 +255,11 @@ def _row(gateway: Gateway) -> dict[str, Any]:
         "clock_off_s": gateway.clock_off_s,
         "refused": gateway.refused,
         "last_refusal": gateway.last_refusal,
-        "instruments": [_instrument(instrument) for instrument in gateway.instruments.all()],
+        "instruments": [_instrument(instrument, profile) for instrument in gateway.instruments.all()],
     }
 
 
-def _instrument(instrument: Instrument) -> dict[str, Any]:
+def _instrument(instrument: Instrument, profile: Profile) -> dict[str, Any]:
     facts = live.channel(instrument.channel)
     day = instrument.calibrated_on
     return {
@@ -247,5 +274,6 @@ def _instrument(instrument: Instrument) -> dict[str, Any]:
         "relative": instrument.relative,
         "zero": instrument.zero,
         "calibrated_on": day.isoformat() if day else "",
-        "calibration_due": day is None or (timezone.now().date() - day).days > STALE_DAYS,
+        "calibration_due": day is None or live.overdue(day.isoformat(), timezone.now(), profile),
+        "battery": instrument.battery,
     }

@@ -34,7 +34,7 @@ class Gateway(models.Model):
 
 
 class Instrument(models.Model):
-    """One thing measured over one channel: step of its display, ± limit, zero and the day it was calibrated, in SI."""
+    """One thing measured over one channel: step of its display, ± limit, zero and the day it was calibrated, in SI; its battery as a share of full."""
 
     gateway = models.ForeignKey(Gateway, on_delete=models.CASCADE, related_name="instruments")
     key = models.CharField(max_length=40)
@@ -45,6 +45,7 @@ class Instrument(models.Model):
     relative = models.FloatField(default=0.0)
     zero = models.FloatField(default=0.0)
     calibrated_on = models.DateField(null=True)
+    battery = models.FloatField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=("gateway", "key"), name="one_key_per_gateway")]

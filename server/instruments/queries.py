@@ -4,21 +4,27 @@ import threading
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import date, datetime
 from functools import reduce
 from operator import or_
 from typing import Any
 
 from django.db.models import Q, QuerySet
+from django.utils import timezone
 
 from accounts.models import Shop
 from instruments.models import Gateway, Reading, Stream
 from yoshi_core import live
+from yoshi_core.live import Make
 from yoshi_core.model import Job as CoreJob
+from yoshi_core.profile import Profile
 from yoshi_core.trace import Trace
 
 CATCH_UP = 1200
 KEPT_JOBS = 128
+USUAL = Profile()
+MAKE = ("instrument__name", "instrument__resolution", "instrument__limit", "instrument__relative", "instrument__calibrated_on")
+SHOWN = ("seq", "value", "at", "received_at", "instrument__channel", "instrument__battery")
 Log = list[tuple[datetime, float]]
 
 
@@ -33,15 +39,15 @@ class _Kept:
 
     seq: int = 0
     logs: dict[str, Log] = field(default_factory=dict)
-    names: dict[str, tuple[str, float]] = field(default_factory=dict)
+    makes: dict[str, Make] = field(default_factory=dict)
 
 
 _kept: OrderedDict[int, _Kept] = OrderedDict()
 _lock = threading.Lock()
 
 
-def logs_of(job_id: int) -> tuple[dict[str, Log], dict[str, tuple[str, float]]]:
-    """Every reading of a job by channel, in order of time, and name and display step of each channel's instrument.
+def logs_of(job_id: int) -> tuple[dict[str, Log], dict[str, Make]]:
+    """Every reading of a job by channel, in order of time, and what each channel's instrument says of itself.
 
     A long log is read once and then only what its stream gained: the stream counts up in the transaction that writes.
     """
@@ -51,19 +57,39 @@ def logs_of(job_id: int) -> tuple[dict[str, Log], dict[str, tuple[str, float]]]:
         if now < kept.seq:
             kept = _Kept()
         rows = Reading.objects.filter(job_id=job_id, seq__gt=kept.seq, seq__lte=now).order_by("at") if now > kept.seq else ()
-        wanted = ("instrument__channel", "instrument__name", "instrument__resolution", "at", "value")
-        for channel, name, step, at, value in rows.values_list(*wanted) if rows else ():
+        for channel, at, value, *make in rows.values_list("instrument__channel", "at", "value", *MAKE) if rows else ():
             log = kept.logs.setdefault(channel, [])
             late = bool(log) and at < log[-1][0]
             log.append((at, value))
             if late:
                 log.sort()
-            kept.names[channel] = (name, step)
+            kept.makes[channel] = _make(*make)
         kept.seq = now
         _kept[job_id] = kept
         while len(_kept) > KEPT_JOBS:
             _kept.popitem(last=False)
-        return {channel: list(log) for channel, log in kept.logs.items()}, dict(kept.names)
+        return {channel: list(log) for channel, log in kept.logs.items()}, dict(kept.makes)
+
+
+def columns_of(job_id: int) -> dict[str, Any]:
+    """The whole log of a job by channel, as seconds after its first reading and SI values; empty where nothing was read."""
+    logs, makes = logs_of(job_id)
+    begins = min((log[0][0] for log in logs.values() if log), default=None)
+    return {
+        "starts_at": begins,
+        "channels": [
+            {
+                "channel": name,
+                "label": live.channel(name).label,
+                "quantity": live.channel(name).quantity,
+                "instrument": makes[name].name,
+                "seconds": [round((at - begins).total_seconds(), 3) for at, _ in log],
+                "values": [value for _, value in log],
+            }
+            for name, log in logs.items()
+            if log and begins is not None
+        ],
+    }
 
 
 def live_traces(job_id: int | None, job: CoreJob, *, sealed: bool) -> dict[tuple[str, str], Trace]:
@@ -73,29 +99,15 @@ def live_traces(job_id: int | None, job: CoreJob, *, sealed: bool) -> dict[tuple
     wanted = live.wanted(job)
     if not wanted or not Stream.objects.filter(job_id=job_id).exists():
         return {}
-    logs, names = logs_of(job_id)
+    logs, makes = logs_of(job_id)
     found = {}
     for log in wanted:
         channel = next((c for c in log.channels if logs.get(c)), None)
         rows = [row for row in logs[channel] if row[0] >= log.since] if channel else []
-        name, step = names.get(channel or "", ("", 0.0))
-        made = live.as_trace(log, rows, name, step, sealed=sealed)
+        made = live.as_trace(log, rows, makes[channel], sealed=sealed) if channel else None
         if made is not None:
             found[(log.step, log.field)] = made
     return found
-
-
-SHOWN = (
-    "job_id",
-    "seq",
-    "value",
-    "at",
-    "received_at",
-    "instrument__channel",
-    "instrument__name",
-    "instrument__limit",
-    "instrument__relative",
-)
 
 
 def since_seq(places: Sequence[tuple[int, int]]) -> list[tuple[int, dict[str, Any]]]:
@@ -104,20 +116,29 @@ def since_seq(places: Sequence[tuple[int, int]]) -> list[tuple[int, dict[str, An
     new = [Q(job_id=job, seq__gt=max(seq, moved[job] - CATCH_UP)) for job, seq in places if moved.get(job, 0) > seq]
     if not new:
         return []
-    rows = Reading.objects.filter(reduce(or_, new)).order_by("job_id", "seq").values_list(*SHOWN)
-    return [(row[0], _shown(*row[1:])) for row in rows]
+    rows = Reading.objects.filter(reduce(or_, new)).order_by("job_id", "seq").values_list("job_id", *SHOWN, *MAKE)
+    now = timezone.now()
+    return [
+        (job, _shown(seq, value, at, received, channel, battery, now, _make(*make)))
+        for job, seq, value, at, received, channel, battery, *make in rows
+    ]
+
+
+def _make(name: str, step: float, limit: float, relative: float, day: date | None) -> Make:
+    return Make(name, step, limit, relative, day.isoformat() if day else "")
 
 
 def _shown(
-    seq: int, value: float, at: datetime, received: datetime, channel: str, name: str, limit: float, relative: float
+    seq: int, value: float, at: datetime, received: datetime, channel: str, battery: float | None, now: datetime, make: Make
 ) -> dict[str, Any]:
     """A reading as the browser gets it."""
     return {
         "seq": seq,
         "channel": channel,
-        "instrument": name,
+        "instrument": make.name,
         "value": value,
         "at": at.isoformat(),
         "received": received.isoformat(),
-        "limit": max(limit, relative * abs(value)),
+        "limit": live.limit_at(make, value, now, USUAL),
+        "battery": battery,
     }

@@ -2,6 +2,8 @@
 
 import statistics
 from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -40,29 +42,44 @@ def known_durations(person: Person, profile: Profile) -> dict[tuple[str, str], f
     return {key: statistics.median(some) for key, some in times.items() if len(some) >= enough}
 
 
-def day_of(person: Person, leave: datetime, skip: frozenset[str]) -> dict[str, Any]:
-    """The plan of a person's own open jobs until a time to leave; jobs in `skip` stay out of today."""
+@dataclass(frozen=True)
+class Wishes:
+    """What a person moved by hand: jobs not today, jobs not before a moment, and whether everybody's day is asked for."""
+
+    skip: frozenset[str] = frozenset()
+    not_before: Mapping[str, datetime] = field(default_factory=dict)
+    everybody: bool = False
+
+
+def day_of(person: Person, leave: datetime, wishes: Wishes) -> dict[str, Any]:
+    """The plan of a person's own open jobs, or of the whole shop's, until a time to leave."""
     now = timezone.now()
     shop = shop_of(person)
     profile = profile_of(shop)
     known = known_durations(person, profile)
     rows = jobs_of(shop).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
-    own = [row for row in rows.filter(technician=person.shown_name)[: MOST_JOBS + len(skip)] if row.visit in {"", "going_on"}]
-    taken = [row for row in own if row.code not in skip][:MOST_JOBS]
+    if not wishes.everybody:
+        rows = rows.filter(technician=person.shown_name)
+    asked = [row for row in rows[: MOST_JOBS + len(wishes.skip)] if row.visit in {"", "going_on"}]
+    taken = [row for row in asked if row.code not in wishes.skip][:MOST_JOBS]
     plans, found = [], {}
     for row in taken:
         findings = _findings(row, now)
         found[row.code] = findings
-        plans.append(_plan_of(row, findings, now, person.shown_name, known))
+        later = wishes.not_before.get(row.code)
+        ready_s = min(max((later - now).total_seconds(), 0.0), schedule.LONGEST_S) if later is not None else 0.0
+        plans.append(_plan_of(row, findings, now, row.technician or row.code, known, ready_s))
     leave_s = max((leave - now).total_seconds(), 0.0)
-    busy = _busy(person, [row.code for row in own], now)
+    busy = {} if wishes.everybody else _busy(person, [row.code for row in asked], now)
     day = schedule.plan(plans, min(leave_s, schedule.LONGEST_S), busy)
+    titles = {row.code: row.title for row in taken}
     return {
         "now": now,
         "leave": leave,
-        "jobs": [_row(row, found[row.code], plan, day, now) for row, plan in zip(taken, plans, strict=True)],
-        "skipped": [{"code": row.code, "title": row.title} for row in own if row.code in skip],
-        "kit": _kit(day, now, {row.code: row.title for row in taken}, busy),
+        "jobs": [_row(row, found[row.code], plan, day, now, titles) for row, plan in zip(taken, plans, strict=True)],
+        "people": len({row.technician for row in taken}),
+        "skipped": [{"code": row.code, "title": row.title} for row in asked if row.code in wishes.skip],
+        "kit": _kit(day, now, titles, busy),
         "finish": now + timedelta(seconds=day.finish_s) if day.proven else None,
         "idle_s": day.idle_s,
         "saved_s": _saved(plans, day, busy),
@@ -76,10 +93,10 @@ def _findings(row: Job, now: datetime) -> Findings:
     return evaluate(job, profile_for(row, job), now)
 
 
-def _plan_of(row: Job, findings: Findings, now: datetime, person: str, known: clock.Known) -> JobTasks:
+def _plan_of(row: Job, findings: Findings, now: datetime, person: str, known: clock.Known, ready_s: float = 0.0) -> JobTasks:
     job = read(row)
     made = clock.tasks_of(job, findings, profile_for(row, job), now, person, known)
-    return JobTasks(row.code, made.person, made.tasks, made.ready_s, made.running)
+    return replace(made, id=row.code, ready_s=max(made.ready_s, ready_s))
 
 
 def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
@@ -100,9 +117,13 @@ def _saved(plans: list[JobTasks], day: Day, busy: dict[str, float]) -> float:
     return max(schedule.one_after_the_other(proven, busy) - day.finish_s, 0.0) if len(proven) > 1 else 0.0
 
 
-def _slot(slot: Slot, now: datetime) -> dict[str, Any]:
+def _slot(slot: Slot, now: datetime, titles: Mapping[str, str]) -> dict[str, Any]:
     return {
         "label": slot.task.label,
+        "short": slot.task.short,
+        "waits_from": now + timedelta(seconds=slot.start_s - slot.waited_s) if slot.waits_for else None,
+        "waits_for": slot.waits_for,
+        "fills": titles.get(slot.fills, ""),
         "start": now + timedelta(seconds=slot.start_s),
         "end": now + timedelta(seconds=slot.end_s),
         "hands": slot.task.hands,
@@ -110,7 +131,7 @@ def _slot(slot: Slot, now: datetime) -> dict[str, Any]:
     }
 
 
-def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime) -> dict[str, Any]:
+def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime, titles: Mapping[str, str]) -> dict[str, Any]:
     left = next(item for item in day.left if item.job == row.code)
     current = findings.step(row.step)
     waiting = current.waiting
@@ -122,9 +143,14 @@ def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime) 
         "waits_until": waiting.until if waiting is not None and waiting.until > now else None,
         "waits_for": waiting.decides if waiting is not None else "",
         "running": plan.running,
-        "slots": [_slot(slot, now) for slot in day.slots if slot.job == row.code],
+        "slots": [_slot(slot, now, titles) for slot in day.slots if slot.job == row.code],
         "proven": now + timedelta(seconds=left.proven_s) if left.proven_s is not None else None,
+        "technician": row.technician,
+        "not_before": now + timedelta(seconds=plan.ready_s) if plan.ready_s else None,
+        "state": left.state,
         "left": left.how,
+        "stops": [{"at": now + timedelta(seconds=second), "how": how} for second, how in left.stops],
+        "rest_s": left.rest_s,
         "not_done": list(left.not_done),
     }
 
@@ -136,7 +162,7 @@ def _kit(day: Day, now: datetime, titles: dict[str, str], busy: dict[str, float]
         {
             "name": name,
             "busy_until": now + timedelta(seconds=busy[name]) if name in busy else None,
-            "slots": [{**_slot(s, now), "label": titles[s.job]} for s in day.slots if name in s.task.kit],
+            "slots": [{**_slot(s, now, titles), "label": titles[s.job], "short": ""} for s in day.slots if name in s.task.kit],
         }
         for name in names
     ]

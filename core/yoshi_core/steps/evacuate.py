@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import timedelta
+from math import sqrt
 
 from yoshi_core import evacuation, volumes
 from yoshi_core.closed_sheets import EvacuateSheet
@@ -42,7 +43,8 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     volume = volumes.of(context.plate, sheet.volume)
-    setup, limits = setup_of(sheet, context.profile), limits_of(sheet, volume, context)
+    setup = setup_of(sheet, context.profile)
+    limits = limits_of(sheet, volume, context, logs.widening(sheet.trace, "the gauge", notes, context))
     repaired: Repaired | None = context.carried.get("repair")
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
@@ -69,14 +71,15 @@ def judge(context: StepContext) -> Judged:
     return Judged(result, Evacuated(verdict.word == "Holds"))
 
 
-def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext) -> Limits:
-    """What the schools of this profile ask for, for this volume; a gauge coarser than the profile's scatters by its own step."""
+def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext, widened: float = 1.0) -> Limits:
+    """What the schools of this profile ask for, for this volume; a gauge coarser than the profile's scatters by its own step and share."""
     profile = context.profile
     school = profile.choice("vacuum.proof")
     target = profile.value("vacuum.deep") if school == "deep" else profile.value("vacuum.target")
     stays = profile.value("vacuum.rise") if school == "thousand" else profile.value("vacuum.target")
     step = (sheet.trace.step if sheet.trace else None) or 0.0
-    noise = Noise(max(profile.value("vacuum.floor"), step), profile.value("vacuum.share"))
+    share = ((sheet.trace.relative if sheet.trace else None) or 0.0) / sqrt(3.0)
+    noise = Noise(widened * max(profile.value("vacuum.floor"), step), widened * max(profile.value("vacuum.share"), share))
     return Limits(
         target,
         stays,

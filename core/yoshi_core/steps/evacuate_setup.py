@@ -64,7 +64,21 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
         )
     if sheet.compound_only:
         _compound(notes, context)
+    _tools(sheet, notes, context)
     _gauge_place(sheet, notes, context)
+
+
+def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
+    """Oil that was used too often, and a battery that may not outlast the watch."""
+    uses, most = value_of(sheet.oil_uses), context.profile.value("vacuum.oil_uses")
+    if uses is not None and uses >= most and not sheet.oil_fresh:
+        text = "{uses} pulls on this oil, and {most} are its life: change it warm before the pump starts."
+        source = context.profile.source("vacuum.oil_uses")
+        notes.say("vacuum.oil_uses", "Wait", text, source, uses=Amount(uses, "number"), most=Amount(most, "number"))
+    battery, least = value_of(sheet.gauge_battery), context.profile.value("vacuum.battery")
+    if battery is not None and battery < least:
+        text = "The gauge's battery stands at {battery}: a gauge that dies in the watch loses the proof. Change it before the pump is shut off."
+        notes.say("vacuum.battery", "Open", text, context.profile.source("vacuum.battery"), battery=Amount(battery, "fraction"))
 
 
 def _before(notes: Notes, context: StepContext) -> None:

@@ -2,10 +2,11 @@
 
 from dataclasses import dataclass
 
-from yoshi_core import pressure_hold, recovery, refrigerants
+from yoshi_core import nitrogen, recovery, refrigerants
 from yoshi_core.atmosphere import absolute_pa
 from yoshi_core.closed_sheets import HoldSheet
 from yoshi_core.model import Plate
+from yoshi_core.nitrogen import Needs
 from yoshi_core.pressure_hold import HoldTerms
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import value_of
@@ -121,12 +122,18 @@ def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, 
         return None
     site = absolute_pa(0.0, "vented", value_of(context.plate.altitude) or 0.0)
     largest = volume.m3 * volume.band
-    left = pressure_hold.nitrogen_after(reads + site, holds, largest, test + site, 1, site) - site
+    left = nitrogen.account(reads, holds, largest, Needs(test_pa=test), site, context.profile).left_pa
     reach = (reads * holds) / (holds + largest)
     amounts = {"value": Amount(left, "gauge_pressure"), "limit": Amount(test, "gauge_pressure"), "reach": Amount(reach, "gauge_pressure")}
     if left < test:
         text = "The bottle does not last: it and the system would meet at {reach}, under the {limit} asked for."
         notes.tell("hold.bottle", "Wait", text, TRADE, amounts)
-    else:
-        notes.tell("hold.bottle", "Holds", "The bottle lasts: {value} are left in it at {limit} in the system.", TRADE, amounts)
+        return left
+    notes.tell("hold.bottle", "Holds", "The bottle lasts: {value} are left in it at {limit} in the system.", TRADE, amounts)
+    repaired = context.carried.get("repair")
+    breaks, sweeps = nitrogen.after(None, bool(repaired is not None and repaired.wet))
+    later = nitrogen.account(reads, holds, largest, Needs(test_pa=test, breaks=breaks, sweeps=sweeps), site, context.profile)
+    if breaks and later.left_pa < 0.0:
+        text = "Not enough for the evacuation: it is wet, and two breaks with nitrogen take {takes} more than the bottle has."
+        notes.say("hold.bottle_later", "Open", text, TRADE, takes=Amount(later.takes_m3 - later.gives_m3, "volume"))
     return left

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from yoshi_core import trace
+from yoshi_core import live, trace
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import Entry
-from yoshi_core.steps.contract import Notes
+from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.trace import Row, Trace
 from yoshi_core.units.display import Amount
 
@@ -58,6 +58,16 @@ def rows(origin: datetime, typed: Sequence[Typed], logged: Trace | None, now: da
     if unordered:
         notes.say("log.order", "Open", f"Readings of {what} are not in the order of their times; the times count.", TRADE)
     return trace.tidy(found)
+
+
+def widening(logged: Trace | None, what: str, notes: Notes, context: StepContext) -> float:
+    """By how much the ± of the instrument that gave a log counts for more: 1, or the profile's factor, said, past its calibration."""
+    if logged is None or not live.overdue(logged.calibrated_on, context.now, context.profile):
+        return 1.0
+    factor = context.profile.value("instrument.overdue")
+    text = f"{what[0].upper()}{what[1:]} was calibrated on {logged.calibrated_on}, too long ago: its ± counts {{factor}}."
+    notes.say("log.calibration", "Open", text, context.profile.source("instrument.calibrated"), factor=Amount(factor, "times"))
+    return factor
 
 
 def typed_rows(base: str, records: Mapping[str, object], field: str) -> list[Typed]:

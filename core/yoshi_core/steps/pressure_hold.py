@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import timedelta
 from itertools import pairwise
+from math import sqrt
 
 from yoshi_core import pressure_hold, refrigerants, volumes
 from yoshi_core.atmosphere import absolute_pa
@@ -41,7 +42,7 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     volume = volumes.of(context.plate, sheet.volume)
-    terms = _terms(sheet, volume, context)
+    terms = _terms(sheet, volume, notes, context)
     plan = judge_plan(sheet, volume, terms, notes, context)
     samples = _samples(sheet, notes, context)
     verdict = _judge_samples(sheet, samples, terms, notes, context)
@@ -76,13 +77,16 @@ def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:
     return max(least, profile.value("hold.chiller")) if kind == "chiller" else least
 
 
-def _terms(sheet: HoldSheet, volume: Volume, context: StepContext) -> HoldTerms:
+def _terms(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext) -> HoldTerms:
     profile = context.profile
+    step_pa = value_of(sheet.gauge_step) or (sheet.pressure_trace.step if sheet.pressure_trace else None) or profile.value("hold.step")
+    clamp = sheet.metal_trace.limit if sheet.metal_trace else None
+    probe_u_k = clamp / sqrt(3.0) if clamp else profile.value("hold.metal")
     return HoldTerms(
         settle_s=profile.value("hold.settle"),
         least_s=held_for(volume, profile, context.plate.kind),
-        step_pa=value_of(sheet.gauge_step) or (sheet.pressure_trace.step if sheet.pressure_trace else None) or profile.value("hold.step"),
-        probe_u_k=profile.value("hold.metal"),
+        step_pa=logs.widening(sheet.pressure_trace, "the gauge", notes, context) * step_pa,
+        probe_u_k=logs.widening(sheet.metal_trace, "the clamp", notes, context) * probe_u_k,
         no_probe_u_k=profile.value("hold.no_metal"),
         usual_metal_k=profile.value("leak.inside"),
         volume_m3=volume.m3,

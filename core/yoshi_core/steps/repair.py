@@ -3,8 +3,11 @@
 from dataclasses import dataclass
 from math import fsum
 
+from yoshi_core import nitrogen, volumes
+from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.closed_sheets import PARTS, PartReplaced, RepairSheet
 from yoshi_core.model import PartAdded
+from yoshi_core.nitrogen import Needs
 from yoshi_core.plates import repaired_parts
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import value_of
@@ -37,6 +40,7 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     _parts(sheet, notes, context)
     _joining(sheet, notes, context)
+    _nitrogen(sheet, notes, context)
     _drier(sheet, notes, context)
     _fittings(sheet, notes, context)
     _lines(sheet, notes, context)
@@ -64,6 +68,34 @@ def _added(context: StepContext) -> dict[str, PartAdded]:
 
 def _name(row: PartReplaced) -> str:
     return row.label or (PARTS[row.kind] if row.kind else "the part")
+
+
+def _nitrogen(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
+    """Whether the bottle lasts for the flame, the test that follows and the breaks of a wet system."""
+    reads, holds = value_of(sheet.bottle_pressure), value_of(sheet.bottle_volume)
+    if reads is None or holds is None:
+        return
+    plate = context.plate
+    volume = volumes.of(plate, None)
+    site = site_pressure_pa(value_of(plate.altitude) or 0.0)
+    test = value_of(plate.design_low) or context.profile.value("hold.second")
+    breaks, sweeps = nitrogen.after(None, bool(sheet.water_seen))
+    flow = value_of(sheet.flow_for) or 0.0 if sheet.joining == "brazed" else 0.0
+    found = nitrogen.account(reads, holds, volume.m3 * volume.band, Needs(flow, test, breaks, sweeps), site, context.profile)
+    amounts = {
+        "flame": Amount(found.flame_m3, "volume"),
+        "fill": Amount(found.test_m3, "volume"),
+        "breaks": Amount(found.vacuum_m3, "volume"),
+        "gives": Amount(found.gives_m3, "volume"),
+        "test": Amount(test, "gauge_pressure"),
+        "left": Amount(max(found.left_pa, 0.0), "gauge_pressure"),
+    }
+    uses = "{flame} for the flame, {fill} for the test at {test}" + (", {breaks} for two breaks" if breaks else "")
+    if found.left_pa < test:
+        text = f"The bottle does not last: it gives {{gives}} of nitrogen, and {uses} leave too little to reach the test. Bring another."
+        notes.tell("repair.bottle", "Wait", text, TRADE, amounts)
+    else:
+        notes.tell("repair.bottle", "Holds", f"The bottle lasts: {uses}; {{left}} are left in it.", TRADE, amounts)
 
 
 def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:

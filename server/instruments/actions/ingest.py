@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from functools import partial
@@ -21,6 +21,7 @@ MOST_ROWS = 20_000
 SHOWN_REFUSALS = 20
 CLOCK_S = 5.0
 HEARD_S = 5.0
+TOLD = 0.01
 COUNT_UP = "UPDATE instruments_stream SET seq = LAST_INSERT_ID(seq + %s) WHERE job_id = %s"
 INSERT = "INSERT IGNORE INTO instruments_reading (instrument_id, job_id, seq, value, at, received_at) VALUES (%s, %s, %s, %s, %s, %s)"
 
@@ -41,7 +42,7 @@ class Taken:
             self.refused.append({"row": row, "reason": reason})
 
 
-def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetime | None) -> Taken:
+def ingest(gateway: Gateway, rows: Sequence[Mapping[str, Any]], sent_at: datetime | None) -> Taken:
     """Write a batch. A gateway that sends its own time has its clock's error taken off every reading."""
     now = timezone.now()
     taken = Taken()
@@ -60,7 +61,17 @@ def ingest(gateway: Gateway, rows: Iterable[Mapping[str, Any]], sent_at: datetim
     taken.accepted = write_rows(gateway.job_id, good, now)
     taken.repeated = len(good) - taken.accepted
     _note(gateway, taken, now)
+    _batteries(rows, known)
     return taken
+
+
+def _batteries(rows: Sequence[Mapping[str, Any]], known: Mapping[str, Instrument]) -> None:
+    """Keep the last share of full that an instrument told of its battery; what is no share is not believed."""
+    told = {str(row.get("instrument")): row["battery"] for row in rows if isinstance(row.get("battery"), (int, float))}
+    for key, share in told.items():
+        instrument = known.get(key)
+        if instrument is not None and 0.0 <= share <= 1.0 and (instrument.battery is None or abs(instrument.battery - share) >= TOLD):
+            Instrument.objects.filter(pk=instrument.pk).update(battery=share)
 
 
 def _note(gateway: Gateway, taken: Taken, now: datetime) -> None:

@@ -13,6 +13,7 @@ from api import routes_instruments
 from instruments import queries
 from instruments.actions.pair import begin_pairing
 from instruments.models import Gateway, Instrument, Reading, Stream
+from jobs.actions.create_job import create_job
 from jobs.models import Job
 
 pytestmark = pytest.mark.django_db
@@ -246,6 +247,38 @@ class TestOnAJob:
         assert len(log) == 42
         assert log == sorted(log)
         assert [r["seq"] for _, r in queries.since_seq([(job_id, 40)])] == [41, 42]
+
+
+class TestWhatTheyTellOfThemselves:
+    def test_a_battery_is_kept_and_shown_and_what_is_no_share_is_not(self, signed_in: Client, orrin: Person) -> None:
+        token = paired(signed_in, orrin, VACUUM)
+        post(token, [{**reading(2), "battery": 0.4}, {**reading(1), "battery": 0.18}])
+        assert Instrument.objects.get().battery == pytest.approx(0.18)
+        assert post(token, [{**reading(0), "battery": 40}]).json()["accepted"] == 1
+        [row] = signed_in.get("/api/instruments").json()["gateways"][0]["instruments"]
+        assert row["battery"] == pytest.approx(0.18)
+
+    def test_an_overdue_calibration_doubles_the_limit_a_browser_gets(self, signed_in: Client, orrin: Person) -> None:
+        code = create_job(orrin, "overdue-kit-1", "charge", "vacuum", None)["code"]
+        day = (timezone.now() - timedelta(days=500)).date().isoformat()
+        token = paired(signed_in, orrin, {**VACUUM, "calibrated_on": day, "limit": 5, "relative": 0.0})
+        signed_in.post(f"/api/instruments/gateways/{Gateway.objects.get().pk}/job", json.dumps({"job": code}), "application/json")
+        post(token, [reading(1)])
+        [(_, shown)] = queries.since_seq([(Job.objects.get(code=code).pk, 0)])
+        assert shown["limit"] == pytest.approx(2 * 5 * 0.133322, rel=1e-4)
+        assert signed_in.get("/api/instruments").json()["gateways"][0]["instruments"][0]["calibration_due"]
+
+    def test_the_whole_log_in_columns(self, signed_in: Client, orrin: Person, stranger: Client) -> None:
+        code = create_job(orrin, "columns-kit-1", "charge", "vacuum", None)["code"]
+        empty = signed_in.get(f"/api/jobs/{code}/log/columns").json()
+        assert (empty["starts_at"], empty["channels"]) == (None, [])
+        token = paired(signed_in, orrin, VACUUM)
+        signed_in.post(f"/api/instruments/gateways/{Gateway.objects.get().pk}/job", json.dumps({"job": code}), "application/json")
+        post(token, [reading(20, 900.0), reading(10, 700.0), reading(15, 800.0)])
+        [channel] = signed_in.get(f"/api/jobs/{code}/log/columns").json()["channels"]
+        assert channel["seconds"] == pytest.approx([0.0, 5.0, 10.0], abs=0.2)
+        assert [round(v / 0.133322) for v in channel["values"]] == [900, 800, 700]
+        assert stranger.get(f"/api/jobs/{code}/log/columns").status_code == 404
 
 
 @pytest.fixture

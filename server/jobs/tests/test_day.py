@@ -1,6 +1,7 @@
 """The day's plan over the API: own jobs, what waits, shared kit, and the shop's own times."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
+from itertools import pairwise
 from typing import Any
 from urllib.parse import quote
 
@@ -25,9 +26,9 @@ def orrin() -> Client:
     return client
 
 
-def day(client: Client, hours: float = 3.0, skip: str = "") -> Any:
+def day(client: Client, hours: float = 3.0, skip: str = "", more: str = "") -> Any:
     leave = quote((timezone.now() + timedelta(hours=hours)).isoformat())
-    answer = client.get(f"/api/day?leave={leave}&skip={skip}")
+    answer = client.get(f"/api/day?leave={leave}&skip={skip}{more}")
     assert answer.status_code == 200, answer.content
     return answer.json()
 
@@ -38,7 +39,8 @@ def test_own_jobs_each_with_its_slots_and_how_it_is_left(orrin: Client) -> None:
     assert "Control room, bend brazed" in titles
     assert "Gatehouse ductless, cools badly" not in titles
     for job in found["jobs"]:
-        assert job["proven"] or job["left"] or job["not_done"]
+        assert job["state"] == "proven" if job["proven"] else job["not_done"]
+        assert job["left"] or job["state"] != "safe"
         starts = [slot["start"] for slot in job["slots"]]
         assert starts == sorted(starts)
     held = next(job for job in found["jobs"] if job["title"] == "Control room, bend brazed")
@@ -62,6 +64,28 @@ def test_nothing_is_proven_when_the_van_leaves_now_and_the_time_must_be_one(orri
     assert found["finish"] is None
     for wrong in ("soon", "2026-06-18T17:00:00"):
         assert orrin.get(f"/api/day?leave={wrong}").status_code == 422
+
+
+def test_everybodys_day_shares_the_kit_among_all(orrin: Client) -> None:
+    found = day(orrin, hours=20.0, more="&whose=all")
+    assert found["people"] >= 3
+    assert {job["technician"] for job in found["jobs"]} >= {"M. Orrin", "J. Pell", "T. Vesk"}
+    assert not any(kit["busy_until"] for kit in found["kit"]), "nobody outside this plan holds anything"
+    for kit in found["kit"]:
+        spans = sorted((slot["start"], slot["end"]) for slot in kit["slots"])
+        assert all(one[1] <= two[0] for one, two in pairwise(spans)), kit["name"]
+    waits = [slot for job in found["jobs"] for slot in job["slots"] if slot["waits_for"]]
+    assert waits
+    assert all(slot["waits_from"] < slot["start"] for slot in waits)
+
+
+def test_a_job_moved_by_hand_is_not_begun_before(orrin: Client) -> None:
+    job = next(job for job in day(orrin, hours=20.0)["jobs"] if job["slots"] and not job["running"])
+    later = (timezone.now() + timedelta(hours=2)).isoformat()
+    after = next(j for j in day(orrin, hours=20.0, more="&later=" + quote(f"{job['code']}={later}"))["jobs"] if j["code"] == job["code"])
+    assert after["not_before"]
+    assert datetime.fromisoformat(after["slots"][0]["start"]) >= datetime.fromisoformat(later) - timedelta(seconds=1)
+    assert orrin.get(f"/api/day?leave={quote(later)}&later={job['code']}=soon").status_code == 422
 
 
 def test_own_times_count_from_enough_jobs_of_a_kind(orrin: Client) -> None:

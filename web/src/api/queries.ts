@@ -69,12 +69,22 @@ export const circuitQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
   });
 
-export const dayQuery = (leave: string, skip: string[]) =>
+export type DayAsk = { leave: string; skip: string; later: string; whose: "mine" | "all" };
+
+export const dayQuery = (ask: DayAsk) =>
   queryOptions({
-    queryKey: ["day", leave, skip.join(",")],
-    queryFn: () => take(client.GET("/api/day", { params: { query: { leave, skip: skip.join(",") } } })),
+    queryKey: ["day", ask],
+    queryFn: () => take(client.GET("/api/day", { params: { query: ask } })),
     refetchInterval: 20_000,
     placeholderData: (before) => before,
+  });
+
+export const logQuery = (code: string) =>
+  queryOptions({
+    queryKey: ["log", code],
+    queryFn: () => take(client.GET("/api/jobs/{code}/log/columns", { params: { path: { code } } })),
+    structuralSharing: false,
+    refetchOnWindowFocus: false,
   });
 
 export const kitQuery = queryOptions({

@@ -939,7 +939,7 @@ export interface paths {
         put?: never;
         /**
          * Post Readings
-         * @description Readings as JSON `{sent_at, readings: [{instrument, value, unit, at}]}`, or as CSV with those columns.
+         * @description Readings as JSON `{sent_at, readings: [{instrument, value, unit, at, battery?}]}`, or as CSV with those columns.
          */
         post: operations["api_routes_instruments_post_readings"];
         delete?: never;
@@ -972,6 +972,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{code}/log/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Columns
+         * @description Every reading of the job by channel, for drawing.
+         */
+        get: operations["api_routes_instruments_get_columns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -981,7 +1001,10 @@ export interface paths {
         };
         /**
          * Get Day
-         * @description The plan until a time to leave; `skip` are codes of jobs left out of today, with commas between.
+         * @description The plan until a time to leave.
+         *
+         *     `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
+         *     before, each with commas between; `whose` asks for one's own jobs or everybody's.
          */
         get: operations["api_routes_day_get_day"];
         put?: never;
@@ -1877,6 +1900,8 @@ export interface components {
             calibrated_on: string;
             /** Calibration Due */
             calibration_due: boolean;
+            /** Battery */
+            battery: number | null;
         };
         /** KitState */
         KitState: {
@@ -1934,6 +1959,32 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** LogChannel */
+        LogChannel: {
+            /** Channel */
+            channel: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Instrument */
+            instrument: string;
+            /** Seconds */
+            seconds: number[];
+            /** Values */
+            values: number[];
+        };
+        /** LogColumns */
+        LogColumns: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Starts At */
+            starts_at: string | null;
+            /** Channels */
+            channels: components["schemas"]["LogChannel"][];
+        };
         /** DayJob */
         DayJob: {
             /** Code */
@@ -1954,8 +2005,21 @@ export interface components {
             slots: components["schemas"]["SlotRow"][];
             /** Proven */
             proven: string | null;
+            /** Technician */
+            technician: string;
+            /** Not Before */
+            not_before: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "proven" | "safe" | "not_begun" | "unsafe";
             /** Left */
             left: string;
+            /** Stops */
+            stops: components["schemas"]["StopRow"][];
+            /** Rest S */
+            rest_s: number;
             /** Not Done */
             not_done: string[];
         };
@@ -1973,6 +2037,8 @@ export interface components {
             leave: string;
             /** Jobs */
             jobs: components["schemas"]["DayJob"][];
+            /** People */
+            people: number;
             /** Skipped */
             skipped: components["schemas"]["SkippedJob"][];
             /** Kit */
@@ -2008,6 +2074,8 @@ export interface components {
         SlotRow: {
             /** Label */
             label: string;
+            /** Short */
+            short: string;
             /**
              * Start
              * Format: date-time
@@ -2022,6 +2090,22 @@ export interface components {
             hands: boolean;
             /** Kit */
             kit: string[];
+            /** Waits From */
+            waits_from: string | null;
+            /** Waits For */
+            waits_for: string;
+            /** Fills */
+            fills: string;
+        };
+        /** StopRow */
+        StopRow: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** How */
+            how: string;
         };
         /**
          * ProblemBody
@@ -2600,6 +2684,12 @@ export interface components {
             both_open?: boolean | null;
             /** nitrogen flowed while brazing */
             nitrogen_flow?: boolean | null;
+            /** nitrogen flows for */
+            flow_for?: components["schemas"]["Entry"] | null;
+            /** nitrogen bottle holds */
+            bottle_volume?: components["schemas"]["Entry"] | null;
+            /** bottle reads */
+            bottle_pressure?: components["schemas"]["Entry"] | null;
             /** it can only flow through a capillary */
             capillary?: boolean | null;
             /** extinguisher at hand, fire watch kept */
@@ -2728,6 +2818,9 @@ export interface components {
             sha256?: string;
             instrument?: string;
             step?: number | null;
+            limit?: number | null;
+            relative?: number | null;
+            calibrated_on?: string;
         };
         /** @description How the vacuum is pulled, what was done when, and what the gauge said. */
         EvacuateSheet: {
@@ -2749,6 +2842,10 @@ export interface components {
             valves_open?: boolean | null;
             /** pump oil fresh */
             oil_fresh?: boolean | null;
+            /** pulls on this oil */
+            oil_uses?: components["schemas"]["Entry"] | null;
+            /** gauge battery */
+            gauge_battery?: components["schemas"]["Entry"] | null;
             /** micron gauge */
             place?: ("far" | "manifold" | "pump") | null;
             /** way to the gauge proven open */
@@ -7390,11 +7487,89 @@ export interface operations {
             };
         };
     };
+    api_routes_instruments_get_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogColumns"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_day_get_day: {
         parameters: {
             query: {
                 leave: string;
                 skip?: string;
+                later?: string;
+                whose?: "mine" | "all";
             };
             header?: never;
             path?: never;

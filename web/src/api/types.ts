@@ -47,6 +47,7 @@ export type Waiting = Schemas["Waiting"];
 export type GatewayRow = Schemas["GatewayRow"];
 export type InstrumentRow = Schemas["InstrumentRow"];
 export type KitState = Schemas["KitState"];
+export type LogColumns = Schemas["LogColumns"];
 export type DayState = Schemas["DayState"];
 export type DayJob = Schemas["DayJob"];
 export type SlotRow = Schemas["SlotRow"];

@@ -16,6 +16,7 @@ import { SessionContext } from "./session.ts";
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
 const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
 const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPage.tsx"));
+const LogPage = lazy(() => import("../features/log/LogPage.tsx"));
 const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
@@ -48,6 +49,7 @@ export function App() {
             <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />
+                <Route path="/job/:code/log" element={<LogPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />

@@ -18,6 +18,19 @@ export function factorOf(quantity: string, symbol: string): number {
   return unitOf(quantity, symbol).factor;
 }
 
+/** How long something takes, in words short enough for a plan: minutes, from two hours on with the hours. */
+export function lasting(seconds: number): string {
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 120) return `${minutes} min`;
+  return minutes % 60 ? `${Math.floor(minutes / 60)} h ${minutes % 60} min` : `${minutes / 60} h`;
+}
+
+/** SI values as numbers in one unit, for drawing. */
+export function inUnits(values: number[], quantity: string, symbol: string): number[] {
+  const { factor, offset } = unitOf(quantity, symbol);
+  return values.map((value) => (value - offset) / factor);
+}
+
 /** The value as a number in one unit, with that unit's decimals. */
 export function inUnit(value: number, quantity: string, symbol: string, decimals?: number): string {
   const unit = unitOf(quantity, symbol);

@@ -34,8 +34,8 @@ function readTold(): string[] {
 
 /** Watches every wait of today; when one runs out it says so, here and, where it is allowed, as a notification. */
 export function Waits() {
-  const { leave, out } = useLeave();
-  const { data } = useQuery(dayQuery(leave, out));
+  const { ask } = useLeave();
+  const { data } = useQuery(dayQuery({ ...ask, whose: "mine" }));
   const [waits, setWaits] = useState<DayJob[]>([]);
   const [shown, setShown] = useState<Told[]>([]);
   useEffect(() => {

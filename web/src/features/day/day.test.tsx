@@ -4,7 +4,7 @@ import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { SessionContext } from "../../app/session.ts";
 import { DayView } from "./DayView.tsx";
-import { momentOf, skipped } from "./leave.ts";
+import { momentOf, moved } from "./leave.ts";
 import { runOut } from "./Waits.tsx";
 
 const { answer } = vi.hoisted(() => {
@@ -19,6 +19,10 @@ const slot = (label: string, start: string, end: string, hands = true, kit: stri
   end: at(end),
   hands,
   kit,
+  short: "",
+  waits_from: null as string | null,
+  waits_for: "",
+  fills: "",
 });
 const DAY = {
   now: at("15:11"),
@@ -33,6 +37,11 @@ const DAY = {
       waits_for: "leak, moisture or tight",
       running: true,
       slots: [slot("Isolated, watched", "15:11", "15:17", false), slot("Weigh in", "15:17", "15:37")],
+      technician: "M. Orrin",
+      not_before: null,
+      state: "proven",
+      stops: [],
+      rest_s: 0,
       proven: at("16:10"),
       left: "",
       not_done: [],
@@ -46,6 +55,11 @@ const DAY = {
       waits_for: "",
       running: false,
       slots: [slot("Leak search", "15:11", "16:11", true, ["nitrogen"])],
+      technician: "J. Pell",
+      not_before: null,
+      state: "safe",
+      stops: [{ at: at("16:11"), how: "closed, with what was in it" }],
+      rest_s: 6000,
       proven: null,
       left: "under nitrogen pressure: becomes a long hold",
       not_done: ["Repair", "Pull"],
@@ -59,11 +73,17 @@ const DAY = {
       waits_for: "",
       running: false,
       slots: [],
+      technician: "M. Orrin",
+      not_before: null,
+      state: "not_begun",
+      stops: [],
+      rest_s: 9000,
       proven: null,
-      left: "not begun",
+      left: "not opened",
       not_done: ["Identify"],
     },
   ],
+  people: 2,
   skipped: [],
   kit: [{ name: "nitrogen", busy_until: null, slots: [slot("Gatehouse", "15:11", "16:11")] }],
   finish: at("16:10"),
@@ -105,7 +125,9 @@ describe("the day", () => {
     expect(said.textContent).toContain("1 left safe");
     expect(said.textContent).toContain("1 not today");
     expect(said.textContent).toContain("30 min sooner than one after the other");
-    expect(screen.getAllByText("under nitrogen pressure: becomes a long hold").length).toBe(1);
+    expect(screen.getAllByText(/under nitrogen pressure: becomes a long hold/).length).toBe(1);
+    expect(screen.getByText(/^100 min more to do$|^1 h 40 min more to do$/)).toBeTruthy();
+    expect(screen.getAllByText(/ more to do$/)).toHaveLength(2);
     expect(screen.getByText("leak, moisture or tight")).toBeTruthy();
   });
 
@@ -118,6 +140,26 @@ describe("the day", () => {
   });
 });
 
+describe("a job moved by hand", () => {
+  it("shows where it can stop, and asks for the plan anew", async () => {
+    open();
+    await screen.findByTestId("day");
+    fireEvent.click(screen.getByLabelText("move: Gatehouse"));
+    expect(await screen.findByText("closed, with what was in it")).toBeTruthy();
+    fireEvent.change(screen.getByLabelText(/not before/), { target: { value: "23:59" } });
+    await waitFor(() => expect(answer.mock.calls.some(([r]) => /later=j2%3D/.test(r.url))).toBe(true));
+    fireEvent.click(screen.getByText("Not today", { selector: "button" }));
+    await waitFor(() => expect(answer.mock.calls.some(([r]) => /skip=j2/.test(r.url))).toBe(true));
+  });
+
+  it("is everybody's day when asked", async () => {
+    open();
+    await screen.findByTestId("day");
+    fireEvent.click(screen.getByText("Everybody's"));
+    await waitFor(() => expect(answer.mock.calls.some(([r]) => /whose=all/.test(r.url))).toBe(true));
+  });
+});
+
 describe("when the van leaves", () => {
   it("is today, or tomorrow once it is past", () => {
     const noon = new Date(2026, 5, 18, 12, 0).getTime();
@@ -125,10 +167,12 @@ describe("when the van leaves", () => {
     expect(new Date(momentOf("08:00", noon)).getDate()).toBe(19);
   });
 
-  it("forgets what was left out of another day", () => {
+  it("forgets what was moved on another day", () => {
     const now = new Date(2026, 5, 18, 12, 0).getTime();
-    expect(skipped(`${new Date(now).toDateString()}|a,b`, now)).toEqual(["a", "b"]);
-    expect(skipped("Wed Jun 17 2026|a", now)).toEqual([]);
+    const kept = { out: ["a", "b"], later: { c: "15:30" } };
+    expect(moved(JSON.stringify({ day: new Date(now).toDateString(), ...kept }), now)).toEqual(kept);
+    expect(moved(JSON.stringify({ day: "Wed Jun 17 2026", ...kept }), now)).toEqual({ out: [], later: {} });
+    expect(moved("{", now)).toEqual({ out: [], later: {} });
   });
 });
 

@@ -1,8 +1,10 @@
 /** When the van leaves: a time of day this device remembers, as the next such moment. */
 import { useSyncExternalStore } from "react";
+import type { DayAsk } from "../../api/queries.ts";
 
-const KEY = "yoshi:leave";
-const SKIP = "yoshi:not-today";
+const LEAVE = "yoshi:leave";
+const MOVED = "yoshi:moved";
+const WHOSE = "yoshi:whose-day";
 const CHANGED = "yoshi:day";
 
 const read = (key: string, otherwise: string) => {
@@ -41,24 +43,53 @@ export function momentOf(time: string, now: number): string {
   return moment.toISOString();
 }
 
-/** Jobs left out of today; those of another day are forgotten. */
-export function skipped(stored: string, now: number): string[] {
-  const [day, codes = ""] = stored.split("|");
-  return day === new Date(now).toDateString() ? codes.split(",").filter(Boolean) : [];
+/** What was moved by hand today: jobs left out, and the time of day before which a job is not begun. */
+export type Moved = { out: string[]; later: Record<string, string> };
+
+/** What is stored of it; that of another day is forgotten. */
+export function moved(stored: string, now: number): Moved {
+  try {
+    const { day, out, later } = JSON.parse(stored) as { day: string } & Moved;
+    if (day === new Date(now).toDateString()) return { out, later };
+  } catch {
+    // nothing, or nothing that can be read
+  }
+  return { out: [], later: {} };
 }
 
-export function useLeave() {
-  const time = useStored(KEY, "17:00");
-  const stored = useStored(SKIP, "");
+export function useLeave(lead = false) {
+  const time = useStored(LEAVE, "17:00");
+  const stored = useStored(MOVED, "");
+  const whose = useStored(WHOSE, lead ? "all" : "mine") === "all" ? "all" : "mine";
   const now = Date.now();
-  const out = skipped(stored, now);
-  const setOut = (codes: string[]) => keep(SKIP, `${new Date(now).toDateString()}|${codes.join(",")}`);
+  const { out, later } = moved(stored, now);
+  const move = (next: Moved) => keep(MOVED, JSON.stringify({ day: new Date(now).toDateString(), ...next }));
+  const others = Object.fromEntries(Object.entries(later).filter(([, at]) => momentToday(at, now) > now));
+  const ask: DayAsk = {
+    leave: momentOf(time, now),
+    skip: out.join(","),
+    later: Object.entries(others)
+      .map(([code, at]) => `${code}=${new Date(momentToday(at, now)).toISOString()}`)
+      .join(","),
+    whose,
+  };
   return {
     time,
-    leave: momentOf(time, now),
-    setTime: (next: string) => next && keep(KEY, next),
-    out,
-    leaveOut: (code: string) => setOut([...out, code]),
-    takeIn: (code: string) => setOut(out.filter((other) => other !== code)),
+    ask,
+    whose,
+    later,
+    setWhose: (next: string) => keep(WHOSE, next),
+    setTime: (next: string) => next && keep(LEAVE, next),
+    leaveOut: (code: string) => move({ out: [...out, code], later }),
+    takeIn: (code: string) => move({ out: out.filter((other) => other !== code), later }),
+    notBefore: (code: string, at: string) => {
+      const { [code]: _, ...rest } = later;
+      move({ out, later: at ? { ...rest, [code]: at } : rest });
+    },
   };
+}
+
+function momentToday(time: string, now: number): number {
+  const [hours = 0, minutes = 0] = time.split(":").map(Number);
+  return new Date(now).setHours(hours, minutes, 0, 0);
 }

@@ -197,7 +197,7 @@ function One({ instrument }: { instrument: InstrumentRow }) {
         <span className="inline-flex items-center gap-2">
           {instrument.calibration_due && <Shape word="Wait" />}
           {instrument.calibrated_on || "not on record"}
-          {instrument.calibration_due && instrument.calibrated_on && ", due"}
+          {instrument.calibration_due && instrument.calibrated_on && ", due: ± counts double"}
         </span>
       </td>
     </tr>

@@ -19,6 +19,7 @@ const READINGS: [string, string, string][] = [
 ];
 const HELD_MS = 450;
 const STALE_S = 10;
+const LOW_BATTERY = 0.2;
 
 /** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
 const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover", "repair"];
@@ -113,6 +114,7 @@ function LiveCell({ reading }: { reading: Live }) {
   const now = useNow();
   const facts = CHANNELS[reading.channel];
   const stale = now - new Date(reading.at).getTime() > STALE_S * 1000;
+  const low = reading.battery != null && reading.battery < LOW_BATTERY;
   return (
     <div
       className={`border-r border-rule px-5 py-2 whitespace-nowrap ${stale ? "bg-[var(--waittint)]" : ""}`}
@@ -122,6 +124,7 @@ function LiveCell({ reading }: { reading: Live }) {
       <p className="lab">
         {facts?.label ?? reading.channel}
         {reading.steady !== "new" && `, ${reading.steady}`}
+        {low && <b className="text-wait">, battery {show(reading.battery ?? 0, "fraction", system)}</b>}
       </p>
       <p className="text-[16px] leading-[22px] font-semibold">
         {show(reading.value, facts?.quantity ?? "number", system)}{" "}

@@ -13,6 +13,7 @@ export type Live = {
   limit: number;
   steady: Steady;
   seq: number;
+  battery?: number | null;
 };
 export type LiveValues = Record<string, Live>;
 

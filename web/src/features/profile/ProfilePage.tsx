@@ -16,11 +16,18 @@ const CHOICES = forms.choices as Record<string, Choice>;
 const GROUPS: [string, string[]][] = [
   ["Charge and lines", ["plate", "line", "part"]],
   ["As found", ["as_found", "coil"]],
-  ["Leaks and recovery", ["leak", "hold", "recover"]],
+  ["Leaks and recovery", ["leak", "recover"]],
+  ["Repair and pressure hold", ["repair", "hold", "nitrogen"]],
+  ["Vacuum", ["vacuum"]],
   ["Weighing", ["scale", "weigh_in", "cylinder", "critical", "glide"]],
-  ["Proof", ["verify", "target", "probe"]],
+  ["Proof", ["verify", "target"]],
   ["Trimming", ["trim"]],
+  ["Instruments", ["instrument", "probe"]],
+  ["The day's times", ["time"]],
 ];
+/** What no group shows; nothing, or the page hides a rule. */
+export const ungrouped = () =>
+  Object.keys(RULES).filter((id) => !GROUPS.some(([, prefixes]) => prefixes.includes(id.split(".")[0] ?? "")));
 
 /** Every threshold and every choice between schools, with its source; the lead changes them with a reason. */
 export default function ProfilePage() {

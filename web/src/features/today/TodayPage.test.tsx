@@ -40,6 +40,7 @@ const row = (part: Record<string, unknown>) => ({
 
 afterEach(cleanup);
 beforeEach(() => {
+  sessionStorage.setItem("yoshi:today", "open");
   for (const key of Object.keys(answers)) delete answers[key];
   answers["GET /api/circuits"] = [
     { id: 7, code: "C", name: "Circuit 1", system: "S", site: "Quillon Ridge", revision: 1, plate: {} },

@@ -19,45 +19,49 @@ const NO_ANSWER = "No answer from the server. A new job needs signal; the ones o
 
 export function TodayPage() {
   const { me } = useSession();
-  const [closed, setClosed] = useView();
+  const [view, setView] = useView();
   const [after, setAfter] = useState("");
-  const { data, error } = useQuery(jobsQuery(closed === "closed", after));
+  const { data, error } = useQuery(jobsQuery(view === "closed", after));
   const jobs = data?.data.jobs ?? [];
   const today = new Date().toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" });
+  const tabs = (
+    <Toggle
+      label="Jobs shown"
+      value={view}
+      options={{ day: "The day", open: "Open", closed: "Closed" }}
+      onChange={(next) => {
+        setView(next);
+        setAfter("");
+      }}
+    />
+  );
   return (
     <Frame crumb={me.shop} home>
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
         <div className="flex flex-wrap items-start justify-between gap-4">
           <div>
             <h1>{today}</h1>
-            <p className="text-[14px] text-soft">{said(jobs, closed === "closed")}</p>
+            <p className="text-[14px] text-soft">{said(jobs, view === "closed")}</p>
           </div>
           <Start />
         </div>
         <div className="mt-4 mb-2">
-          <Toggle
-            label="Jobs shown"
-            value={closed}
-            options={{ open: "Open", day: "The day", closed: "Closed" }}
-            onChange={(next) => {
-              setClosed(next);
-              setAfter("");
-            }}
-          />
+          {view === "day" ? (
+            <>
+              <DayView tabs={tabs} />
+              <div className="mt-4">
+                <AlertMe />
+              </div>
+            </>
+          ) : (
+            tabs
+          )}
         </div>
-        {closed === "day" && (
-          <>
-            <DayView />
-            <div className="mt-4">
-              <AlertMe />
-            </div>
-          </>
-        )}
         {error && <p className="note">{error.message}</p>}
         {data?.fromDevice && <p className="note">No network: this list is from {ago(data.at, Date.now())}.</p>}
-        {data && jobs.length === 0 && <Empty closed={closed === "closed"} />}
-        {closed !== "day" && <JobList jobs={jobs} />}
-        {closed !== "day" && data?.data.next && (
+        {data && jobs.length === 0 && <Empty closed={view === "closed"} />}
+        {view !== "day" && <JobList jobs={jobs} />}
+        {view !== "day" && data?.data.next && (
           <button type="button" className="btn mt-4" onClick={() => setAfter(data.data.next ?? "")}>
             Older jobs
           </button>
@@ -69,7 +73,7 @@ export function TodayPage() {
 
 /** Which list stands open; it survives a reload. */
 function useView() {
-  const [view, setView] = useState(() => sessionStorage.getItem("yoshi:today") ?? "open");
+  const [view, setView] = useState(() => sessionStorage.getItem("yoshi:today") ?? "day");
   const change = (next: string) => {
     sessionStorage.setItem("yoshi:today", next);
     setView(next);

@@ -10,6 +10,7 @@ import { nextKey, Readings } from "../../../parts/Readings.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
+import { WholeLog } from "../../job/WholeLog.tsx";
 
 const STEP = "evacuate" as const;
 type Done = { row: string; do: string; at: string };
@@ -45,6 +46,7 @@ export default function EvacuateSheet() {
           ))}
         </div>
       )}
+      {picture.charts.length > 0 && <WholeLog />}
       {verdict.reasons
         .filter((reason) => reason.rule_id === "vacuum.ceiling")
         .map((reason) => (
@@ -172,6 +174,8 @@ function SetUp({ open }: { open: boolean }) {
         <EntryField step={STEP} keys={["volume"]} hint="else it is estimated" />
         <EntryField step={STEP} keys={["coldest"]} hint="what water can hold" />
         <EntryField step={STEP} keys={["gauge_floor"]} hint="by its maker" />
+        <EntryField step={STEP} keys={["gauge_battery"]} hint="it must outlast the watch" />
+        <EntryField step={STEP} keys={["oil_uses"]} hint="since it was changed" />
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">
         <YesNoField step={STEP} keys={["energized"]} />

@@ -8,6 +8,7 @@ import { PlanList } from "../../../parts/PlanList.tsx";
 import { nextKey, Readings } from "../../../parts/Readings.tsx";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
+import { WholeLog } from "../../job/WholeLog.tsx";
 
 const STEP = "pressure_hold" as const;
 
@@ -27,6 +28,7 @@ export default function PressureHoldSheet() {
           <LogChart chart={chart} system={system} />
         </div>
       ))}
+      {picture.charts.length > 0 && <WholeLog />}
       {filled && <Readings step={STEP} record="readings" fields={["pressure", "metal"]} go="Type a reading" />}
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Fill />

@@ -42,6 +42,13 @@ export default function RepairSheet() {
             {joining === "brazed" && <YesNoField step={STEP} keys={["capillary"]} />}
           </div>
         )}
+        {joining === "brazed" && (
+          <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
+            <EntryField step={STEP} keys={["flow_for"]} hint="while you braze" />
+            <EntryField step={STEP} keys={["bottle_pressure"]} hint="tells whether it lasts" />
+            <EntryField step={STEP} keys={["bottle_volume"]} hint="its water capacity" />
+          </div>
+        )}
         <YesNoField step={STEP} keys={["water_seen"]} />
       </Group>
       <Group title="Drier, cores and valve">
