@@ -41,3 +41,12 @@ def test_a_part_of_the_study_run_anew(study: Any) -> None:
     assert rows["curves | dry | from atmosphere | to 40 L"]["left_within"] >= 0.7
     wet = rows["rig | damp surfaces | from atmosphere | all"]
     assert wet["left_within"] < 0.6, "half way down nothing tells a damp system from a dry one; if something does, say so on the screen"
+
+
+def test_the_page_of_tables_is_of_these_results() -> None:
+    spec = importlib.util.spec_from_file_location("tables", PATH.with_name("tables.py"))
+    assert spec is not None
+    assert spec.loader is not None
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    assert module.PAGE.read_text() == module.page(), "run bench/tables.py: the results it shows have changed"

@@ -43,13 +43,14 @@ class Adjustment:
 
 @dataclass(frozen=True)
 class BuildUpPart:
-    """A piece of the total; limits are kept for the picture of what makes the ±."""
+    """A piece of the total; limits are kept for the picture of what makes the ±. `extra_m` is what a line has beyond the plate's length."""
 
     id: str
     kind: Literal["plate", "line", "part"]
     label: str
     kg: float
     limits_kg: tuple[float, ...]
+    extra_m: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -91,7 +92,7 @@ def total_charge(
             line.length_limit_m * line.allowance_kg_m if extra_m else 0.0,
             line.allowance_limit_kg_m * abs(extra_m),
         )
-        parts.append(BuildUpPart(line.id, "line", "line", extra_m * line.allowance_kg_m, limits))
+        parts.append(BuildUpPart(line.id, "line", "line", extra_m * line.allowance_kg_m, limits, extra_m))
     parts += [BuildUpPart(a.id, "part", a.label, a.mass_kg, (a.limit_kg,)) for a in adjustments]
     total = fsum(part.kg for part in parts)
     if not total > 0:

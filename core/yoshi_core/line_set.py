@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from yoshi_core import saturation, vapor
+from yoshi_core.errors import OutOfRange
 from yoshi_core.saturation import AnyRefrigerant
 from yoshi_core.tubing import inside_area_m2
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
@@ -10,6 +11,24 @@ from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 DEFAULT_LIQUID_K = 100 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 DEFAULT_SUCTION_DEW_K = 45 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 DEFAULT_SUCTION_SUPERHEAT_K = 10 * FAHRENHEIT_K
+
+
+VRF_KG_M = {0.00635: 0.022, 0.00952: 0.054, 0.0127: 0.110, 0.01588: 0.170, 0.01905: 0.25}
+SAME_SIZE_M = 2e-5
+
+
+def variable_flow_kg_m(liquid_od_m: float) -> float:
+    """Charge in kg for a metre of a variable-flow system's liquid line, its vapour line counted in, by outside diameter in m.
+
+    Common practice, no source; the maker's table wins. Raises `OutOfRange` for a size without a figure.
+    """
+    nearest = min(VRF_KG_M, key=lambda size: abs(size - liquid_od_m))
+    if abs(nearest - liquid_od_m) > SAME_SIZE_M:
+        raise OutOfRange(
+            f"There is no usual allowance for a liquid line of {liquid_od_m * 1000:.2f} mm; take it from the maker's table.",
+            value=liquid_od_m,
+        )
+    return VRF_KG_M[nearest]
 
 
 @dataclass(frozen=True)

@@ -40,6 +40,8 @@ PAIRINGS = {
     "told": "somebody said so",
 }
 
+MOUNTINGS = {"floor": "at the floor", "window": "at a window", "wall": "on the wall", "ceiling": "at the ceiling"}
+Mounting = Literal["floor", "window", "wall", "ceiling"]
 PairingBy = Literal["switched", "label", "traced", "only", "told"]
 VISIT_OUTCOMES = {
     "proven": "Proven",
@@ -103,13 +105,34 @@ class Plate:
     pairing_by: Annotated[PairingBy | None, Facts("choice", "proven by", options=PAIRINGS)] = None
     circuit_known: Annotated[bool | None, Facts("yesno", "which circuit this is, is known")] = None
     other_charge: Annotated[Entry | None, Facts("mass", "the other circuit's charge", (0.005, 2000.0), (0.05, 60.0), source="plate")] = None
+    indoor_units: Annotated[Entry | None, Facts("number", "indoor units", (0.0, 200.0), (1.0, 64.0), source="plate")] = None
+    indoor_allowance: Annotated[
+        Entry | None, Facts("mass", "charge for each, by the maker", (0.0, 50.0), (0.0, 5.0), source="plate", unit_us="kg")
+    ] = None
+    branch_boxes: Annotated[Entry | None, Facts("number", "branch boxes", (0.0, 100.0), (0.0, 20.0), source="plate")] = None
+    branch_allowance: Annotated[
+        Entry | None, Facts("mass", "charge for each box, by the maker", (0.0, 50.0), (0.0, 5.0), source="plate", unit_us="kg")
+    ] = None
+    floods: Annotated[bool | None, Facts("yesno", "the condenser floods in winter")] = None
+    flooding_charge: Annotated[
+        Entry | None, Facts("mass", "winter flooding charge", (0.0, 500.0), (0.0, 60.0), source="plate", unit_us="lb")
+    ] = None
+    condenser_volume: Annotated[Entry | None, Facts("volume", "volume of the condenser", (1e-5, 5.0), (1e-3, 0.5), source="plate")] = None
+    room_area: Annotated[Entry | None, Facts("floor_area", "smallest room, floor", (0.5, 1e5), (4.0, 2000.0), source="measured")] = None
+    room_volume: Annotated[Entry | None, Facts("room_volume", "smallest room, volume", (1.0, 1e6), (10.0, 8000.0), source="measured")] = (
+        None
+    )
+    mounting: Annotated[Mounting | None, Facts("choice", "indoor unit hangs", options=MOUNTINGS)] = None
     lines: Annotated[Mapping[str, LineSet], Facts("record", "line sets")] = field(default_factory=dict)
     parts: Annotated[Mapping[str, PartAdded], Facts("record", "parts")] = field(default_factory=dict)
 
 
+CONTENTS = {"new": "new refrigerant", "recovered": "recovered from this owner"}
+
+
 @dataclass(frozen=True)
 class Draw:
-    """One cylinder on the scale: readings before and after."""
+    """One cylinder or can on the scale: readings before and after, and what stays in it."""
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
     gross_start: Annotated[Entry | None, Facts("mass", "scale reads now, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
@@ -118,6 +141,13 @@ class Draw:
     hose_loss: Annotated[
         Entry | None, Facts("mass", "lost in the hose", (0.0, 2.0), (0.0, 0.15), source="assumed", unit_us="oz", unit_si="g")
     ] = None
+    contents: Annotated[Literal["new", "recovered"] | None, Facts("choice", "it holds", options=CONTENTS)] = None
+    label_net: Annotated[
+        Entry | None, Facts("mass", "net on its label", (0.01, 100.0), (0.1, 30.0), source="plate", unit_us="oz", unit_si="g")
+    ] = None
+    residue: Annotated[Entry | None, Facts("mass", "stays in it", (0.0, 50.0), (0.0, 3.0), source="assumed", unit_us="oz", unit_si="g")] = (
+        None
+    )
     gross_end: Annotated[Entry | None, Facts("mass", "scale reads after", (0.0, 5000.0), (0.1, 120.0), source="weighed")] = None
 
 
@@ -137,6 +167,14 @@ class WeighInSheet:
     )
     inside: Annotated[Entry | None, Facts("mass", "already inside", (0.0, 2000.0), source="weighed")] = None
     scale_step: Annotated[Entry | None, Facts("mass", "scale reads in steps of", (0.00005, 2.0), unit_us="oz", unit_si="g")] = None
+    volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
+    system_temperature: Annotated[
+        Entry | None, Facts("temperature", "coldest part of the system", (223.15, 343.15), (250.0, 325.0), source="measured")
+    ] = None
+    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder", (223.15, 325.15), (255.0, 322.0), source="measured")] = (
+        None
+    )
+    water_safe: Annotated[bool | None, Facts("yesno", "water flows, or the tubes are drained")] = None
     draws: Annotated[Mapping[str, Draw], Facts("record", "cylinders")] = field(default_factory=dict)
 
 

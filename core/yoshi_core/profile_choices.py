@@ -118,6 +118,27 @@ CHOICES: dict[str, Choice] = {
             "A dry system gains nothing from more pulls; nitrogen carries water out of a wet one.",
         ),
         Choice(
+            "weigh_in.order",
+            "Of several cylinders the first is",
+            {"recovered": "what was recovered, then new", "new": "new, then what was recovered"},
+            "recovered",
+            "What is the owner's own goes back first, and less of it is left over.",
+        ),
+        Choice(
+            "weigh_in.precharged",
+            "A precharged unit is opened",
+            {"liquid": "on the liquid side first, slowly", "suction": "on the suction side first"},
+            "liquid",
+            "The line fills before the compressor can see liquid; the unit's manual prevails.",
+        ),
+        Choice(
+            "weigh_in.low_pressure",
+            "A low-pressure vessel is charged",
+            {"vapour": "as vapour until it cannot freeze, then as liquid", "liquid": "as liquid at once, drawn by the vacuum"},
+            "vapour",
+            "Liquid into a deep vacuum boils far below freezing and splits tubes that hold water.",
+        ),
+        Choice(
             "blend.state",
             "Blends are charged",
             {"liquid": "as liquid, throttled on the suction side", "vapour": "as vapour where the maker allows it"},

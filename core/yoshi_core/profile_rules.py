@@ -7,6 +7,12 @@ from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, MICRON_PA, OZ_KG, P
 TRADE = "common practice, no source"
 CFR_LEAK = "40 CFR 82.157 and 84.106 (from memory)"
 DISC = "rupture disc near 15 psig on low-pressure machines (from memory)"
+ROOM = "practical limits of EN 378-1 (from memory); local code prevails"
+ROOM_LFL = "IEC 60335-2-40 and 60335-2-89 (from memory); local code prevails"
+PRACTICAL_LIMITS = {
+    "R-410A": 0.44, "R-22": 0.30, "R-407C": 0.31, "R-134a": 0.25, "R-404A": 0.52, "R-507A": 0.53, "R-448A": 0.388, "R-449A": 0.357,
+    "R-452A": 0.423, "R-513A": 0.319, "R-407A": 0.33, "R-407F": 0.32, "R-123": 0.10,
+}  # fmt: skip
 TITLE_24 = "California Title 24, Residential Appendix RA3.2 (from memory)"
 
 
@@ -44,6 +50,15 @@ RULES: dict[str, Rule] = {
         Rule("line.suction_dew_k", "suction dew point for the allowance", "temperature", _at_f(45), 230.0, 300.0, TRADE),
         Rule("line.suction_superheat_k", "suction superheat for the allowance", "temperature_delta", _f(10), 0.0, 40.0, TRADE),
         Rule("weigh_in.tolerance", "weighed in is right within this share of the plan", "fraction", 0.01, 0.001, 0.1, TRADE),
+        Rule(
+            "weigh_in.safe",
+            "a vessel with water is filled with liquid from a saturation of",
+            "temperature",
+            _at_f(36),
+            273.15,
+            290.0,
+            TRADE,
+        ),
         Rule("weigh_in.slow_share", "throttle down for the last share of a draw", "fraction", 0.10, 0.0, 0.5, TRADE),
         Rule(
             "cylinder.fill",
@@ -138,6 +153,16 @@ RULES: dict[str, Rule] = {
         Rule("hold.second", "nitrogen: the second stage is at", "gauge_pressure", 150.0 * PSI_PA, 1e5, 3e6, TRADE),
         Rule("hold.limit", "a hold must see a leak of this size; nothing: it is only said", "mass_rate", 0.0, 0.0, 1e-3, TRADE),
         Rule("repair.open_limit", "oil stands open to the air at most", "duration", 900.0, 0.0, 86400.0, TRADE),
+        *(
+            Rule(f"room.{name}", f"{name} in the smallest room, at most", "concentration", limit, 0.001, 10.0, ROOM)
+            for name, limit in PRACTICAL_LIMITS.items()
+        ),
+        Rule(
+            "room.free", "a flammable charge needs no room of its own up to its lower limit times, m³", "number", 4.0, 0.0, 20.0, ROOM_LFL
+        ),
+        Rule("room.mild", "for class A2L that grows to", "times", 1.5, 1.0, 3.0, ROOM_LFL),
+        Rule("receiver.flooded", "in winter this share of the condenser stands full of liquid", "fraction", 0.9, 0.1, 1.0, TRADE),
+        Rule("receiver.winter", "at the temperature of", "temperature", _at_f(32), 230.0, 290.0, TRADE),
         Rule("instrument.calibrated", "a calibration is good for", "duration", 400.0 * 86_400.0, 86_400.0, 3e8, TRADE),
         Rule("instrument.overdue", "past that, an instrument's ± counts for", "times", 2.0, 1.0, 10.0, TRADE),
         Rule("nitrogen.flow", "nitrogen flows while brazing at", "flow", 4e-5, 1e-6, 1e-2, TRADE),

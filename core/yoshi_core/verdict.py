@@ -130,12 +130,14 @@ class Movement:
 
 @dataclass(frozen=True)
 class Mark:
-    """A reading of the scale at which to act: gross, and counted down from zero."""
+    """A reading of the scale at which to act: gross, and counted down from zero; a range of gross readings where it is only expected."""
 
-    id: Literal["start", "slow", "close"]
+    id: Literal["start", "stall", "slow", "close"]
     label: str
     gross_kg: float
     counted_kg: float
+    low_kg: float | None = None
+    high_kg: float | None = None
 
 
 @dataclass(frozen=True)

@@ -1,10 +1,10 @@
 """Identify: the data plate, the lines and the parts become the total charge."""
 
 import dataclasses
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
-from yoshi_core import charge, line_set, refrigerants
+from yoshi_core import charge, line_set, refrigerants, saturation
 from yoshi_core.charge import ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Circuit, LineSet, Plate
@@ -13,6 +13,7 @@ from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, limit_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify_report import LineAllowance, cautions, figures, parts
+from yoshi_core.steps.identify_rooms import judge_rooms
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
@@ -48,6 +49,7 @@ def judge(context: StepContext) -> Judged:
     build_up = _build_up(plate, allowances, profile, notes, context)
     careful = _careful(context, build_up)
     _safety(plate, notes, known)
+    judge_rooms(plate, build_up.total_kg if build_up else None, notes, context)
     _pairing(context, notes)
     shown = figures(plate, build_up, allowances, profile) if build_up else ()
     result = StepResult(
@@ -118,6 +120,8 @@ def _allowances(context: StepContext, notes: Notes, known: bool) -> dict[str, Li
 
 
 def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes: Notes, path: str) -> LineAllowance | None:
+    if plate.kind == "vrf" and line.allowance is None:
+        return _by_table(line, profile, notes, path)
     geometry = None
     if known and plate.refrigerant and line.liquid_od:
         try:
@@ -146,6 +150,20 @@ def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes
     return None
 
 
+def _by_table(line: LineSet, profile: Profile, notes: Notes, path: str) -> LineAllowance | None:
+    """A variable-flow system's own figure for its liquid line."""
+    if line.liquid_od is None:
+        if line.length is not None:
+            notes.need(f"{path}/liquid_od", "liquid line OD, or the maker's allowance", None)
+        return None
+    try:
+        found = line_set.variable_flow_kg_m(line.liquid_od.value)
+    except CoreError as error:
+        notes.refuse(f"{path}/liquid_od", error.code, error.message)
+        return None
+    return LineAllowance(found, profile.value("line.allowance_limit"), False, None)
+
+
 def _line_runs(plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profile) -> list[charge.LineRun]:
     return [
         charge.LineRun(
@@ -162,7 +180,7 @@ def _line_runs(plate: Plate, allowances: Mapping[str, LineAllowance], profile: P
 
 
 def _adjustments(plate: Plate, profile: Profile) -> list[charge.Adjustment]:
-    return [
+    return [*_by_kind(plate, profile)] + [
         charge.Adjustment(
             key,
             part.label or "part",
@@ -172,6 +190,42 @@ def _adjustments(plate: Plate, profile: Profile) -> list[charge.Adjustment]:
         for key, part in plate.parts.items()
         if part.charge is not None
     ]
+
+
+def _by_kind(plate: Plate, profile: Profile) -> Iterator[charge.Adjustment]:
+    """What a kind adds by itself: indoor units and branch boxes by the maker's table, a receiver's flooding in winter."""
+    for row, count, each, label in (
+        ("indoor_units", plate.indoor_units, plate.indoor_allowance, "indoor units"),
+        ("branch_boxes", plate.branch_boxes, plate.branch_allowance, "branch boxes"),
+    ):
+        if count is not None and each is not None and count.value * each.value:
+            yield charge.Adjustment(row, f"{count.value:g} {label}", count.value * each.value, count.value * limit_of(each, 0.0))
+    if plate.floods:
+        flooding = _flooding_kg(plate, profile)
+        if flooding:
+            yield charge.Adjustment("flooding", "winter flooding", flooding)
+
+
+def _flooding_kg(plate: Plate, profile: Profile) -> float | None:
+    """By the maker's table, else the condenser's volume nearly full of liquid on a winter's day."""
+    if plate.flooding_charge is not None:
+        return plate.flooding_charge.value
+    if plate.condenser_volume is None or not (plate.refrigerant and refrigerants.is_known(plate.refrigerant)):
+        return None
+    dense = saturation.liquid_density_kg_m3(plate.refrigerant, profile.value("receiver.winter"))
+    return profile.value("receiver.flooded") * plate.condenser_volume.value * dense
+
+
+def _need_by_kind(plate: Plate, notes: Notes, context: StepContext) -> None:
+    if plate.kind == "vrf":
+        notes.need(context.path("indoor_units"), "how many indoor units", plate.indoor_units)
+        notes.need(context.path("indoor_allowance"), "the maker's charge for each indoor unit", plate.indoor_allowance)
+        if plate.branch_boxes is not None and plate.branch_boxes.value:
+            notes.need(context.path("branch_allowance"), "the maker's charge for each branch box", plate.branch_allowance)
+    if plate.kind == "receiver":
+        notes.need(context.path("floods"), "whether the condenser floods in winter", plate.floods)
+        if plate.floods and plate.flooding_charge is None:
+            notes.need(context.path("flooding_charge"), "winter flooding charge, or the condenser's volume", plate.condenser_volume)
 
 
 def _total(plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profile) -> ChargeBuildUp | None:
@@ -205,8 +259,13 @@ def _build_up(
         lengths = [line.length for line in plate.lines.values() if line.length is not None]
         first = next(iter(plate.lines), "l1")
         notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
-        if lengths and notes.need(context.path("included_length"), "length the charge covers", plate.included_length):
+        if (
+            lengths
+            and plate.kind != "vrf"
+            and notes.need(context.path("included_length"), "length the charge covers", plate.included_length)
+        ):
             _check_included(plate, sum(length.value for length in lengths), notes, context)
+    _need_by_kind(plate, notes, context)
     for key, part in plate.parts.items():
         notes.need(context.path("parts", key, "charge"), f"charge of {part.label or 'the part'}", part.charge)
     try:

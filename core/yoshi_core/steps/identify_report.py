@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from yoshi_core import charge, line_set, refrigerants, saturation
 from yoshi_core.atmosphere import SEA_LEVEL_PA
-from yoshi_core.charge import ChargeBuildUp
+from yoshi_core.charge import BuildUpPart, ChargeBuildUp
 from yoshi_core.model import LineSet, Plate
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import headline
@@ -118,7 +118,7 @@ def parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tup
         Part(
             part.id,
             part.kind,
-            _part_label(part.id, part.kind, part.label, build_up, plate),
+            _part_label(part, plate),
             part.kg,
             max(part.limits_kg),
             _provenance(part.id, part.kind, plate),
@@ -127,17 +127,17 @@ def parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tup
     )
 
 
-def _part_label(part_id: str, kind: str, label: str, build_up: ChargeBuildUp, plate: Plate) -> Message:
-    if kind == "plate" and plate.included_length is not None:
+def _part_label(part: BuildUpPart, plate: Plate) -> Message:
+    if part.kind == "plate" and plate.included_length is not None:
         return headline("plate, covers {covers}", covers=Amount(plate.included_length.value, "length"))
-    if kind == "line":
-        line = plate.lines[part_id]
-        if build_up.extra_length_m <= 0:
+    if part.kind == "line":
+        line = plate.lines[part.id]
+        if part.extra_m == 0.0:
             return Message("line, covered by the plate")
         size = {"od": Amount(line.liquid_od.value, "tube_od")} if line.liquid_od else {}
         of = " of {od}" if size else " of line"
-        return Message(f"{{extra}} more{of}", {"extra": Amount(build_up.extra_length_m, "length"), **size})
-    return Message(label)
+        return Message(f"{{extra}} more{of}", {"extra": Amount(part.extra_m, "length"), **size})
+    return Message(part.label)
 
 
 def _provenance(part_id: str, kind: str, plate: Plate) -> str:

@@ -5,8 +5,7 @@ from math import fsum, sqrt
 
 from yoshi_core import weigh_in
 from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
-from yoshi_core.errors import CoreError
-from yoshi_core.model import Run, WeighInSheet
+from yoshi_core.model import WeighInSheet
 from yoshi_core.pairing import SOURCE, open_question
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
@@ -15,7 +14,9 @@ from yoshi_core.steps.evacuate import Evacuated
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.steps.weigh_in_report import cautions, draw_kg, figures, heel_of, marks, movements
+from yoshi_core.steps.weigh_in_report import cautions, figures, marks, movements
+from yoshi_core.steps.weigh_in_sources import earlier_runs_kg, judge_label, judge_sources, plan_of, sources_of, weighed_of
+from yoshi_core.steps.weigh_in_stages import stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepResult, Verdict, worst
@@ -24,7 +25,6 @@ ID = "weigh_in"
 LABEL = "Weigh in"
 READS: tuple[str, ...] = ("identify", "recover", "repair", "pressure_hold", "evacuate")
 TRANSFER_IN = "transfer_in"
-LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
 @dataclass(frozen=True)
@@ -48,21 +48,22 @@ def judge(context: StepContext) -> Judged:
     build_up = identified.careful
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     inside = _inside_at_start(sheet, identified, notes, context)
-    sources = _sources(sheet, identified.plate.refrigerant, notes, context)
-    plan = _plan(build_up, inside, sources, context.profile, notes, context)
-    earlier_kg = _earlier_runs_kg(context)
-    weighed_kg = _weighed(sheet, notes, context)
+    sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
+    plan = plan_of(build_up, inside, sources, notes, context)
+    earlier_kg = earlier_runs_kg(context)
+    weighed_kg = weighed_of(sheet, notes, context)
+    stages = stages_of(sheet, plan, identified.plate, notes, context)
     _scale_fine_enough(sheet, identified, notes, context)
     _before_it_is_charged(sheet, notes, context)
     if build_up and plan:
-        _judge_plan(plan, sources, notes)
+        judge_sources(plan, sources, sheet, notes)
+        judge_label(sheet, notes)
         if weighed_kg is not None:
             _judge_weighed(weighed_kg + earlier_kg, plan, build_up, sheet, notes, context)
-    if plan and plan.takes and weighed_kg is None:
-        first = plan.takes[0].source_id
-        notes.need(context.path("draws", first, "gross_end"), "what the scale reads after", sheet.draws[first].gross_end)
+    if plan and plan.now and plan.now.weighed:
+        notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
     total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
-    scale_marks = marks(plan)
+    scale_marks = marks(plan, stages.stall)
     result = StepResult(
         step=ID,
         state="open",
@@ -74,7 +75,7 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(context, identified.plate),
         movements=movements(context),
-        picture=Picture(marks=scale_marks),
+        picture=Picture(marks=scale_marks, plan=stages.rows, notes=stages.notes),
     )
     plan_kg = build_up.total_kg if build_up else None
     return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))
@@ -139,80 +140,9 @@ def _transferred_kg(context: StepContext) -> float:
     return fsum(float(fact.values["mass_kg"]) for fact in context.job.facts if fact.kind == TRANSFER_IN)
 
 
-def _sources(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[weigh_in.Source]:
-    found = []
-    if not sheet.draws:
-        notes.need(context.path("draws", "d1", "gross_start"), "what the scale reads now", None)
-    for key, draw in sheet.draws.items():
-        has_gross = notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
-        has_tare = notes.need(context.path("draws", key, "tare"), "the cylinder's tare", draw.tare)
-        if has_gross and has_tare and draw.gross_start and draw.tare:
-            heel = heel_of(draw, refrigerant, context.profile)
-            found.append(weigh_in.Source(key, draw.gross_start.value, draw.tare.value, value_of(draw.hose_loss) or 0.0, heel))
-    return found
-
-
-def _plan(
-    build_up: ChargeBuildUp | None,
-    inside: float | None,
-    sources: list[weigh_in.Source],
-    profile: Profile,
-    notes: Notes,
-    context: StepContext,
-) -> weigh_in.WeighInPlan | None:
-    usable = []
-    for source in sources:
-        try:
-            weigh_in.check_source(source)
-            usable.append(source)
-        except CoreError as error:
-            gross, tare = Amount(source.gross_kg, "mass"), Amount(source.tare_kg, "mass")
-            notes.refuse(context.path("draws", source.id, "gross_start"), error.code, LIGHT, gross=gross, tare=tare)
-    if build_up is None or inside is None:
-        return None
-    earlier = _earlier_runs_kg(context)
-    return weigh_in.plan(build_up, inside + earlier, usable, slow_share=profile.value("weigh_in.slow_share"))
-
-
-def _weighed(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
-    masses = []
-    for key, draw in sheet.draws.items():
-        try:
-            mass = draw_kg(draw)
-        except CoreError as error:
-            notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
-            continue
-        if mass is not None and draw.tare is not None and draw.gross_end and draw.gross_end.value < draw.tare.value:
-            notes.refuse(
-                context.path("draws", key, "gross_end"),
-                "below_tare",
-                "The scale reads less than the empty cylinder weighs. Check the reading and the tare.",
-            )
-            continue
-        if mass is not None:
-            masses.append(mass)
-    return fsum(masses) if masses else None
-
-
-def _earlier_runs_kg(context: StepContext) -> float:
-    """The charge inside sums over all runs: what earlier runs of this step put in."""
-    return fsum(mass for run in context.record.runs[:-1] for mass in _run_masses(run))
-
-
-def _run_masses(run: Run) -> list[float]:
-    found = []
-    for draw in run.sheet.draws.values():
-        try:
-            mass = draw_kg(draw)
-        except CoreError:
-            continue
-        if mass is not None:
-            found.append(mass)
-    return found
-
-
 def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> None:
-    if identified.plate.kind != "reach_in" and identified.plate.metering != "capillary":
+    critical = identified.plate.kind == "reach_in" or identified.plate.metering == "capillary"
+    if not critical and identified.plate.tolerance is None:
         return
     tolerance = identified.plate.tolerance.value if identified.plate.tolerance else context.profile.value("critical.tolerance")
     limit = tolerance * context.profile.value("critical.scale_share")
@@ -222,33 +152,11 @@ def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes
         notes.say(
             "critical.scale_share",
             "Stop",
-            "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes a scale of {limit} or finer.",
+            "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer.",
             context.profile.source("critical.scale_share"),
             value=Amount(sheet.scale_step.value, "mass"),
             limit=Amount(limit, "mass"),
             tolerance=Amount(tolerance, "mass"),
-        )
-
-
-def _judge_plan(plan: weigh_in.WeighInPlan, sources: list[weigh_in.Source], notes: Notes) -> None:
-    if plan.weigh_kg < 0 and not plan.short_kg:
-        notes.say(
-            "weigh_in.negative",
-            "Wait",
-            "More is inside than belongs there. Recover {value}.",
-            "total less what is inside",
-            value=Amount(-plan.weigh_kg, "mass"),
-        )
-    if plan.takes and plan.short_kg:
-        stays = fsum(source.heel_kg for source in sources)
-        behind = " {heel} stay behind as vapour." if stays else ""
-        notes.say(
-            "weigh_in.short",
-            "Stop",
-            f"The cylinder runs out {{value}} short.{behind} Have a second one of the same refrigerant at hand before the first is opened.",
-            "gross less tare, hose and what stays as vapour" if stays else "gross less tare and hose",
-            value=Amount(plan.short_kg, "mass"),
-            heel=Amount(stays, "mass"),
         )
 
 
@@ -260,7 +168,7 @@ def _judge_weighed(
     notes: Notes,
     context: StepContext,
 ) -> None:
-    wanted = plan.weigh_kg + _earlier_runs_kg(context)
+    wanted = plan.weigh_kg + earlier_runs_kg(context)
     _ask_end_slip(sheet, plan, notes, context)
     scale_limit = sheet.scale_step.value if sheet.scale_step else context.profile.value("scale.limit")
     tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)

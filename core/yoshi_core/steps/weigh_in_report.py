@@ -1,6 +1,7 @@
 """How Weigh in shows itself: figures with their why, marks, cautions, movements."""
 
 from collections.abc import Mapping
+from math import fsum
 
 from yoshi_core import cylinders, refrigerants, weigh_in
 from yoshi_core.charge import ChargeBuildUp
@@ -8,9 +9,11 @@ from yoshi_core.errors import CoreError
 from yoshi_core.model import Draw, Plate, WeighInSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
+from yoshi_core.stall import Stall
 from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Caution, Figure, Mark, Message, Movement, Term, Why
+from yoshi_core.weigh_in import WeighInPlan
 
 
 def draw_kg(draw: Draw) -> float | None:
@@ -27,21 +30,36 @@ def heel_of(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
     return cylinders.heel_kg(refrigerant, draw.water_capacity.value, profile.value("cylinder.heel_k"))
 
 
-def marks(plan: weigh_in.WeighInPlan | None) -> tuple[Mark, ...]:
-    if plan is None or not plan.takes or plan.takes[0].take_kg <= 0:
+def stays_in(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
+    """What is not drawn out of it in kg: as entered, else its heel; nothing where a school draws the last of it as vapour."""
+    if draw.residue is not None:
+        return draw.residue.value
+    single = bool(refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend)
+    if draw.contents == "recovered" and single and profile.choice("recovered.last") == "vapour":
+        return 0.0
+    return heel_of(draw, refrigerant, profile)
+
+
+def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, ...]:
+    """Readings of the scale at which to act, for the source drawn from next; where liquid stops by itself, as a band."""
+    take = plan.shown if plan else None
+    if plan is None or take is None or not take.weighed:
         return ()
-    take = plan.takes[0]
-    return (
-        Mark("start", "start", take.start_gross_kg, 0.0),
-        Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg),
-        Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg),
-    )
+    found = [Mark("start", "start", take.start_gross_kg, 0.0)]
+    before = fsum(t.given_kg or 0.0 for t in plan.takes if t is not take)
+    if stall is not None and not take.done and before < stall.low_kg and stall.low_kg - before < take.take_kg:
+        hose = take.start_gross_kg - take.take_kg - take.stop_gross_kg
+        at, low, high = (take.start_gross_kg - hose - (kg - before) for kg in (stall.kg, stall.high_kg, stall.low_kg))
+        found.append(Mark("stall", "stops by itself", at, at - take.start_gross_kg, max(low, take.stop_gross_kg), high))
+    found.append(Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg))
+    found.append(Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg))
+    return tuple(found)
 
 
 def figures(
     build_up: ChargeBuildUp | None,
     inside: float | None,
-    plan: weigh_in.WeighInPlan | None,
+    plan: WeighInPlan | None,
     sheet: WeighInSheet,
     total_inside: float | None,
     profile: Profile,
@@ -63,8 +81,8 @@ def figures(
             Why((weigh_terms,), (), "total from Identify", rule, school),
         )
     ]
-    if plan.takes and plan.takes[0].take_kg > 0:
-        take = plan.takes[0]
+    take = plan.shown
+    if take is not None and take.weighed:
         hose = value_of(sheet.draws[take.source_id].hose_loss) or 0.0
         terms = (
             Term("", Amount(take.start_gross_kg, "mass"), "scale reads now"),
@@ -77,10 +95,10 @@ def figures(
             counted=Amount(take.counted_stop_kg, "mass"),
         )
         draw = sheet.draws[take.source_id]
-        heel = heel_of(draw, refrigerant, profile)
+        heel = stays_in(draw, refrigerant, profile)
         spare = (
             headline(
-                "The cylinder gives {spare} more before it is out of liquid; {heel} stay in it as vapour.",
+                "The cylinder gives {spare} more before it is out of liquid; {heel} stay in it.",
                 spare=Amount(max(0.0, take.stop_gross_kg - (value_of(draw.tare) or 0.0) - heel), "mass"),
                 heel=Amount(heel, "mass"),
             )

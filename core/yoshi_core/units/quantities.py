@@ -83,6 +83,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("gauge_pressure", "Pa", "psig", "bar", _GAUGE, signed=True),
         Quantity("gauge_pressure_delta", "Pa", "psi", "kPa", (Unit("psi", PSI_PA, 1), Unit("kPa", 1000.0, 1))),
         Quantity("pressure", "Pa", "psia", "kPa", (Unit("psia", PSI_PA, 1), Unit("kPa", 1000.0, 1))),
+        Quantity("vacuum", "Pa", "inHg", "kPa", (Unit("inHg", INHG_PA, 1, 0.0, ("in hg", "inhg")), Unit("kPa", 1000.0, 1))),
         Quantity("temperature", "K", "°F", "°C", (_F, _C), signed=True),
         Quantity("temperature_delta", "K", "°F", "K", (_DF, _DK), signed=True),
         Quantity(
@@ -135,6 +136,27 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),
         Quantity("current", "A", "A", "A", (Unit("A", 1.0, 1, 0.0, ("amp", "amps", "ampere")),)),
+        Quantity(
+            "floor_area",
+            "m2",
+            "ft²",
+            "m²",
+            (Unit("ft²", FOOT_M**2, 0, 0.0, ("ft2", "sq ft", "sqft")), Unit("m²", 1.0, 1, 0.0, ("m2", "sqm"))),
+        ),
+        Quantity(
+            "room_volume",
+            "m3",
+            "ft³",
+            "m³",
+            (Unit("ft³", FOOT_M**3, 0, 0.0, ("ft3", "cu ft", "cf")), Unit("m³", 1.0, 1, 0.0, ("m3",))),
+        ),
+        Quantity(
+            "concentration",
+            "kg/m3",
+            "lb/1000 ft³",
+            "kg/m³",
+            (Unit("lb/1000 ft³", LB_KG / FOOT_M**3 / 1000.0, 1), Unit("kg/m³", 1.0, 3, 0.0, ("kg/m3",))),
+        ),
         Quantity(
             "volume",
             "m3",

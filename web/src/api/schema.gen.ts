@@ -2327,6 +2327,26 @@ export interface components {
             circuit_known?: boolean | null;
             /** the other circuit's charge */
             other_charge?: components["schemas"]["Entry"] | null;
+            /** indoor units */
+            indoor_units?: components["schemas"]["Entry"] | null;
+            /** charge for each, by the maker */
+            indoor_allowance?: components["schemas"]["Entry"] | null;
+            /** branch boxes */
+            branch_boxes?: components["schemas"]["Entry"] | null;
+            /** charge for each box, by the maker */
+            branch_allowance?: components["schemas"]["Entry"] | null;
+            /** the condenser floods in winter */
+            floods?: boolean | null;
+            /** winter flooding charge */
+            flooding_charge?: components["schemas"]["Entry"] | null;
+            /** volume of the condenser */
+            condenser_volume?: components["schemas"]["Entry"] | null;
+            /** smallest room, floor */
+            room_area?: components["schemas"]["Entry"] | null;
+            /** smallest room, volume */
+            room_volume?: components["schemas"]["Entry"] | null;
+            /** indoor unit hangs */
+            mounting?: ("floor" | "window" | "wall" | "ceiling") | null;
             /** line sets */
             lines?: {
                 [key: string]: components["schemas"]["LineSet"];
@@ -2899,12 +2919,20 @@ export interface components {
             inside?: components["schemas"]["Entry"] | null;
             /** scale reads in steps of */
             scale_step?: components["schemas"]["Entry"] | null;
+            /** volume of the system */
+            volume?: components["schemas"]["Entry"] | null;
+            /** coldest part of the system */
+            system_temperature?: components["schemas"]["Entry"] | null;
+            /** cylinder */
+            cylinder_temperature?: components["schemas"]["Entry"] | null;
+            /** water flows, or the tubes are drained */
+            water_safe?: boolean | null;
             /** cylinders */
             draws?: {
                 [key: string]: components["schemas"]["Draw"];
             };
         };
-        /** @description One cylinder on the scale: readings before and after. */
+        /** @description One cylinder or can on the scale: readings before and after, and what stays in it. */
         Draw: {
             /** cylinder */
             cylinder?: string | null;
@@ -2916,6 +2944,12 @@ export interface components {
             water_capacity?: components["schemas"]["Entry"] | null;
             /** lost in the hose */
             hose_loss?: components["schemas"]["Entry"] | null;
+            /** it holds */
+            contents?: ("new" | "recovered") | null;
+            /** net on its label */
+            label_net?: components["schemas"]["Entry"] | null;
+            /** stays in it */
+            residue?: components["schemas"]["Entry"] | null;
             /** scale reads after */
             gross_end?: components["schemas"]["Entry"] | null;
         };
@@ -3108,13 +3142,15 @@ export interface components {
             limit_kg: number;
             provenance: string;
         };
-        /** @description A reading of the scale at which to act: gross, and counted down from zero. */
+        /** @description A reading of the scale at which to act: gross, and counted down from zero; a range of gross readings where it is only expected. */
         Mark: {
             /** @enum {string} */
-            id: "start" | "slow" | "close";
+            id: "start" | "stall" | "slow" | "close";
             label: string;
             gross_kg: number;
             counted_kg: number;
+            low_kg: number | null;
+            high_kg: number | null;
         };
         /** @description A measured value against its allowed band, for drawing; all in the amount's SI unit. */
         Band: {

@@ -21,6 +21,8 @@ export function ScaleTape({
   const low = reading(close);
   const y = (kg: number) => 22 + ((high - kg) / (high - low)) * (height - 60);
   const slow = marks.find((m) => m.id === "slow");
+  const stall = marks.find((m) => m.id === "stall");
+  const shift = reading(start) - start.gross_kg;
   const ticks = rule(high, system, low).filter((tick) => tick.kg >= low);
   return (
     <svg
@@ -46,6 +48,25 @@ export function ScaleTape({
       <line x1="84" x2="84" y1={y(high)} y2={y(low)} stroke="var(--ink)" strokeWidth="1.2" />
       <rect x="103" y={y(high)} width="22" height={y(low) - y(high)} fill="var(--tint2)" />
       {slow && <rect x="103" y={y(reading(slow))} width="22" height={y(low) - y(reading(slow))} fill="var(--tint3)" />}
+      {stall?.high_kg != null && stall.low_kg != null && (
+        <g data-stall>
+          <rect
+            x="103"
+            y={y(stall.high_kg + shift)}
+            width="22"
+            height={Math.max(y(stall.low_kg + shift) - y(stall.high_kg + shift), 3)}
+            fill="none"
+            stroke="var(--wait)"
+            strokeDasharray="4 3"
+          />
+          <text x="132" y={y(stall.gross_kg + shift) - 3} fontSize="13" style={{ fill: "var(--wait)" }}>
+            stops by itself near
+          </text>
+          <text x="132" y={y(stall.gross_kg + shift) + 13} fontSize="14" style={{ fill: "var(--wait)" }}>
+            {show(stall.gross_kg + shift, "mass", system)}
+          </text>
+        </g>
+      )}
       {slow && (
         <>
           <line

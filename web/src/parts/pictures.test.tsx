@@ -22,9 +22,9 @@ const part = (id: string, kind: Part["kind"], kg: number): Part => ({
 });
 const PARTS = [part("plate", "plate", 4.0), part("line", "line", 0.5), part("drier", "part", 0.04)];
 const marks: Mark[] = [
-  { id: "start", label: "start", gross_kg: 14.246, counted_kg: 0 },
-  { id: "slow", label: "slow down", gross_kg: 9.955, counted_kg: -4.29 },
-  { id: "close", label: "close", gross_kg: 9.48, counted_kg: -4.766 },
+  { id: "start", label: "start", gross_kg: 14.246, counted_kg: 0, low_kg: null, high_kg: null },
+  { id: "slow", label: "slow down", gross_kg: 9.955, counted_kg: -4.29, low_kg: null, high_kg: null },
+  { id: "close", label: "close", gross_kg: 9.48, counted_kg: -4.766, low_kg: null, high_kg: null },
 ];
 const band = (side: "low" | "high", value: number, glide = 0): Band => ({
   id: side === "low" ? "superheat" : "subcooling",

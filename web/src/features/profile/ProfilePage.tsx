@@ -22,6 +22,8 @@ const GROUPS: [string, string[]][] = [
   ["Weighing", ["scale", "weigh_in", "cylinder", "critical", "glide"]],
   ["Proof", ["verify", "target"]],
   ["Trimming", ["trim"]],
+  ["Rooms", ["room"]],
+  ["Receivers", ["receiver"]],
   ["Instruments", ["instrument", "probe"]],
   ["The day's times", ["time"]],
 ];

@@ -104,9 +104,16 @@ describe("weigh in", () => {
     expect(screen.queryByRole("img", { name: /Scale from/ })).toBeNull();
     cleanup();
     const marks = [
-      { id: "start" as const, label: "start", gross_kg: 14.2, counted_kg: 0 },
-      { id: "slow" as const, label: "slow down", gross_kg: 9.95, counted_kg: -4.25 },
-      { id: "close" as const, label: "close the valve", gross_kg: 9.48, counted_kg: -4.72 },
+      { id: "start" as const, label: "start", gross_kg: 14.2, counted_kg: 0, low_kg: null, high_kg: null },
+      { id: "slow" as const, label: "slow down", gross_kg: 9.95, counted_kg: -4.25, low_kg: null, high_kg: null },
+      {
+        id: "close" as const,
+        label: "close the valve",
+        gross_kg: 9.48,
+        counted_kg: -4.72,
+        low_kg: null,
+        high_kg: null,
+      },
     ];
     show(
       jobView({}, {}, [weighing({ picture: { ...emptyPicture, parts: [], marks, bands: [], trims: [], notes: [] } })]),

@@ -1,12 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { refrigerantsQuery } from "../../../api/queries.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { nextKey } from "../../../parts/Readings.tsx";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "identify" as const;
 
 export function IdentifySheet() {
+  const rows = useRows(STEP, "lines", ["l1"]);
   return (
     <StepFrame
       step={STEP}
@@ -16,10 +18,12 @@ export function IdentifySheet() {
       <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(220px,1fr)]">
         <DataPlate />
         <div>
-          <Lines />
+          {rows.length < 2 && <Lines rows={rows} />}
+          <ByKind />
           <Parts />
         </div>
       </div>
+      {rows.length > 1 && <Lines rows={rows} />}
       <Pairing />
     </StepFrame>
   );
@@ -106,19 +110,82 @@ function Rivets() {
   );
 }
 
-function Lines() {
-  const rows = useRows(STEP, "lines", ["l1"]);
+function Lines({ rows }: { rows: string[] }) {
+  const many = rows.length > 1;
   return (
-    <fieldset>
+    <fieldset className={many ? "mt-4" : ""}>
       <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">Line set</legend>
       {rows.map((key) => (
-        <div key={key} className="grid grid-cols-2 gap-x-5">
+        <div key={key} className={`grid grid-cols-2 gap-x-5 ${many ? "lg:grid-cols-4" : ""}`}>
           <EntryField step={STEP} keys={["lines", key, "length"]} label="installed, one way" />
           <EntryField step={STEP} keys={["lines", key, "allowance"]} hint="else from tube size" />
           <EntryField step={STEP} keys={["lines", key, "liquid_od"]} hint="3/8 in or 9.52 mm" />
           <EntryField step={STEP} keys={["lines", key, "suction_od"]} />
         </div>
       ))}
+      <AnotherLine rows={rows} />
+    </fieldset>
+  );
+}
+
+function AnotherLine({ rows }: { rows: string[] }) {
+  const { answer, type } = useJob();
+  const closed = useIsClosed(STEP);
+  if (closed) return null;
+  return (
+    <button
+      type="button"
+      className="btn quiet"
+      onClick={() => type(pathOf(answer.job, STEP, ["lines", nextKey(rows, "l")]), {}, { ready: true })}
+    >
+      Another line
+    </button>
+  );
+}
+
+/** What only some kinds ask for: indoor units and boxes, winter flooding, the smallest room. */
+function ByKind() {
+  const { answer } = useJob();
+  const { data } = useQuery(refrigerantsQuery);
+  const read = (key: string) =>
+    at(answer.job, pathOf(answer.job, STEP, [key])) ?? at(answer.job, `/circuit/plate/${key}`);
+  const kind = String(read("kind") ?? "");
+  const found = data?.data.find((row) => row.name === read("refrigerant"));
+  const flammable = found ? /[23]L?$/.test(found.safety_class) : false;
+  const rooms = kind !== "vehicle" && (flammable || ["vrf", "ductless", "chiller"].includes(kind));
+  if (kind !== "vrf" && kind !== "receiver" && !rooms) return null;
+  return (
+    <fieldset className="mt-3">
+      <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
+        {rooms ? "Rooms and units" : "Winter"}
+      </legend>
+      {kind === "vrf" && (
+        <div className="grid grid-cols-2 gap-x-5">
+          <EntryField step={STEP} keys={["indoor_units"]} />
+          <EntryField step={STEP} keys={["indoor_allowance"]} hint="by the maker's table" />
+          <EntryField step={STEP} keys={["branch_boxes"]} hint="0 if there are none" />
+          <EntryField step={STEP} keys={["branch_allowance"]} hint="by the maker's table" />
+        </div>
+      )}
+      {kind === "receiver" && <YesNoField step={STEP} keys={["floods"]} />}
+      {kind === "receiver" && read("floods") === true && (
+        <div className="grid grid-cols-2 gap-x-5">
+          <EntryField step={STEP} keys={["flooding_charge"]} hint="by the maker's table" />
+          <EntryField step={STEP} keys={["condenser_volume"]} hint="else from its volume" />
+        </div>
+      )}
+      {rooms && (
+        <div className="grid grid-cols-2 gap-x-5">
+          {flammable ? (
+            <>
+              <EntryField step={STEP} keys={["room_area"]} hint="above what needs no room" />
+              <ChoiceField step={STEP} keys={["mounting"]} />
+            </>
+          ) : (
+            <EntryField step={STEP} keys={["room_volume"]} hint="a leak must stay breathable" />
+          )}
+        </div>
+      )}
     </fieldset>
   );
 }

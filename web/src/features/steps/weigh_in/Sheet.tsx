@@ -1,21 +1,25 @@
 import { useState } from "react";
 import type { Figure, StepResult } from "../../../api/types.ts";
 import { fill, show, showSpread } from "../../../format/quantity.ts";
-import { ChoiceField, EntryField, TextField } from "../../../parts/fields.tsx";
+import { ChoiceField, EntryField, YesNoField } from "../../../parts/fields.tsx";
+import { PlanList } from "../../../parts/PlanList.tsx";
+import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { Toggle } from "../../../ui/Toggle.tsx";
-import { at, pathOf, useJob, useRows, useStep } from "../../job/context.ts";
+import { at, pathOf, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
+import { Cylinders } from "./Cylinders.tsx";
 
 const STEP = "weigh_in" as const;
 const figureOf = (result: StepResult, id: string): Figure | undefined => result.figures.find((f) => f.id === id);
 
 export function WeighInSheet() {
-  const { answer } = useJob();
-  const [row] = useRows(STEP, "draws", ["d1"]);
-  const key = row ?? "d1";
-  const state = at(answer.job, pathOf(answer.job, STEP, ["system_state"]));
+  const { answer, system } = useJob();
+  const { picture } = useStep(STEP);
+  const read = (key: string) => at(answer.job, pathOf(answer.job, STEP, [key]));
+  const kind = at(answer.job, pathOf(answer.job, "identify", ["kind"])) ?? at(answer.job, "/circuit/plate/kind");
+  const state = read("system_state");
   return (
     <StepFrame
       step={STEP}
@@ -23,37 +27,33 @@ export function WeighInSheet() {
       done="It is in: go to Verify"
     >
       <ActOn />
-      <div className="mt-4 grid gap-x-8 md:grid-cols-2">
-        <fieldset>
-          <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
-            Before the valve is opened
-          </legend>
-          <div className="grid grid-cols-2 gap-x-5">
-            <ChoiceField step={STEP} keys={["system_state"]} className={state === "holding" ? "" : "col-span-2"} />
-            {(state === "holding" || state === "precharged") && <EntryField step={STEP} keys={["inside"]} />}
-            <TextField step={STEP} keys={["draws", key, "cylinder"]} hint="number or name on it" />
-            <EntryField step={STEP} keys={["draws", key, "gross_start"]} />
-            <EntryField step={STEP} keys={["draws", key, "tare"]} hint="stamped TW, or weighed empty" />
-            <EntryField step={STEP} keys={["draws", key, "hose_loss"]} hint="0 if the hose stays full" />
-          </div>
-        </fieldset>
-        <fieldset>
-          <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
-            When the valve is shut
-          </legend>
-          <div className="grid grid-cols-2 gap-x-5">
-            <EntryField
-              step={STEP}
-              keys={["draws", key, "gross_end"]}
-              hint="gross, cylinder still on"
-              className="col-span-2"
-            />
-            <EntryField step={STEP} keys={["scale_step"]} hint="½ oz on most" />
-            <EntryField step={STEP} keys={["draws", key, "water_capacity"]} hint="stamped WC, if known" />
-          </div>
-        </fieldset>
+      <PlanList rows={picture.plan} system={system} title="In this order" />
+      <Remarks notes={picture.notes} system={system} />
+      <div className="mt-4 grid grid-cols-2 gap-x-5 lg:grid-cols-4">
+        <ChoiceField step={STEP} keys={["system_state"]} className={state === "holding" ? "" : "col-span-2"} />
+        {(state === "holding" || state === "precharged") && <EntryField step={STEP} keys={["inside"]} />}
+        <EntryField step={STEP} keys={["scale_step"]} hint="½ oz on most" />
       </div>
+      {kind === "chiller" && <YesNoField step={STEP} keys={["water_safe"]} />}
+      <Cylinders />
+      {state === "empty" && <Today />}
     </StepFrame>
+  );
+}
+
+/** What the range in which liquid stops by itself hangs on. */
+function Today() {
+  return (
+    <fieldset className="mt-3">
+      <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">
+        Where it stops by itself today
+      </legend>
+      <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
+        <EntryField step={STEP} keys={["system_temperature"]} hint="where liquid would gather" />
+        <EntryField step={STEP} keys={["cylinder_temperature"]} hint="its pressure follows it" />
+        <EntryField step={STEP} keys={["volume"]} hint="else it is estimated" />
+      </div>
+    </fieldset>
   );
 }
 
