@@ -1,3 +1,3 @@
 """The rules and the computation of refrigerant charging: one function of a job document."""
 
-__version__ = "0.3.0"
+__version__ = "0.4.0"

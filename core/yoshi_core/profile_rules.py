@@ -59,6 +59,7 @@ RULES: dict[str, Rule] = {
             290.0,
             TRADE,
         ),
+        Rule("weigh_in.reaction", "a hand takes to shut the valve", "duration", 1.0, 0.0, 10.0, TRADE),
         Rule("weigh_in.slow_share", "throttle down for the last share of a draw", "fraction", 0.10, 0.0, 0.5, TRADE),
         Rule(
             "cylinder.fill",

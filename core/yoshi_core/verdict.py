@@ -141,6 +141,24 @@ class Mark:
 
 
 @dataclass(frozen=True)
+class ScaleAnchors:
+    """What a live scale is followed against, masses in kg: the draw, its first reading, what its hose keeps, what was in before it.
+
+    `reaction_s` is how long a hand takes to shut the valve, `off` that the unit stands still.
+    """
+
+    draw: str
+    start_kg: float
+    hose_kg: float
+    before_kg: float
+    total_kg: float
+    tare_kg: float
+    reaction_s: float
+    off: bool
+    marks: tuple[Mark, ...]
+
+
+@dataclass(frozen=True)
 class Band:
     """A measured value against its allowed band, for drawing; all in the amount's SI unit.
 
@@ -336,6 +354,7 @@ class Picture:
 
     parts: tuple[Part, ...] = ()
     marks: tuple[Mark, ...] = ()
+    scale: ScaleAnchors | None = None
     bands: tuple[Band, ...] = ()
     trims: tuple[TrimRow, ...] = ()
     notes: tuple[Message, ...] = ()

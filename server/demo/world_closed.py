@@ -169,6 +169,28 @@ JOBS: tuple[dict[str, Any], ...] = (
 # Jobs that simulated instruments feed while the server runs; each began so many minutes before.
 LIVE: tuple[dict[str, Any], ...] = (
     {
+        "kit": "weigh-in",
+        "back": 3.0,
+        "circuit": "DL-2",
+        "by": "orrin",
+        "title": "Live: detector lab, weighing in",
+        "stages": (
+            PROVEN,
+            "identify",
+            (
+                ("weigh_in", "system_state", "empty"),
+                ("weigh_in", "scale_step", "0.5 oz"),
+                ("weigh_in", "system_temperature", "76 °F"),
+                ("weigh_in", "cylinder_temperature", "76 °F"),
+                ("weigh_in", "draws/d1/cylinder", "spare"),
+                ("weigh_in", "draws/d1/gross_start", "31 lb 6.5 oz"),
+                ("weigh_in", "draws/d1/tare", "9 lb 0 oz"),
+                ("weigh_in", "draws/d1/water_capacity", "26 lb"),
+                ("weigh_in", "draws/d1/hose_loss", "0 oz"),
+            ),
+        ),
+    },
+    {
         "kit": "hold-tight",
         "back": 22.0,
         "circuit": "CR-1",

@@ -27,6 +27,7 @@ from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
 from yoshi_core import live
+from yoshi_server.scale import SCALE, Scales, anchors_of
 
 Scope = MutableMapping[str, Any]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
@@ -35,7 +36,7 @@ ROUND_S, APART_S = 0.2, 0.02
 BEAT_S, ASK_AGAIN_S = 15.0, 30.0
 BEAT = b": still here\n\n"
 QUEUE = 400
-RECENT = 64
+RECENT, CLOSEST_S = 80, 0.45
 HEADERS = [
     (b"content-type", b"text/event-stream; charset=utf-8"),
     (b"cache-control", b"no-store"),
@@ -63,6 +64,7 @@ class Hub:
         self.loop: asyncio.AbstractEventLoop | None = None
         self.news = asyncio.Event()
         self.watched: frozenset[int] = frozenset()
+        self.scales = Scales()
         self.recent: dict[tuple[int, str], deque[tuple[float, float]]] = defaultdict(lambda: deque(maxlen=RECENT))
 
     async def ask(self, work: Callable[..., Any], *args: Any) -> Any:
@@ -103,11 +105,17 @@ class Hub:
         by_job: dict[int, list[dict[str, Any]]] = defaultdict(list)
         for job_id, reading in found:
             by_job[job_id].append({**reading, "steady": self._steady(job_id, reading)})
+        weighing = {job: changes.get(job, 0) for job, rows in by_job.items() if any(r["channel"] == SCALE for r in rows)}
+        if stale := self.scales.stale(weighing):
+            self.scales.keep(await self.ask(anchors_of, stale))
+        followed = {job: event for job in weighing if (event := self._follow(job, by_job[job])) is not None}
         for watcher in tuple(self.watchers):
             news = [r for r in by_job.get(watcher.job_id, ()) if r["seq"] > watcher.seq]
             if news:
                 watcher.seq = news[-1]["seq"]
                 self._put(watcher, _event("readings", news, watcher.seq))
+                if watcher.job_id in followed:
+                    self._put(watcher, _event("scale", followed[watcher.job_id]))
             change = changes.get(watcher.job_id, watcher.change)
             if change != watcher.change:
                 watcher.change = change
@@ -117,8 +125,17 @@ class Hub:
         recent = self.recent[(job_id, reading["channel"])]
         second = datetime.fromisoformat(reading["at"]).timestamp()
         if not recent or second > recent[-1][0]:
+            if len(recent) > 1 and second - recent[-2][0] < CLOSEST_S:
+                recent.pop()
             recent.append((second, reading["value"]))
         return live.steadiness(tuple(recent), reading["limit"])
+
+    def _follow(self, job_id: int, news: list[dict[str, Any]]) -> dict[str, Any] | None:
+        """What the weigh-in's scale comes to, with the gauges where they are live."""
+        limit = next(r["limit"] for r in reversed(news) if r["channel"] == SCALE)
+        gauges = [self.recent.get((job_id, channel)) for channel in ("suction_pressure", "liquid_pressure")]
+        pressures = (gauges[0][-1][1], gauges[1][-1][1]) if gauges[0] and gauges[1] else None
+        return self.scales.follow(job_id, tuple(self.recent[(job_id, SCALE)]), limit, pressures)
 
     def _put(self, watcher: Watcher, event: bytes) -> None:
         """A browser that does not read fast enough loses its stream and comes back with the last number it had."""

@@ -25,6 +25,7 @@ export const emptyPicture: StepResult["picture"] = {
   cylinders: [],
   charts: [],
   plan: [],
+  scale: null,
 };
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {
@@ -83,6 +84,7 @@ export function jobView(
     link: "fine",
     since: null,
     live: {},
+    following: null,
     readAt: Date.now(),
     fromDevice: false,
     type: vi.fn(),

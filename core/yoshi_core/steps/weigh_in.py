@@ -14,7 +14,7 @@ from yoshi_core.steps.evacuate import Evacuated
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.steps.weigh_in_report import cautions, figures, marks, movements
+from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, marks, movements
 from yoshi_core.steps.weigh_in_sources import earlier_runs_kg, judge_label, judge_sources, plan_of, sources_of, weighed_of
 from yoshi_core.steps.weigh_in_stages import stages_of
 from yoshi_core.units.display import Amount
@@ -75,7 +75,12 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(context, identified.plate),
         movements=movements(context),
-        picture=Picture(marks=scale_marks, plan=stages.rows, notes=stages.notes),
+        picture=Picture(
+            marks=scale_marks,
+            scale=anchors(plan, sheet, scale_marks, (inside or 0.0) + earlier_kg, context.profile),
+            plan=stages.rows,
+            notes=stages.notes,
+        ),
     )
     plan_kg = build_up.total_kg if build_up else None
     return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))

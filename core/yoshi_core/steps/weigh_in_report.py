@@ -12,7 +12,7 @@ from yoshi_core.sheets import value_of
 from yoshi_core.stall import Stall
 from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, Figure, Mark, Message, Movement, Term, Why
+from yoshi_core.verdict import Caution, Figure, Mark, Message, Movement, ScaleAnchors, Term, Why
 from yoshi_core.weigh_in import WeighInPlan
 
 
@@ -54,6 +54,28 @@ def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, .
     found.append(Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg))
     found.append(Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg))
     return tuple(found)
+
+
+def anchors(
+    plan: WeighInPlan | None, sheet: WeighInSheet, scale_marks: tuple[Mark, ...], inside_kg: float, profile: Profile
+) -> ScaleAnchors | None:
+    """What the live scale is followed against; None until a source stands on it, and when all is in."""
+    take = plan.now if plan else None
+    if plan is None or take is None or not take.weighed or not scale_marks:
+        return None
+    draw = sheet.draws[take.source_id]
+    before = inside_kg + fsum(other.given_kg or 0.0 for other in plan.takes)
+    return ScaleAnchors(
+        take.source_id,
+        take.start_gross_kg,
+        value_of(draw.hose_loss) or 0.0,
+        before,
+        before + take.take_kg,
+        value_of(draw.tare) or 0.0,
+        profile.value("weigh_in.reaction"),
+        sheet.system_state == "empty",
+        scale_marks,
+    )
 
 
 def figures(

@@ -2,6 +2,7 @@
 
 import asyncio
 import json
+from datetime import timedelta
 from typing import Any
 
 import pytest
@@ -12,8 +13,10 @@ from accounts.models import Person, Shop
 from instruments.actions.ingest import ingest
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from instruments.models import Gateway
+from jobs.actions.change_job import save_changes
 from jobs.actions.create_job import create_job
 from jobs.models import Job
+from yoshi_core.patches import Change
 from yoshi_server import live
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -122,3 +125,38 @@ def test_nobody_else_may_watch(kit: tuple[Gateway, str]) -> None:
         return int((await browser.next())["status"])
 
     assert asyncio.run(watch()) == 401
+
+
+def test_a_weigh_ins_scale_is_followed_to_its_mark(orrin: Person, session: SessionStore) -> None:
+    gateway, _ = pair(begin_pairing(orrin).code, "kit", [{"key": "s", "channel": "scale", "unit": "lb", "limit": 0.03}])
+    code = create_job(orrin, "live-scale-key", "charge", "weigh", None)["code"]
+    put_on_job(orrin, gateway.pk, Job.objects.get(code=code).pk)
+    gateway.refresh_from_db()
+    plate = {"refrigerant": "R-410A", "factory_charge": "6 lb", "kind": "packaged", "metering": "txv"}
+    changes = [Change(f"/steps/identify/runs/0/sheet/{key}", None, value) for key, value in plate.items()]
+    draw = {"gross_start": "30 lb", "tare": "9 lb"}
+    changes += [Change("/steps/weigh_in/runs/0/sheet/system_state", None, "empty")]
+    changes += [Change(f"/steps/weigh_in/runs/0/sheet/draws/d1/{key}", None, value) for key, value in draw.items()]
+    save_changes(orrin, code, "live-scale-save", changes)
+    begun = timezone.now() - timedelta(seconds=20)
+
+    def weigh() -> None:
+        rows = [(n, 30.0 - 0.01 * n) for n in range(20)]
+        ingest(
+            gateway,
+            [{"instrument": "s", "value": lb, "unit": "lb", "at": (begun + timedelta(seconds=n)).isoformat()} for n, lb in rows],
+            None,
+        )
+
+    async def watch() -> dict[str, Any]:
+        browser = Browser(str(session.session_key), code)
+        await browser.until(b"retry")
+        await asyncio.to_thread(weigh)
+        body = await browser.until(b"event: scale")
+        await browser.leave()
+        return dict(json.loads(body.split(b"data: ")[1]))
+
+    said = asyncio.run(watch())
+    assert (said["state"], said["draw"], said["mark"]) == ("flowing", "d1", "slow")
+    assert said["inside_kg"] == pytest.approx(0.19 * 0.45359237, rel=0.02)
+    assert said["flow_kg_s"] == pytest.approx(0.01 * 0.45359237, rel=0.05)

@@ -3119,6 +3119,7 @@ export interface components {
         Picture: {
             parts: components["schemas"]["Part"][];
             marks: components["schemas"]["Mark"][];
+            scale: components["schemas"]["ScaleAnchors"] | null;
             bands: components["schemas"]["Band"][];
             trims: components["schemas"]["TrimRow"][];
             notes: components["schemas"]["Message"][];
@@ -3151,6 +3152,18 @@ export interface components {
             counted_kg: number;
             low_kg: number | null;
             high_kg: number | null;
+        };
+        /** @description What a live scale is followed against, masses in kg: the draw, its first reading, what its hose keeps, what was in before it. */
+        ScaleAnchors: {
+            draw: string;
+            start_kg: number;
+            hose_kg: number;
+            before_kg: number;
+            total_kg: number;
+            tare_kg: number;
+            reaction_s: number;
+            off: boolean;
+            marks: components["schemas"]["Mark"][];
         };
         /** @description A measured value against its allowed band, for drawing; all in the amount's SI unit. */
         Band: {

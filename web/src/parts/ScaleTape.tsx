@@ -8,11 +8,13 @@ export function ScaleTape({
   system,
   counted,
   height = 340,
+  reads = null,
 }: {
   marks: Mark[];
   system: System;
   counted: boolean;
   height?: number;
+  reads?: number | null;
 }) {
   const reading = (mark: Mark) => (counted ? mark.counted_kg : mark.gross_kg);
   const [start, close] = [marks.find((m) => m.id === "start"), marks.find((m) => m.id === "close")];
@@ -85,10 +87,26 @@ export function ScaleTape({
           </text>
         </>
       )}
+      {reads !== null && (
+        <Index y={y(Math.min(Math.max(reads + shift, low), high))} text={show(reads + shift, "mass", system)} />
+      )}
       <line x1="62" x2="270" y1={y(low)} y2={y(low)} stroke="var(--copper)" strokeWidth="2.5" />
       <text x="132" y={y(low) + 18} fontSize="15" fontWeight="640" style={{ fill: "var(--copper)" }}>
         close at {show(low, "mass", system)}
       </text>
     </svg>
+  );
+}
+
+/** What the scale reads now, moving along the tape. */
+function Index({ y, text }: { y: number; text: string }) {
+  return (
+    <g data-index>
+      <path d={`M0 ${y - 11}h88l10 11-10 11H0z`} fill="var(--ink)" />
+      <line x1="84" x2="126" y1={y} y2={y} stroke="var(--ink)" strokeWidth="2" />
+      <text x="6" y={y + 5} fontSize="13" fontWeight="600" style={{ fill: "var(--sheet)" }}>
+        {text}
+      </text>
+    </g>
   );
 }

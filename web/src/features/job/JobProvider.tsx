@@ -28,7 +28,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     return () => outbox.stop();
   }, [outbox]);
   useIdleSending(outbox, drafts);
-  const values = useLive(code);
+  const { values, following } = useLive(code);
   const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
 
   useEffect(() => {
@@ -56,6 +56,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     link,
     since,
     live: values,
+    following,
     readAt: kept.at,
     fromDevice: kept.fromDevice || link === "offline",
     type: (path, value, options) => {

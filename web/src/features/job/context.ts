@@ -2,7 +2,7 @@ import { createContext, useContext } from "react";
 import type { StepName } from "../../api/fields.ts";
 import type { Echo, Findings, JobState, Problem, StepResult, System } from "../../api/types.ts";
 import type { Draft, Link } from "../../outbox/outbox.ts";
-import type { LiveValues } from "./live.ts";
+import type { Following, LiveValues } from "./live.ts";
 
 export type JobView = {
   answer: JobState;
@@ -14,6 +14,7 @@ export type JobView = {
   link: Link;
   since: number | null;
   live: LiveValues;
+  following: Following | null;
   readAt: number;
   fromDevice: boolean;
   type: (path: string, value: unknown, options?: { ready?: boolean; force?: boolean }) => void;

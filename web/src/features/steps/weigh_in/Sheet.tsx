@@ -7,9 +7,11 @@ import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { Toggle } from "../../../ui/Toggle.tsx";
+import { useNow } from "../../../ui/useNow.ts";
 import { at, pathOf, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Cylinders } from "./Cylinders.tsx";
+import { FollowScale, isSilent } from "./Following.tsx";
 
 const STEP = "weigh_in" as const;
 const figureOf = (result: StepResult, id: string): Figure | undefined => result.figures.find((f) => f.id === id);
@@ -26,7 +28,7 @@ export function WeighInSheet() {
       sub="Cylinder on the scale, hose purged, system under vacuum and isolated."
       done="It is in: go to Verify"
     >
-      <ActOn />
+      <Head />
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Remarks notes={picture.notes} system={system} />
       <div className="mt-4 grid grid-cols-2 gap-x-5 lg:grid-cols-4">
@@ -39,6 +41,15 @@ export function WeighInSheet() {
       {state === "empty" && <Today />}
     </StepFrame>
   );
+}
+
+/** The live scale where one posts for the draw at hand, else the mark to act on. */
+function Head() {
+  const { following, live } = useJob();
+  const { picture } = useStep(STEP);
+  const now = useNow(2000);
+  if (!following || !live.scale || !picture.scale || picture.scale.draw !== following.draw) return <ActOn />;
+  return <FollowScale following={following} silent={isSilent(live.scale.received, now)} />;
 }
 
 /** What the range in which liquid stops by itself hangs on. */

@@ -8,7 +8,7 @@ import { useJob, useStep } from "../../job/context.ts";
 
 /** The build-up in short, and the scale from start to stop. */
 export function WeighInSide() {
-  const { system } = useJob();
+  const { system, following } = useJob();
   const identify = useStep("identify");
   const { picture } = useStep("weigh_in");
   const [counted, setCounted] = useState("gross");
@@ -24,7 +24,12 @@ export function WeighInSide() {
       )}
       {picture.marks.length > 0 && (
         <div className="mt-4">
-          <ScaleTape marks={picture.marks} system={system} counted={counted === "counted"} />
+          <ScaleTape
+            marks={picture.marks}
+            system={system}
+            counted={counted === "counted"}
+            reads={following && picture.scale?.draw === following.draw ? following.gross_kg : null}
+          />
           <Toggle
             label="Tape shows"
             value={counted}

@@ -1,0 +1,112 @@
+"""A weigh-in followed on a live scale: two cylinders, a knock, a silent scale, the cue before the mark, closed within the lead."""
+
+import json
+import urllib.request
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from accounts.models import Person
+from demo.management.commands.load_demo import make_job
+from demo.world import PROVEN
+from e2e.acts import verdict
+from instruments.actions.pair import begin_pairing, pair, put_on_job
+from jobs.models import Job
+from systems.models import Circuit
+
+DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844, "dark": True}
+WEIGH = (
+    ("weigh_in", "system_state", "empty"),
+    ("weigh_in", "scale_step", "0.5 oz"),
+    ("weigh_in", "draws/d1/cylinder", "one"),
+    ("weigh_in", "draws/d1/gross_start", "12 lb 0 oz"),
+    ("weigh_in", "draws/d1/tare", "9 lb 0 oz"),
+    ("weigh_in", "draws/d1/hose_loss", "0 oz"),
+    ("weigh_in", "draws/d2/cylinder", "two"),
+    ("weigh_in", "draws/d2/gross_start", "30 lb 0 oz"),
+    ("weigh_in", "draws/d2/tare", "9 lb 0 oz"),
+    ("weigh_in", "draws/d2/hose_loss", "0 oz"),
+)
+
+
+class Scale:
+    """A scale on the job, that posts what it is told for the last seconds."""
+
+    def __init__(self, address: str, code: str) -> None:
+        orrin = Person.objects.get(username="orrin")
+        gateway, self.token = pair(begin_pairing(orrin).code, "scale", [{"key": "s", "channel": "scale", "unit": "lb", "limit": 0.03}])
+        put_on_job(orrin, gateway.pk, Job.objects.get(code=code).pk)
+        self.address, self.last = address, datetime.now(UTC) - timedelta(minutes=5)
+
+    def reads(self, first_lb: float, last_lb: float, seconds: int) -> None:
+        """A straight course, a reading a second, right after what was posted before; never ahead of the clock."""
+        begun = self.last
+        rows = []
+        for n in range(seconds + 1):
+            self.last = min(begun + timedelta(seconds=n + 1), datetime.now(UTC))
+            pounds = first_lb + (last_lb - first_lb) * n / max(seconds, 1)
+            rows.append({"instrument": "s", "value": round(pounds * 32) / 32, "unit": "lb", "at": self.last.isoformat()})
+        body = json.dumps({"readings": rows}).encode()
+        headers = {"Content-Type": "application/json", "Authorization": f"Bearer {self.token}"}
+        with urllib.request.urlopen(urllib.request.Request(f"{self.address}/api/gateway/readings", body, headers), timeout=20) as answer:
+            assert json.loads(answer.read())["refused_count"] == 0
+
+
+def state(page: Page, name: str) -> Any:
+    found = page.locator("[data-following]")
+    expect(found).to_have_attribute("data-following", name)
+    return found
+
+
+@pytest.mark.parametrize("screen", [DESK, PHONE], ids=["desk", "phone-dark"])
+def test_two_cylinders_to_the_mark(open_page: Any, address: str, screen: dict[str, Any]) -> None:
+    code = make_job(
+        Person.objects.get(username="orrin"),
+        Circuit.objects.get(code="DL-2"),
+        {"title": "Weighed live", "stages": (PROVEN, "identify", WEIGH)},
+        "e2e-weigh-live",
+    )
+    page = open_page(**screen)
+    page.goto(f"/job/{code}/weigh_in")
+    verdict(page, "Open")
+    scale = Scale(address, code)
+    scale.reads(12.0, 12.0, 12)
+    expect(state(page, "ready")).to_contain_text("Open the valve")
+    scale.reads(12.0, 10.8, 30)
+    expect(state(page, "flowing")).to_contain_text("1 lb 3")
+    expect(state(page, "flowing")).to_contain_text("a minute")
+
+    scale.reads(12.4, 12.4, 8)
+    expect(state(page, "jumped")).to_contain_text("fresh reading")
+    scale.reads(10.75, 9.8, 30)
+    state(page, "flowing")
+    page.get_by_role("button", name="Valve is shut").click()
+    expect(page.get_by_text("close at 24 lb 11").first).to_be_visible()
+    scale.reads(9.8, 9.8, 3)
+    expect(state(page, "mount")).to_contain_text("this cylinder read 30 lb")
+
+    scale.reads(30.0, 30.0, 12)
+    expect(state(page, "ready")).to_contain_text("2 lb 3")
+    scale.reads(30.0, 27.0, 60)
+    state(page, "flowing")
+    expect(page.get_by_text("has not posted")).to_have_count(0)
+    expect(page.get_by_text("has not posted")).to_be_visible(timeout=15_000)
+
+    scale.reads(27.0, 25.0, 40)
+    cue = page.get_by_test_id("cue")
+    expect(cue).to_contain_text("close at 24 lb 11")
+    cue.click()
+    expect(cue).to_have_count(0)
+    scale.reads(24.95, 24.72, 4)
+    expect(cue).to_contain_text("Close the valve now")
+    cue.click()
+    scale.reads(24.7, 24.7, 10)
+    page.get_by_role("button", name="Valve is shut").click()
+    verdict(page, "Holds")
+    page.get_by_role("button", name="It is in: go to Verify").click()
+    page.get_by_role("heading", name="Verify").wait_for()
+    document = Job.objects.get(code=code).document
+    charged = sum(row["movement"]["mass_kg"] for row in document["ledger"] if row["movement"]["kind"] == "charge")
+    assert charged == pytest.approx(7.5 * 0.45359237, abs=0.02)
