@@ -304,7 +304,7 @@ export function YesNoField(props: Props & { yes?: string; no?: string }) {
       <span aria-hidden="true" className="text-[15px]">
         {props.label ?? facts.label}
       </span>
-      <span className="inline-flex overflow-hidden rounded-[4px] border-[1.3px] border-[var(--edge)]">
+      <span className="inline-flex shrink-0 overflow-hidden rounded-[4px] border-[1.3px] border-[var(--edge)]">
         {[true, false].map((choice) => (
           <label
             key={String(choice)}
