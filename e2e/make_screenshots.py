@@ -8,6 +8,7 @@ from django.core.management import call_command
 from playwright.sync_api import Page
 
 from e2e.acts import enter, fill_running, verdict
+from e2e.test_weigh_live import Scale, made_to_weigh
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
@@ -18,11 +19,10 @@ def shoot(page: Page, name: str) -> None:
     page.screenshot(path=PICTURES / f"{name}.png")
 
 
-def test_pictures_of_the_main_views(open_page: Any, tmp_path: Path) -> None:
+def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path) -> None:
     PICTURES.mkdir(exist_ok=True)
     call_command("live_demo", str(tmp_path / "kits.json"))
     page = open_page("orrin")
-    shoot(page, "today")
     page.get_by_text("The day", exact=True).click()
     page.get_by_label("the van leaves at").fill((datetime.now() + timedelta(hours=4)).strftime("%H:%M"))
     page.get_by_test_id("day").wait_for()
@@ -39,6 +39,24 @@ def test_pictures_of_the_main_views(open_page: Any, tmp_path: Path) -> None:
         page.get_by_text(title).click()
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         shoot(page, name)
+    page.goto("/")
+    page.get_by_text("Live: detector lab under vacuum").click()
+    page.get_by_role("heading", name="Evacuate", exact=True).wait_for()
+    page.goto(page.url.rsplit("/", 1)[0] + "/log")
+    decay = Scale(address, page.url.split("/")[-2], "vacuum", "micron")
+    decay.reads(9000.0, 650.0, 60)
+    decay.reads(640.0, 320.0, 120)
+    decay.reads(330.0, 900.0, 60)
+    page.reload()
+    page.locator(".long-log canvas").wait_for()
+    shoot(page, "log")
+    weighed = made_to_weigh("picture-weigh")
+    scale = Scale(address, weighed, back_s=72.0)
+    page.goto(f"/job/{weighed}/weigh_in")
+    scale.reads(12.0, 12.0, 12)
+    scale.reads(12.0, 10.4, 60)
+    page.locator('[data-following="flowing"]').wait_for()
+    shoot(page, "weigh-in")
     page.goto("/instruments")
     page.get_by_role("heading", name="Kit 3: a running unit").wait_for()
     shoot(page, "instruments")
@@ -52,7 +70,6 @@ def test_pictures_of_the_main_views(open_page: Any, tmp_path: Path) -> None:
     page.goto("/")
     page.get_by_text("Control room, circuit 1", exact=True).click()
     page.get_by_role("heading", name="Weigh in").wait_for()
-    shoot(page, "weigh-in")
     job = page.url.rsplit("/", 1)[0]
     page.goto(f"{job}/identify")
     page.get_by_role("heading", name="Identify").wait_for()

@@ -32,26 +32,38 @@ WEIGH = (
 
 
 class Scale:
-    """A scale on the job, that posts what it is told for the last seconds."""
+    """A scale on the job, or another instrument, that posts what it is told for the last minutes."""
 
-    def __init__(self, address: str, code: str) -> None:
+    def __init__(self, address: str, code: str, channel: str = "scale", unit: str = "lb", back_s: float = 300.0) -> None:
         orrin = Person.objects.get(username="orrin")
-        gateway, self.token = pair(begin_pairing(orrin).code, "scale", [{"key": "s", "channel": "scale", "unit": "lb", "limit": 0.03}])
+        limit = {"limit": 0.03} if channel == "scale" else {}
+        gateway, self.token = pair(begin_pairing(orrin).code, channel, [{"key": "s", "channel": channel, "unit": unit, **limit}])
+        self.unit, self.step = unit, 32 if channel == "scale" else 1
         put_on_job(orrin, gateway.pk, Job.objects.get(code=code).pk)
-        self.address, self.last = address, datetime.now(UTC) - timedelta(minutes=5)
+        self.address, self.last = address, datetime.now(UTC) - timedelta(seconds=back_s)
 
-    def reads(self, first_lb: float, last_lb: float, seconds: int) -> None:
+    def reads(self, first: float, last: float, seconds: int) -> None:
         """A straight course, a reading a second, right after what was posted before; never ahead of the clock."""
         begun = self.last
         rows = []
         for n in range(seconds + 1):
             self.last = min(begun + timedelta(seconds=n + 1), datetime.now(UTC))
-            pounds = first_lb + (last_lb - first_lb) * n / max(seconds, 1)
-            rows.append({"instrument": "s", "value": round(pounds * 32) / 32, "unit": "lb", "at": self.last.isoformat()})
+            value = first + (last - first) * n / max(seconds, 1)
+            rows.append({"instrument": "s", "value": round(value * self.step) / self.step, "unit": self.unit, "at": self.last.isoformat()})
         body = json.dumps({"readings": rows}).encode()
         headers = {"Content-Type": "application/json", "Authorization": f"Bearer {self.token}"}
         with urllib.request.urlopen(urllib.request.Request(f"{self.address}/api/gateway/readings", body, headers), timeout=20) as answer:
             assert json.loads(answer.read())["refused_count"] == 0
+
+
+def made_to_weigh(key: str) -> str:
+    """A job that stands at its weigh-in, two cylinders written down."""
+    return make_job(
+        Person.objects.get(username="orrin"),
+        Circuit.objects.get(code="DL-2"),
+        {"title": "Weighed live", "stages": (PROVEN, "identify", WEIGH)},
+        key,
+    )
 
 
 def state(page: Page, name: str) -> Any:
@@ -62,12 +74,7 @@ def state(page: Page, name: str) -> Any:
 
 @pytest.mark.parametrize("screen", [DESK, PHONE], ids=["desk", "phone-dark"])
 def test_two_cylinders_to_the_mark(open_page: Any, address: str, screen: dict[str, Any]) -> None:
-    code = make_job(
-        Person.objects.get(username="orrin"),
-        Circuit.objects.get(code="DL-2"),
-        {"title": "Weighed live", "stages": (PROVEN, "identify", WEIGH)},
-        "e2e-weigh-live",
-    )
+    code = made_to_weigh("e2e-weigh-live")
     page = open_page(**screen)
     page.goto(f"/job/{code}/weigh_in")
     verdict(page, "Open")

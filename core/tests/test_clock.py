@@ -44,6 +44,18 @@ def test_settled_steps_are_not_done_again() -> None:
     assert [t.id for t in found.tasks][:2] == ["identify", "fill"]
 
 
+def test_a_repair_under_way_may_not_be_left_and_one_not_begun_stands_as_it_was() -> None:
+    settled = ("as_found", "leak_search", "recover")
+    open_now = left_out(job(UNIT, kind="service", sheets={"repair": {"joining": "brazed"}}), *settled)
+    open_now = closing.close_step(open_now, Profile(), "identify", "orrin", NOW)
+    [left] = schedule.plan([tasks(open_now)], 60.0).left
+    assert (left.state, left.how) == ("unsafe", "")
+    untouched = left_out(job(UNIT, kind="service"), *settled)
+    untouched = closing.close_step(untouched, Profile(), "identify", "orrin", NOW)
+    [left] = schedule.plan([tasks(untouched)], 60.0).left
+    assert (left.state, left.how) == ("safe", clock.NOT_OPENED)
+
+
 def test_a_hold_that_runs_comes_first_with_what_is_left_of_it() -> None:
     sheet = hold_sheet([(15, 300.0, 70), (20, 300.0, 70)], NOW - timedelta(minutes=20))
     sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": sheet}

@@ -9,7 +9,7 @@ from CoolProp.CoolProp import PropsSI
 from tests.make import findings, kelvin, oz
 from tests.make_closed import rules, said
 from tests.test_reference_worked_cases import cases
-from yoshi_core import line_set, refrigerants, room_limits, stall, volumes
+from yoshi_core import charge, line_set, refrigerants, room_limits, stall, volumes
 from yoshi_core.errors import OutOfRange
 from yoshi_core.job import Findings
 from yoshi_core.model import Plate
@@ -318,3 +318,28 @@ def test_a_precharged_unit_is_opened_liquid_first_or_suction_first_by_school() -
 
 def test_volumes_by_kind_stay_as_they_were() -> None:
     assert volumes.of(Plate(kind="split"), None).band == volumes.UNKNOWN_BAND
+
+
+class TestWhatMakesThePlusMinus:
+    PLATE = {"refrigerant": "R-410A", "kind": "split", "metering": "txv", "factory_charge": "9 lb 4 oz", "included_length": "25 ft"}
+
+    def said(self, **line: str) -> tuple[str, ...]:
+        figure = planned({**self.PLATE, "lines": {"l1": {"length": "55 ft", **line}}}).step("identify").figure("total")
+        assert figure is not None
+        return tuple(note.show() for note in figure.why.notes)
+
+    def test_the_largest_is_named_with_what_shrinks_it_and_what_would_be_left(self) -> None:
+        by_size = self.said(liquid_od="3/8 in", suction_od="7/8 in")
+        assert any("Most of it is the line allowance" in text and "maker's allowance" in text for text in by_size)
+        by_maker = self.said(allowance="0.6 oz/ft")
+        assert any("line allowance 1.5 oz, line length 1.2 oz, plate 0.5 oz, scale 0.5 oz" in text for text in by_maker)
+        assert any("would be left" in text for text in by_maker)
+
+    def test_what_is_left_without_it_is_the_rest_of_the_squares(self) -> None:
+        build_up = charge.total_charge(
+            charge.Nameplate(4.0, 0.03, 5.0), [charge.LineRun("l1", 10.0, 0.05, 1.0, 0.001)], scale_limit_kg=0.04
+        )
+        largest, *rest = build_up.limits()
+        assert (largest.kind, largest.kg) == ("length", pytest.approx(0.05))
+        left = sum(limit.kg**2 for limit in rest) ** 0.5 / 3**0.5
+        assert build_up.without(largest) == pytest.approx(left)

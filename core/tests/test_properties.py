@@ -3,14 +3,17 @@
 import math
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests.make import findings
 from yoshi_core import charge, cylinders, line_set, readings, refrigerants, saturation, targets, trim, vapor, weigh_in
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.job import Findings
 from yoshi_core.profile import Profile
 from yoshi_core.refrigerants.tables import table
 from yoshi_core.tubing import WALLS_M
+from yoshi_core.units.quantities import LB_KG, OZ_KG
 
 NAMES = st.sampled_from(refrigerants.names())
 KG = st.floats(0.01, 200)
@@ -204,3 +207,99 @@ def test_a_cylinder_is_never_filled_past_four_fifths_of_its_volume(name: str, ca
 def test_a_cylinder_without_capacity_is_refused(capacity: float) -> None:
     with pytest.raises(OutOfRange):
         cylinders.fill_limit_kg("R-32", capacity)
+
+
+KINDS = {
+    "split": {"included_length": "10 m", "lines": {"l1": {"length": "20 m", "allowance": "0.05 kg/m"}}, "metering": "txv"},
+    "heat_pump": {"included_length": "5 m", "lines": {"l1": {"length": "9 m", "liquid_od": "3/8 in", "suction_od": "3/4 in"}}, "metering": "orifice"},
+    "packaged": {"metering": "txv"},
+    "ductless": {"included_length": "7.5 m", "lines": {"l1": {"length": "12 m", "allowance": "0.02 kg/m"}}, "metering": "eev"},
+    "vrf": {"lines": {"l1": {"length": "34 m", "liquid_od": "15.88 mm"}}, "indoor_units": "5", "indoor_allowance": "0.4 kg", "metering": "eev"},
+    "receiver": {"included_length": "3 m", "lines": {"l1": {"length": "8 m", "allowance": "0.1 kg/m"}}, "floods": True, "condenser_volume": "6 L",
+                 "metering": "txv"},
+    "reach_in": {"metering": "capillary", "tolerance": "3 g"},
+    "vehicle": {"metering": "txv", "tolerance": "25 g"},
+    "chiller": {"metering": "eev"},
+}  # fmt: skip
+
+
+def kind_job(kind: str, charge_kg: float, draws: dict[str, dict[str, str]], unit: str = "kg", length_times: float = 1.0) -> Findings:
+    """A job of a kind, its figures written in one unit of mass or another."""
+    plate = {"refrigerant": "R-410A", "kind": kind, "factory_charge": written(charge_kg, unit), "altitude": "0 m", **KINDS[kind]}
+    if length_times != 1.0 and "lines" in plate:
+        lines = plate["lines"]
+        plate["lines"] = {k: {**row, "length": f"{float(row['length'].split()[0]) * length_times:.4f} m"} for k, row in lines.items()}
+    weigh = {"system_state": "empty", "draws": draws}
+    return findings(plate, weigh)
+
+
+def written(kg: float, unit: str) -> str:
+    if unit == "lb oz":
+        pounds = int(kg / LB_KG)
+        return f"{pounds} lb {(kg / LB_KG - pounds) * 16:.9f} oz"
+    return f"{kg / {'kg': 1.0, 'g': 1e-3, 'lb': LB_KG, 'oz': OZ_KG}[unit]:.9f} {unit}"
+
+
+SOME = st.tuples(st.floats(0.2, 30), st.floats(1, 10), st.floats(0.0, 0.05), st.floats(0.0, 1.0))
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from(sorted(KINDS)), st.floats(0.3, 40), st.lists(SOME, min_size=1, max_size=4))
+def test_of_every_kind_mass_is_conserved_from_sources_to_ledger(
+    kind: str, charge_kg: float, sources: list[tuple[float, float, float, float]]
+) -> None:
+    draws = {}
+    for n, (net, tare, hose, share) in enumerate(sources, 1):
+        end = tare + net - max(share * net, 2 * hose)
+        draws[f"d{n}"] = {
+            "gross_start": written(tare + net, "kg"), "tare": written(tare, "kg"), "hose_loss": written(hose, "kg"),
+            "gross_end": written(max(end, tare), "kg"),
+        }  # fmt: skip
+    result = kind_job(kind, charge_kg, draws).step("weigh_in")
+    left = math.fsum(tare + net - float(draws[f"d{n}"]["gross_end"].split()[0]) for n, (net, tare, _, _) in enumerate(sources, 1))
+    moved = math.fsum(m.mass_kg for m in result.movements)
+    inside = result.figure("inside")
+    if not result.problems and inside is not None:
+        assert moved == pytest.approx(left, abs=1e-6)
+        assert inside.amount.value == pytest.approx(math.fsum(m.mass_kg for m in result.movements if m.kind == "charge"), abs=1e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from(sorted(KINDS)), st.floats(0.3, 40), st.sampled_from(["g", "lb", "oz", "lb oz"]), SOME)
+def test_of_every_kind_the_plan_is_the_same_in_any_unit(
+    kind: str, charge_kg: float, unit: str, source: tuple[float, float, float, float]
+) -> None:
+    net, tare, hose, _ = source
+
+    def figures(symbol: str) -> dict[str, float]:
+        draw = {"gross_start": written(tare + net, symbol), "tare": written(tare, symbol), "hose_loss": written(hose, symbol)}
+        found = kind_job(kind, charge_kg, {"d1": draw}, symbol)
+        steps = (found.step("identify"), found.step("weigh_in"))
+        return {f.id: f.amount.value for step in steps for f in step.figures} | {m.id: m.gross_kg for m in steps[1].picture.marks}
+
+    one, other = figures("kg"), figures(unit)
+    assert one.keys() == other.keys()
+    for key, value in one.items():
+        assert other[key] == pytest.approx(value, rel=1e-6, abs=1e-7), key
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from(sorted(KINDS)), st.floats(0.3, 40), st.floats(1.0, 3.0), SOME)
+def test_of_every_kind_more_line_is_never_less_charge_and_no_mark_is_under_tare_and_heel(
+    kind: str, charge_kg: float, times: float, source: tuple[float, float, float, float]
+) -> None:
+    net, tare, hose, share = source
+    residue = share * net
+    draw = {
+        "gross_start": written(tare + net, "kg"),
+        "tare": written(tare, "kg"),
+        "hose_loss": written(hose, "kg"),
+        "residue": written(residue, "kg"),
+    }
+    one, longer = kind_job(kind, charge_kg, {"d1": draw}), kind_job(kind, charge_kg, {"d1": draw}, length_times=times)
+    totals = [found.step("identify").figure("total") for found in (one, longer)]
+    assert totals[0] is not None
+    assert totals[1] is not None
+    assert totals[1].amount.value >= totals[0].amount.value - 1e-9
+    for mark in longer.step("weigh_in").picture.marks:
+        assert mark.gross_kg >= tare + min(residue, net) - 1e-6

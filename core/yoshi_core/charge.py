@@ -55,12 +55,37 @@ class BuildUpPart:
 
 @dataclass(frozen=True)
 class ChargeBuildUp:
-    """The total in kg, its standard uncertainty in kg, its parts, and the length in m beyond the plate's."""
+    """The total in kg, its standard uncertainty in kg, its parts, the length in m beyond the plate's, and the scale's own limit in kg."""
 
     total_kg: float
     uncertainty_kg: float
     parts: tuple[BuildUpPart, ...]
     extra_length_m: float
+    scale_limit_kg: float = 0.0
+
+    def limits(self) -> tuple["Limit", ...]:
+        """What makes the ±, the largest first; nothing that adds nothing."""
+        found = [Limit(part.id, LIMITS[part.kind][n], part.label, limit) for part in self.parts for n, limit in enumerate(part.limits_kg)]
+        found.append(Limit("scale", "scale", "scale", self.scale_limit_kg))
+        return tuple(sorted((limit for limit in found if limit.kg > 0.0), key=lambda limit: -limit.kg))
+
+    def without(self, limit: "Limit") -> float:
+        """The standard uncertainty in kg that would be left without one of them."""
+        return sqrt(max(self.uncertainty_kg**2 - (limit.kg * LIMIT_TO_STANDARD) ** 2, 0.0))
+
+
+LimitKind = Literal["plate", "length", "allowance", "part", "scale"]
+LIMITS: dict[str, tuple[LimitKind, ...]] = {"plate": ("plate",), "line": ("length", "allowance"), "part": ("part",)}
+
+
+@dataclass(frozen=True)
+class Limit:
+    """One thing that makes the ± of a total: which piece of it, what about it, and how much in kg."""
+
+    part: str
+    kind: LimitKind
+    label: str
+    kg: float
 
 
 def total_charge(
@@ -99,4 +124,4 @@ def total_charge(
         raise OutOfRange(f"Lines and parts take the total to {total:.3f} kg; it must be above zero.", value=total)
     squares = [(limit * LIMIT_TO_STANDARD) ** 2 for part in parts for limit in part.limits_kg]
     squares.append((scale_limit_kg * LIMIT_TO_STANDARD) ** 2)
-    return ChargeBuildUp(total, sqrt(fsum(squares)), tuple(parts), extra_total)
+    return ChargeBuildUp(total, sqrt(fsum(squares)), tuple(parts), extra_total, scale_limit_kg)

@@ -72,6 +72,8 @@ def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, pers
             if result.state == "closed" and not found:
                 begun, stands = True, LEFT_AFTER.get(step, stands)
             continue
+        if not found and step == "repair" and _under_way(job, step):
+            begun, stands = True, LEFT_AFTER[step]
         more, runs = _step_tasks(step, result, job, profile, now, known or {})
         running = running or (runs and not found)
         found += more
@@ -79,6 +81,12 @@ def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, pers
         stands = found[0].safe_during
     tasks = tuple(replace(task, short=SHORT.get(task.id, "")) for task in found)
     return JobTasks(job.id, person, tasks, 0.0, running, begun or running, stands)
+
+
+def _under_way(job: Job, step: str) -> bool:
+    """Whether anything was written down of a step: then what it opens is open."""
+    record = job.steps.get(step)
+    return record is not None and bool(record.runs)
 
 
 def _time(step: str, job: Job, profile: Profile, known: Known) -> float:

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet, RepairSheet
-from yoshi_core.field_sheets import MODES, AsFoundSheet, LeakSearchSheet, RecoverSheet
+from yoshi_core.field_sheets import GLASS, MODES, AsFoundSheet, Glass, LeakSearchSheet, RecoverSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, Facts
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
@@ -202,6 +202,17 @@ class VerifyReading:
         Entry | None, Facts("temperature", "return wet bulb", (243.15, 323.15), (277.15, 303.15), source="measured")
     ] = None
     outdoor: Annotated[Entry | None, Facts("temperature", "outdoor air", (223.15, 333.15), (250.0, 323.15), source="measured")] = None
+    box: Annotated[Entry | None, Facts("temperature", "box", (203.15, 323.15), (233.15, 293.15), source="measured")] = None
+    supply: Annotated[Entry | None, Facts("temperature", "vent or supply air", (253.15, 343.15), (273.15, 323.15), source="measured")] = (
+        None
+    )
+    humidity: Annotated[Entry | None, Facts("fraction", "outdoor humidity", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
+    chilled_out: Annotated[
+        Entry | None, Facts("temperature", "chilled water, leaving", (253.15, 323.15), (273.15, 295.0), source="measured")
+    ] = None
+    condenser_out: Annotated[
+        Entry | None, Facts("temperature", "condenser water, leaving", (273.15, 343.15), (285.0, 325.0), source="measured")
+    ] = None
 
 
 @dataclass(frozen=True)
@@ -212,6 +223,9 @@ class VerifySheet:
     run_in: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
     filter_ok: Annotated[bool | None, Facts("yesno", "air filter clean")] = None
     coils_ok: Annotated[bool | None, Facts("yesno", "coils clean, fans running")] = None
+    both_modes: Annotated[bool | None, Facts("yesno", "run in its other mode too")] = None
+    sight_glass: Annotated[Glass | None, Facts("choice", "sight glass", options=GLASS)] = None
+    receiver_level: Annotated[Entry | None, Facts("fraction", "receiver, pumped down", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
     chart_superheat: Annotated[
         Entry | None,
         Facts("temperature_delta", "target from the unit's own chart", (0.0, 40 * FAHRENHEIT_K + 10), source="plate"),

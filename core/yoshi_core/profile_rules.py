@@ -162,6 +162,11 @@ RULES: dict[str, Rule] = {
             "room.free", "a flammable charge needs no room of its own up to its lower limit times, m³", "number", 4.0, 0.0, 20.0, ROOM_LFL
         ),
         Rule("room.mild", "for class A2L that grows to", "times", 1.5, 1.0, 3.0, ROOM_LFL),
+        Rule("receiver.level", "pumped down, a receiver stands at most", "fraction", 0.85, 0.3, 1.0, TRADE),
+        Rule("vehicle.vent", "vehicle: vents at 70 °F outdoors blow at most", "temperature", _at_f(50), 270.0, 300.0, TRADE),
+        Rule("vehicle.vent_slope", "vehicle: and warmer by this share of what is above", "fraction", 0.5, 0.0, 1.0, TRADE),
+        Rule("vehicle.vent_humid", "vehicle: and for each tenth of humidity above 40 %", "temperature_delta", _f(1.0), 0.0, _f(5), TRADE),
+        Rule("chiller.approach", "chiller: an approach is at most", "temperature_delta", _f(5), 0.0, _f(20), TRADE),
         Rule("receiver.flooded", "in winter this share of the condenser stands full of liquid", "fraction", 0.9, 0.1, 1.0, TRADE),
         Rule("receiver.winter", "at the temperature of", "temperature", _at_f(32), 230.0, 290.0, TRADE),
         Rule("instrument.calibrated", "a calibration is good for", "duration", 400.0 * 86_400.0, 86_400.0, 3e8, TRADE),

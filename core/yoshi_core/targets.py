@@ -89,6 +89,7 @@ WEIGHT_ONLY_KINDS = frozenset({"ductless", "reach_in", "vehicle", "vrf", "receiv
 
 def judged_by(kind: str, metering: Metering, mode: str) -> Judge:
     """What proves the charge of this kind of system in this mode."""
-    if kind in WEIGHT_ONLY_KINDS or metering == "capillary" or mode == "heating":
+    flooded = kind == "chiller" and metering == "orifice"
+    if kind in WEIGHT_ONLY_KINDS or flooded or metering == "capillary" or mode == "heating":
         return "weight"
     return "superheat" if metering == "orifice" else "subcooling"

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from yoshi_core import charge, line_set, refrigerants, saturation
 from yoshi_core.atmosphere import SEA_LEVEL_PA
-from yoshi_core.charge import BuildUpPart, ChargeBuildUp
+from yoshi_core.charge import BuildUpPart, ChargeBuildUp, Limit
 from yoshi_core.model import LineSet, Plate
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import headline
@@ -84,6 +84,19 @@ def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Prof
     return tuple(rows)
 
 
+SHRINKS = {
+    "plate": "That is how it was stamped; a figure in grams, or the maker's sheet, may be finer.",
+    "length": "Measure the line with a tape instead of pacing it.",
+    "allowance": "The maker's allowance for this line is closer than the tube's size.",
+    "part": "The maker's figure for this part is closer.",
+    "scale": "A finer scale shrinks it.",
+}
+
+
+def _limit_label(limit: Limit) -> str:
+    return limit.label if limit.kind in {"plate", "part", "scale"} else f"{limit.label} {limit.kind}"
+
+
 def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance]) -> list[Message]:
     found = []
     for key, used in allowances.items():
@@ -98,16 +111,17 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
                     difference=Amount(abs(difference), "mass"),
                 )
             )
-    pieces = [
-        (f"{part.label} {'length' if part.kind == 'line' and n == 0 else 'allowance' if part.kind == 'line' else ''}".strip(), limit)
-        for part in build_up.parts
-        for n, limit in enumerate(part.limits_kg)
-        if limit > 0
-    ]
-    if pieces:
-        amounts = {f"p{n}": Amount(limit, "mass") for n, (_, limit) in enumerate(pieces)}
-        listed = ", ".join(f"{label} {{p{n}}}" for n, (label, _) in enumerate(pieces))
-        found.append(Message(f"The ± adds these limits as squares: {listed}, and the scale's own.", amounts))
+    limits = build_up.limits()
+    if limits:
+        amounts = {f"p{n}": Amount(limit.kg, "mass") for n, limit in enumerate(limits)}
+        listed = ", ".join(f"{_limit_label(limit)} {{p{n}}}" for n, limit in enumerate(limits))
+        found.append(Message(f"The ± adds these limits as squares: {listed}.", amounts))
+        found.append(
+            headline(
+                f"Most of it is the {_limit_label(limits[0])}. {SHRINKS[limits[0].kind]} Without it {{left}} would be left.",
+                left=Amount(2.0 * build_up.without(limits[0]), "mass"),
+            )
+        )
     return found
 
 

@@ -9,6 +9,7 @@ from yoshi_core.profile_rules import TITLE_24
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verify_kinds import judge_kind
 from yoshi_core.steps.verify_points import Point, cautions, conditions, movements, read_points
 from yoshi_core.steps.verify_report import bands, figures, refusal_reason, trim_rows
 from yoshi_core.steps.weigh_in import Weighed
@@ -51,6 +52,7 @@ def judge(context: StepContext) -> Judged:
             step = _judge_point(method, target, points, weighed, notes, context)
     elif not sheet.readings:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
+    judge_kind(sheet, points, notes, context)
     inside = points[-1].inside_kg if points else weighed.inside_kg
     verdict = _verdict(notes, points, method, step, sheet)
     result = StepResult(

@@ -49,8 +49,10 @@ def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, .
     before = fsum(t.given_kg or 0.0 for t in plan.takes if t is not take)
     if stall is not None and not take.done and before < stall.low_kg and stall.low_kg - before < take.take_kg:
         hose = take.start_gross_kg - take.take_kg - take.stop_gross_kg
-        at, low, high = (take.start_gross_kg - hose - (kg - before) for kg in (stall.kg, stall.high_kg, stall.low_kg))
-        found.append(Mark("stall", "stops by itself", at, at - take.start_gross_kg, max(low, take.stop_gross_kg), high))
+        at, low, high = (
+            max(take.start_gross_kg - hose - (kg - before), take.stop_gross_kg) for kg in (stall.kg, stall.high_kg, stall.low_kg)
+        )
+        found.append(Mark("stall", "stops by itself", at, at - take.start_gross_kg, low, high))
     found.append(Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg))
     found.append(Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg))
     return tuple(found)

@@ -2963,6 +2963,12 @@ export interface components {
             filter_ok?: boolean | null;
             /** coils clean, fans running */
             coils_ok?: boolean | null;
+            /** run in its other mode too */
+            both_modes?: boolean | null;
+            /** sight glass */
+            sight_glass?: ("clear" | "bubbles" | "empty" | "none") | null;
+            /** receiver, pumped down */
+            receiver_level?: components["schemas"]["Entry"] | null;
             /** target from the unit's own chart */
             chart_superheat?: components["schemas"]["Entry"] | null;
             /** readings */
@@ -2988,6 +2994,16 @@ export interface components {
             return_wet_bulb?: components["schemas"]["Entry"] | null;
             /** outdoor air */
             outdoor?: components["schemas"]["Entry"] | null;
+            /** box */
+            box?: components["schemas"]["Entry"] | null;
+            /** vent or supply air */
+            supply?: components["schemas"]["Entry"] | null;
+            /** outdoor humidity */
+            humidity?: components["schemas"]["Entry"] | null;
+            /** chilled water, leaving */
+            chilled_out?: components["schemas"]["Entry"] | null;
+            /** condenser water, leaving */
+            condenser_out?: components["schemas"]["Entry"] | null;
         };
         /** @description How the job ends. */
         CloseOutSheet: {

@@ -23,7 +23,7 @@ const GROUPS: [string, string[]][] = [
   ["Proof", ["verify", "target"]],
   ["Trimming", ["trim"]],
   ["Rooms", ["room"]],
-  ["Receivers", ["receiver"]],
+  ["Receivers, vehicles, chillers", ["receiver", "vehicle", "chiller"]],
   ["Instruments", ["instrument", "probe"]],
   ["The day's times", ["time"]],
 ];

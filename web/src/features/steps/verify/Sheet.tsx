@@ -117,6 +117,7 @@ function Readings({ rows, orifice }: { rows: string[]; orifice: boolean }) {
   const { type, answer } = useJob();
   const closed = useIsClosed(STEP);
   const { verdict } = useStep(STEP);
+  const kind = useKind();
   const last = rows[rows.length - 1] ?? "r1";
   const next = `r${rows.length + 1}`;
   const started = at(answer.job, pathOf(answer.job, STEP, ["readings", last, "suction_pressure"])) !== null;
@@ -138,6 +139,9 @@ function Readings({ rows, orifice }: { rows: string[]; orifice: boolean }) {
         <EntryField step={STEP} keys={["readings", last, "liquid_line"]} />
         <EntryField step={STEP} keys={["readings", last, "outdoor"]} />
         {orifice && <EntryField step={STEP} keys={["readings", last, "return_wet_bulb"]} />}
+        {(OWN[kind] ?? []).map((field) => (
+          <EntryField key={field} step={STEP} keys={["readings", last, field]} />
+        ))}
       </div>
       {started && !closed && verdict.word !== "Holds" && (
         <button
@@ -152,7 +156,21 @@ function Readings({ rows, orifice }: { rows: string[]; orifice: boolean }) {
   );
 }
 
+/** What a kind shows of itself beside gauges and clamps. */
+const OWN: Record<string, string[]> = {
+  reach_in: ["box"],
+  receiver: ["box"],
+  vehicle: ["supply", "humidity"],
+  chiller: ["chilled_out", "condenser_out"],
+};
+
+function useKind(): string {
+  const { answer } = useJob();
+  return String(at(answer.job, "/steps/identify/runs/0/sheet/kind") ?? at(answer.job, "/circuit/plate/kind") ?? "");
+}
+
 function Conditions({ orifice }: { orifice: boolean }) {
+  const kind = useKind();
   return (
     <fieldset className="mt-3">
       <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">
@@ -174,6 +192,13 @@ function Conditions({ orifice }: { orifice: boolean }) {
         <div>
           <YesNoField step={STEP} keys={["filter_ok"]} />
           <YesNoField step={STEP} keys={["coils_ok"]} />
+          {kind === "heat_pump" && <YesNoField step={STEP} keys={["both_modes"]} />}
+          {kind === "receiver" && (
+            <div className="grid grid-cols-2 gap-x-5">
+              <ChoiceField step={STEP} keys={["sight_glass"]} hint="at load, after a defrost" />
+              <EntryField step={STEP} keys={["receiver_level"]} hint="once it is pumped down" />
+            </div>
+          )}
         </div>
       </div>
     </fieldset>
