@@ -343,3 +343,35 @@ class TestWhatMakesThePlusMinus:
         assert (largest.kind, largest.kg) == ("length", pytest.approx(0.05))
         left = sum(limit.kg**2 for limit in rest) ** 0.5 / 3**0.5
         assert build_up.without(largest) == pytest.approx(left)
+
+
+class TestFiguresHandedDown:
+    def test_told_copied_and_stamped_are_all_shown_and_the_plate_decides(self) -> None:
+        """Told as 9.8 lb, copied as 9 lb 8 oz, plate 9 lb 4 oz."""
+        circuit = {"id": "P", "name": "P", "system": "S", "site": "Q", "revision": 1, "plate": {"factory_charge": "9 lb 8 oz"}}
+        plate = {"refrigerant": "R-410A", "kind": "packaged", "metering": "txv", "factory_charge": "9 lb 4 oz", "charge_told": "9.8 lb"}
+        found = findings({**BASE, **plate}, circuit=circuit).step("identify")
+        told = said(found, "identify.told")
+        assert all(text in told for text in ("9 lb 12.8 oz", "9 lb 8.0 oz on record", "9 lb 4.0 oz on the plate", "the plate decides"))
+        assert "tenths of a pound are not ounces" in told
+        figure = found.figure("total")
+        assert figure is not None
+        assert figure.amount.value == pytest.approx(9.25 * LB_KG)
+
+    def test_a_plate_of_201_ounces_written_as_12_lb_5_oz_is_asked_about(self) -> None:
+        plate = {
+            "refrigerant": "R-410A",
+            "kind": "packaged",
+            "metering": "txv",
+            "factory_charge": "12 lb 5 oz",
+            "factory_charge_other": "201 oz",
+        }
+        found = findings({**BASE, **plate}).step("identify")
+        assert found.verdict.word == "Wait"
+        assert "12 lb 9.0 oz" in found.questions[0].message.show()
+        right = findings({**BASE, **plate, "factory_charge": "12 lb 9 oz"}).step("identify")
+        assert not right.questions
+
+    def test_a_told_figure_that_agrees_says_nothing(self) -> None:
+        plate = {"refrigerant": "R-410A", "kind": "packaged", "metering": "txv", "factory_charge": "9 lb 4 oz", "charge_told": "9.25 lb"}
+        assert "identify.told" not in rules(findings({**BASE, **plate}).step("identify"))

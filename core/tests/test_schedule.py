@@ -179,6 +179,11 @@ class TestPracticesOwnDays:
         late = schedule.plan([JobTasks("one", "pell", (task("verify", 10),))], 3600.0, {"person:pell": 900.0}).slots[0]
         assert (late.waits_for, late.waited_s) == ("a hand", 900.0)
 
+    def test_one_after_the_other_is_each_persons_own(self) -> None:
+        jobs = [JobTasks(name, person, (task("work", 60),)) for name, person in (("a", "orrin"), ("b", "orrin"), ("c", "pell"))]
+        assert schedule.one_after_the_other(jobs) == pytest.approx(120 * MIN)
+        assert schedule.one_after_the_other(jobs, {"pump": 600.0}) == pytest.approx(130 * MIN)
+
     def test_a_job_nobody_gets_to_says_how_it_stands_now(self) -> None:
         long = (task("repair", 300),)
         opened = JobTasks("opened", "orrin", long, begun=True, stands="")

@@ -84,6 +84,9 @@ class Plate:
         Entry | None, Facts("mass", "factory charge", (0.005, 2000.0), (0.05, 60.0), source="plate", unit_us="lb")
     ] = None
     factory_charge_other: Annotated[Entry | None, Facts("mass", "other figure on it", (0.005, 2000.0), source="plate", unit_us="oz")] = None
+    charge_told: Annotated[
+        Entry | None, Facts("mass", "told, or from a note", (0.005, 2000.0), (0.05, 60.0), source="told", unit_us="lb")
+    ] = None
     included_length: Annotated[Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
     kind: Annotated[Kind | None, Facts("choice", "kind of system", options=KINDS)] = None
     metering: Annotated[Metering | None, Facts("choice", "metering device", options=METERING)] = None

@@ -119,11 +119,15 @@ def plan(jobs: Sequence[JobTasks], leave_s: float, busy: Mapping[str, float] | N
 
 
 def one_after_the_other(jobs: Sequence[JobTasks], busy: Mapping[str, float] | None = None) -> float:
-    """When the last job would be done if each were finished before the next is begun, seconds from now."""
-    now = max((busy or {}).values(), default=0.0)
+    """When the last job would be done if everybody finished each job before beginning the next, seconds from now.
+
+    Between people kit is not waited for, so this is no later than such a day would really be.
+    """
+    begins = max((busy or {}).values(), default=0.0)
+    ends: dict[str, float] = {}
     for job in jobs:
-        now = max(now, job.ready_s) + sum(task.duration_s for task in job.tasks)
-    return now
+        ends[job.person] = max(ends.get(job.person, begins), job.ready_s) + sum(task.duration_s for task in job.tasks)
+    return max(ends.values(), default=begins)
 
 
 def _check(jobs: Sequence[JobTasks], leave_s: float) -> None:

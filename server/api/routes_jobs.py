@@ -6,6 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
+from api.core_types import CoreSchoolChange
 from api.shapes import (
     Adopt,
     Changes,
@@ -39,7 +40,7 @@ from jobs.actions.change_job import (
 )
 from jobs.actions.create_job import create_job, create_work_order, import_job
 from jobs.models import Job
-from jobs.store import answer_of
+from jobs.store import answer_of, other_schools_of
 from records.render import label_html, record_html, to_pdf
 from yoshi_core.errors import InvalidInput
 from yoshi_core.patches import Change
@@ -167,6 +168,12 @@ def get_history(request: HttpRequest, code: str) -> list[dict[str, Any]]:
     """Everything that happened to the job, last first."""
     rows = queries.history(queries.one_job(asking_shop(request), code))
     return [{"seq": r.seq, "kind": r.kind, "at": r.at, "by": r.by.shown_name, "payload": r.payload} for r in rows]
+
+
+@router.get("/{code}/schools", response=list[CoreSchoolChange])
+def get_schools(request: HttpRequest, code: str) -> list[dict[str, Any]]:
+    """What another school would change in this job; nothing is saved."""
+    return other_schools_of(queries.one_job(asking_shop(request), code))
 
 
 @router.get("/{code}/document", response={200: Any})

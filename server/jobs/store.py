@@ -8,7 +8,7 @@ from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
 from jobs.models import Change, Job
-from yoshi_core import __version__, documents, live, schema
+from yoshi_core import __version__, documents, live, schema, what_if
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.profile import Profile
@@ -63,6 +63,12 @@ def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:
 def _lives(row: Job) -> bool:
     """Whether a kit is on the job and one of its open steps lives from its log."""
     return not row.closed and row.step in LIVE_STEPS and row.gateways.exists()
+
+
+def other_schools_of(row: Job) -> list[dict[str, Any]]:
+    """What another school would change in this job, as plain data."""
+    job = read(row)
+    return [schema.dump_full(change) for change in what_if.other_schools(job, profile_for(row, job), timezone.now())]
 
 
 def siblings(row: Job) -> list[dict[str, str]]:

@@ -80,6 +80,7 @@ def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None
     ):
         if typed is not None and reference is not None:
             _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
+    _told(context, notes)
     name = context.plate.refrigerant
     if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
         notes.questions.append(
@@ -92,6 +93,27 @@ def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None
                 ),
             )
         )
+
+
+def _told(context: StepContext, notes: Notes) -> None:
+    """A figure somebody said or noted, beside the plate's and the record's: all are shown, the plate decides."""
+    told, plate = context.plate.charge_told, context.plate.factory_charge
+    if told is None or plate is None or abs(told.value - plate.value) <= SAME_SHARE * plate.value:
+        return
+    recorded = context.job.circuit.plate.factory_charge
+    amounts = {"told": Amount(told.value, "mass"), "plate": Amount(plate.value, "mass")}
+    beside = ""
+    if recorded is not None and abs(recorded.value - plate.value) > SAME_SHARE * plate.value:
+        amounts["record"] = Amount(recorded.value, "mass")
+        beside = ", {record} on record"
+    slip = looks_like_slip(ParsedMass(told.value, told.unit, told.text), recorded.value if recorded else plate.value)
+    hint = (
+        f" {told.text} and {mass_faces(recorded.value if recorded else plate.value).lb_oz}: tenths of a pound are not ounces."
+        if slip
+        else ""
+    )
+    text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
+    notes.tell("identify.told", "Open", text, "common practice, no source", amounts)
 
 
 def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:

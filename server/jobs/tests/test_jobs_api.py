@@ -317,3 +317,15 @@ def test_a_changed_practice_judges_new_jobs_and_leaves_the_ones_begun(api: Api, 
         steps = api.get(f"/jobs/{code}").json()["findings"]["steps"]
         spread.append(next(f for f in steps[0]["figures"] if f["id"] == "total")["amount"]["u"])
     assert spread[1] > 2 * spread[0]
+
+
+def test_what_another_school_would_change_is_said_and_nothing_is_saved(api: Api) -> None:
+    code = api.new_job()["code"]
+    api.save(code, {**PLATE, "included_length": "50 ft", "lines/l1/length": "30 ft", "lines/l1/allowance": "0.6 oz/ft"})
+    before = Job.objects.get(code=code)
+    found = api.get(f"/jobs/{code}/schools").json()
+    deduct = next(change for change in found if (change["choice"], change["option"]) == ("line.shorter_than_included", "deduct"))
+    [total] = [f for step in deduct["steps"] for f in step["figures"] if f["label"] == "total charge"]
+    assert total["after"]["value"] == pytest.approx(total["before"]["value"] - 12 * 0.028349523)
+    after = Job.objects.get(code=code)
+    assert (after.seq, after.findings) == (before.seq, before.findings)

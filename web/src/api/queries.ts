@@ -35,6 +35,12 @@ export const jobQuery = (code: string) =>
     structuralSharing: (before, after) => newer(before as Kept<JobState> | undefined, after as Kept<JobState>),
   });
 
+export const schoolsQuery = (code: string, seq: number) =>
+  queryOptions({
+    queryKey: ["schools", code, seq],
+    queryFn: () => take(client.GET("/api/jobs/{code}/schools", { params: { path: { code } } })),
+  });
+
 export const historyQuery = (code: string, seq: number) =>
   queryOptions({
     queryKey: ["history", code, seq],

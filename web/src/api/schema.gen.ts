@@ -484,6 +484,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{code}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schools
+         * @description What another school would change in this job; nothing is saved.
+         */
+        get: operations["api_routes_jobs_get_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{code}/document": {
         parameters: {
             query?: never;
@@ -2291,6 +2311,8 @@ export interface components {
             factory_charge?: components["schemas"]["Entry"] | null;
             /** other figure on it */
             factory_charge_other?: components["schemas"]["Entry"] | null;
+            /** told, or from a note */
+            charge_told?: components["schemas"]["Entry"] | null;
             /** charge covers */
             included_length?: components["schemas"]["Entry"] | null;
             /** kind of system */
@@ -3357,6 +3379,31 @@ export interface components {
             /** @enum {string} */
             word: "Holds" | "Wait" | "Stop" | "Open";
             message: components["schemas"]["Message"];
+        };
+        /** @description Another school, and what it would change in this job. */
+        SchoolChange: {
+            choice: string;
+            text: string;
+            option: string;
+            option_text: string;
+            chosen_text: string;
+            steps: components["schemas"]["StepChange"][];
+        };
+        /** @description A step that would say something else. */
+        StepChange: {
+            step: string;
+            /** @enum {string} */
+            word_before: "Holds" | "Wait" | "Stop" | "Open";
+            /** @enum {string} */
+            word_after: "Holds" | "Wait" | "Stop" | "Open";
+            headline_after: components["schemas"]["Message"];
+            figures: components["schemas"]["FigureChange"][];
+        };
+        /** @description A figure that would read otherwise; None where it would not be there. */
+        FigureChange: {
+            label: string;
+            before: components["schemas"]["Amount"] | null;
+            after: components["schemas"]["Amount"] | null;
         };
     };
     responses: never;
@@ -5488,6 +5535,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HistoryLine"][];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_get_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolChange"][];
                 };
             };
             /** @description refused */

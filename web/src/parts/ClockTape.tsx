@@ -26,7 +26,9 @@ export function ClockTape({ moments }: { moments: Moment[] }) {
   const running = now - (times[times.length - 1] ?? now) < 12 * 3600_000;
   const until = Math.max(...times, running ? now : 0, from + 10 * 60_000);
   const y = (time: number) => TOP + ((time - from) / (until - from)) * (HEIGHT - TOP - 16);
-  const step = STEPS_MIN.find((minutes) => (until - from) / 60_000 / minutes <= 9) ?? 1440;
+  const step =
+    STEPS_MIN.find((minutes) => (until - from) / 60_000 / minutes <= 9) ??
+    1440 * Math.ceil((until - from) / 86_400_000 / 9);
   const ticks = [];
   for (let time = Math.ceil(from / 60_000 / step) * step * 60_000; time <= until; time += step * 60_000)
     ticks.push(time);

@@ -47,7 +47,7 @@ function valueTicks(low: number, high: number, factor: number, logarithmic: bool
 
 function timeTicks(chart: Chart, until: number, width: number): number[] {
   const most = Math.max(2, Math.floor(width / 90));
-  const step = STEPS_S.find((candidate) => until / candidate <= most) ?? 86400;
+  const step = STEPS_S.find((candidate) => until / candidate <= most) ?? 86400 * Math.ceil(until / 86400 / most);
   const begin = new Date(chart.starts_at).getTime() / 1000;
   const ticks = [];
   for (let second = Math.ceil(begin / step) * step - begin; second <= until; second += step) ticks.push(second);

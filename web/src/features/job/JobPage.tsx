@@ -10,6 +10,7 @@ import { useJob } from "./context.ts";
 import { JobProvider } from "./JobProvider.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";
+import { Schools } from "./Schools.tsx";
 import { Strip } from "./Strip.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 
@@ -76,6 +77,7 @@ function OneJob({ step }: { step: string | undefined }) {
             base={`/job/${answer.code}`}
           />
           <VisitEnd className="mt-2 max-md:hidden" />
+          <Schools className="max-md:hidden" />
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
           <LinkNote />
@@ -92,6 +94,7 @@ function OneJob({ step }: { step: string | undefined }) {
             <Sheet />
           </Suspense>
           <VisitEnd className="mt-3 md:hidden" />
+          <Schools className="md:hidden" />
         </main>
         {!sideFirst && (
           <aside className="border-rule px-4 py-5 max-md:px-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">

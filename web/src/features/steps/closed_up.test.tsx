@@ -1,5 +1,5 @@
-import { fireEvent, screen, within } from "@testing-library/react";
-import { describe, expect, it, vi } from "vitest";
+import { cleanup, fireEvent, screen, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Chart } from "../../api/types.ts";
 import { spread } from "../../parts/ClockTape.tsx";
 import { left } from "../../parts/Countdown.tsx";
@@ -12,6 +12,8 @@ import EvacuateSheet from "./evacuate/Sheet.tsx";
 import EvacuateSide from "./evacuate/Side.tsx";
 import PressureHoldSheet from "./pressure_hold/Sheet.tsx";
 import RepairSheet from "./repair/Sheet.tsx";
+
+afterEach(cleanup);
 
 const START = "2026-06-18T15:01:00Z";
 const MICRON = 0.133322;

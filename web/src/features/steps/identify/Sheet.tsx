@@ -83,6 +83,7 @@ function DataPlate() {
       <details className="mt-1">
         <summary className="min-h-[44px] cursor-pointer py-3 font-semibold text-copper">More of the plate</summary>
         <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
+          <EntryField step={STEP} keys={["charge_told"]} hint="shown beside it; the plate decides" />
           <EntryField step={STEP} keys={["tolerance"]} />
           <TextField step={STEP} keys={["orifice"]} />
           <TextField step={STEP} keys={["oil"]} />

@@ -133,7 +133,11 @@ function AtTheValve({ following, loud }: { following: Following; loud: Loud }) {
   };
   return (
     <p className="mt-3 flex flex-wrap gap-3">
-      {BROKEN.has(following.state) ? (
+      {following.state === "mount" ? (
+        <button type="button" className="btn" onClick={() => put(following.draw, "gross_start", reading())}>
+          This is it: start from this reading
+        </button>
+      ) : BROKEN.has(following.state) ? (
         <button type="button" className="btn go" onClick={goOn}>
           Go on from this reading
         </button>

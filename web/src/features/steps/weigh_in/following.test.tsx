@@ -84,6 +84,13 @@ describe("the live scale", () => {
     });
   });
 
+  it("does not let another cylinder's weight end this one; it may be its first reading", () => {
+    const type = open({ state: "mount", gross_kg: 4.2 });
+    expect(screen.queryByText("Valve is shut")).toBeNull();
+    fireEvent.click(screen.getByText("This is it: start from this reading"));
+    expect(type.mock.calls[0]?.[0]).toBe(`${DRAWS}/d1/gross_start`);
+  });
+
   it("fills the screen before the mark until it is tapped, unless it is turned off", () => {
     open({ state: "close_now", text: said("Close the valve now.") });
     fireEvent.click(screen.getByTestId("cue"));
