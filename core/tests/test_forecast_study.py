@@ -1,26 +1,18 @@
 """The study of pull-down forecasts: its results are of this code, and a part of it, run anew, keeps the goal."""
 
-import importlib.util
 import json
-import sys
-from pathlib import Path
 from typing import Any
 
 import pytest
 
-PATH = Path(__file__).resolve().parents[2] / "bench" / "forecast_study.py"
+from tests import studies
+
 LOGS = ("from atmosphere", "from 25,000 micron")
 
 
 @pytest.fixture(scope="module")
 def study() -> Any:
-    spec = importlib.util.spec_from_file_location("forecast_study", PATH)
-    assert spec is not None
-    assert spec.loader is not None
-    module = importlib.util.module_from_spec(spec)
-    sys.modules["forecast_study"] = module
-    spec.loader.exec_module(module)
-    return module
+    return studies.load("forecast_study")
 
 
 def test_the_published_results_are_of_this_code_and_keep_the_goal(study: Any) -> None:
@@ -44,9 +36,5 @@ def test_a_part_of_the_study_run_anew(study: Any) -> None:
 
 
 def test_the_page_of_tables_is_of_these_results() -> None:
-    spec = importlib.util.spec_from_file_location("tables", PATH.with_name("tables.py"))
-    assert spec is not None
-    assert spec.loader is not None
-    module = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(module)
+    module = studies.load("tables")
     assert module.PAGE.read_text() == module.page(), "run bench/tables.py: the results it shows have changed"

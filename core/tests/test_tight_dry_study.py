@@ -1,25 +1,16 @@
 """The study of holds and decays: its results are of this code, and a fiftieth of it, run anew, keeps the goals."""
 
-import importlib.util
 import json
-import sys
-from pathlib import Path
 from typing import Any
 
 import pytest
 
-PATH = Path(__file__).resolve().parents[2] / "bench" / "tight_dry_study.py"
+from tests import studies
 
 
 @pytest.fixture(scope="module")
 def study() -> Any:
-    spec = importlib.util.spec_from_file_location("tight_dry_study", PATH)
-    assert spec is not None
-    assert spec.loader is not None
-    module = importlib.util.module_from_spec(spec)
-    sys.modules["tight_dry_study"] = module
-    spec.loader.exec_module(module)
-    return module
+    return studies.load("tight_dry_study")
 
 
 def share(rows: dict[str, dict[str, float]], kind: str, name: str) -> float:

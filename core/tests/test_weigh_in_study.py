@@ -1,25 +1,16 @@
 """The study of weigh-ins: its results are of this code, and a part of it, run anew, keeps the goals."""
 
-import importlib.util
 import json
-import sys
-from pathlib import Path
 from typing import Any
 
 import pytest
 
-PATH = Path(__file__).resolve().parents[2] / "bench" / "weigh_in_study.py"
+from tests import studies
 
 
 @pytest.fixture(scope="module")
 def study() -> Any:
-    spec = importlib.util.spec_from_file_location("weigh_in_study", PATH)
-    assert spec is not None
-    assert spec.loader is not None
-    module = importlib.util.module_from_spec(spec)
-    sys.modules["weigh_in_study"] = module
-    spec.loader.exec_module(module)
-    return module
+    return studies.load("weigh_in_study")
 
 
 def goals(found: dict[str, Any], slack: float) -> None:

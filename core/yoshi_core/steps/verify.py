@@ -9,6 +9,7 @@ from yoshi_core.profile_rules import TITLE_24
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verify_circuits import decide
 from yoshi_core.steps.verify_kinds import judge_kind
 from yoshi_core.steps.verify_points import Point, cautions, conditions, movements, read_points
 from yoshi_core.steps.verify_report import bands, figures, refusal_reason, trim_rows
@@ -50,6 +51,8 @@ def judge(context: StepContext) -> Judged:
         target = _target(method, sheet, points[-1], notes, context)
         if target is not None:
             step = _judge_point(method, target, points, weighed, notes, context)
+            held = step is None and worst(tuple(notes.reasons)) == "Holds"
+            decide(step, held, weighed.plan_kg, points[-1].inside_kg, notes, context)
     elif not sheet.readings:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
     judge_kind(sheet, points, notes, context)

@@ -81,6 +81,8 @@ describe("what a capture fills", () => {
     expect(captures("weigh_in", {}, values, "us")[0]?.keys).toEqual(["draws", "d1", "gross_start"]);
     const begun = { draws: { d1: { gross_start: {} } } };
     expect(captures("weigh_in", begun, values, "us")[0]?.keys).toEqual(["draws", "d1", "gross_end"]);
+    const two = { draws: { d1: { gross_start: {}, gross_end: {} }, d2: { gross_start: {} }, d3: {} } };
+    expect(captures("weigh_in", two, values, "us")[0]?.keys).toEqual(["draws", "d2", "gross_end"]);
   });
 
   it("is nothing where the step takes nothing of it", () => {

@@ -73,12 +73,15 @@ export function captures(step: StepName, sheet: Sheet, live: LiveValues, system:
   }
   if (step === "pressure_hold") return row("readings", HOLD);
   if (step === "evacuate") return row("readings", PULL);
-  if (step === "weigh_in" || step === "recover") {
-    const [record, first, now] =
-      step === "weigh_in" ? ["draws", "gross_start", "gross_end"] : ["cylinders", "gross_start", "gross_now"];
-    const rows = (sheet[record] as Rows) ?? {};
-    const key = Object.keys(rows).at(-1) ?? (step === "weigh_in" ? "d1" : "c1");
-    return one([record, key, rows[key]?.[first] ? now : first], "scale");
+  if (step === "weigh_in") {
+    const rows = (sheet.draws as Rows) ?? {};
+    const key = Object.keys(rows).find((row) => !rows[row]?.gross_end) ?? Object.keys(rows).at(-1) ?? "d1";
+    return one(["draws", key, rows[key]?.gross_start ? "gross_end" : "gross_start"], "scale");
+  }
+  if (step === "recover") {
+    const rows = (sheet.cylinders as Rows) ?? {};
+    const key = Object.keys(rows).at(-1) ?? "c1";
+    return one(["cylinders", key, rows[key]?.gross_start ? "gross_now" : "gross_start"], "scale");
   }
   return [];
 }
