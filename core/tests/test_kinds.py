@@ -193,7 +193,8 @@ class TestVehicle:
         assert oz(reason.message.amounts["value"].value) == pytest.approx(8.4, abs=0.02)
         assert "One more like the last would do" in reason.message.show()
         assert "before the first is opened" in reason.message.show()
-        assert any("Engine running" in row.text.show() for row in found.picture.plan)
+        assert "Engine off" in found.picture.plan[0].text.show()
+        assert "Engine running" in found.picture.plan[1].text.show()
         enough = planned(self.PLATE, self.cans(4)).step("weigh_in")
         assert "weigh_in.short" not in rules(enough)
         assert rules(enough)["weigh_in.label"] == "Open"
@@ -256,7 +257,8 @@ class TestReachIn:
         assert ("critical.scale_share" in rules(found)) is stopped
         if stopped:
             assert "0.1 oz" in said(found, "critical.scale_share")
-        assert "process tube" in " ".join(row.text.show() for row in found.picture.plan) or stopped
+        assert "process tube" in found.picture.plan[0].text.show()
+        assert [m.id for m in found.picture.marks] == ["start", "slow", "close"]
 
 
 class TestReceiver:

@@ -18,6 +18,7 @@ from yoshi_core.weigh_in import ROUNDING_KG, WeighInPlan
 
 ROOM_K = 294.26
 COLD_K = 60.0 * FAHRENHEIT_K + 255.372
+LIQUID_IN = "Liquid into the vacuum on the liquid side, unit off"
 WARM_TO = "Stand the cylinder in warm water, never above 125 °F (52 °C), never a flame."
 
 
@@ -36,10 +37,17 @@ def stages_of(sheet: WeighInSheet, plan: WeighInPlan | None, plate: Plate, notes
         return Stages()
     if low_pressure(plate):
         return _low_pressure(sheet, plate, notes, context)
+    if critical(plate):
+        return Stages(_numbered([_running(plate, context), _last()]))
     if sheet.system_state == "empty":
         return _into_vacuum(sheet, plan, plate, notes, context)
     rows = _numbered([*_release(sheet, plate, context), _running(plate, context), _last()])
     return Stages(rows)
+
+
+def critical(plate: Plate) -> bool:
+    """Whether all of the charge is weighed into a process tube."""
+    return plate.kind == "reach_in" or plate.metering == "capillary"
 
 
 def _numbered(texts: list[Message]) -> tuple[PlanRow, ...]:
@@ -56,7 +64,7 @@ def _release(sheet: WeighInSheet, plate: Plate, context: StepContext) -> list[Me
 def _running(plate: Plate, context: StepContext) -> Message:
     """How the rest goes in with the unit running."""
     name = plate.refrigerant or ""
-    if plate.kind == "reach_in" or plate.metering == "capillary":
+    if critical(plate):
         return Message("All of it by weight, into the process tube; what is left in the hose counts.")
     if plate.kind == "vehicle":
         return Message("Engine running, windows open, vents centred, rear on: the rest as vapour into the low side, cans upright.")
@@ -80,13 +88,13 @@ def _into_vacuum(sheet: WeighInSheet, plan: WeighInPlan, plate: Plate, notes: No
     except CoreError as error:
         notes.refuse(context.path("cylinder_temperature"), error.code, error.message)
         return Stages()
+    begin = "Engine off: what the vacuum draws in, cans upright" if plate.kind == "vehicle" else LIQUID_IN
     if found is None:
-        text = "Liquid into the vacuum on the liquid side, unit off. The system is colder than the cylinder: it keeps running."
-        return Stages(_numbered([Message(text), _last()]))
+        return Stages(_numbered([Message(f"{begin}. The system is colder than the cylinder: it keeps running."), _last()]))
     if found.low_kg >= plan.weigh_kg:
-        return Stages(_numbered([Message("Liquid into the vacuum on the liquid side, unit off: all of it fits."), _last()]), stall=found)
+        return Stages(_numbered([Message(f"{begin}: all of it fits."), _last()]), stall=found)
     amounts = {"low": Amount(found.low_kg, "mass"), "high": Amount(found.high_kg, "mass"), "about": Amount(found.kg, "mass")}
-    first = Message("Liquid into the vacuum on the liquid side, unit off. It stops by itself near {about}, from {low} to {high}.", amounts)
+    first = Message(f"{begin}. It stops by itself near {{about}}, from {{low}} to {{high}}.", amounts)
     said = []
     if assumed:
         said.append(Message("Reckoned with system and cylinder at 70 °F: with their own temperatures the range is right for today."))
