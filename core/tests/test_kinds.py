@@ -126,6 +126,11 @@ class TestVariableFlow:
         )
         assert total_kg(boxes) == pytest.approx(22.928 + 2.6, abs=1e-6)
 
+    def test_the_usual_allowance_says_that_it_is_one(self) -> None:
+        figure = planned(self.PLATE).step("identify").figure("allowance.l1")
+        assert figure is not None
+        assert "variable flow" in figure.why.source
+
     def test_the_makers_own_allowance_wins(self) -> None:
         lines = {**self.LINES, "l1": {"length": "34 m", "liquid_od": "15.88 mm", "allowance": "0.19 kg/m"}}
         found = planned({**self.PLATE, "lines": lines})
@@ -332,10 +337,10 @@ class TestWhatMakesThePlusMinus:
 
     def test_the_largest_is_named_with_what_shrinks_it_and_what_would_be_left(self) -> None:
         by_size = self.said(liquid_od="3/8 in", suction_od="7/8 in")
-        assert any("Most of it is the line allowance" in text and "maker's allowance" in text for text in by_size)
+        assert any("Most of it is the line allowance" in text and "maker's own table" in text for text in by_size)
         by_maker = self.said(allowance="0.6 oz/ft")
         assert any("line allowance 1.5 oz, line length 1.2 oz, plate 0.5 oz, scale 0.5 oz" in text for text in by_maker)
-        assert any("would be left" in text for text in by_maker)
+        assert any("one more digit" in text and "would be left" in text for text in by_maker)
 
     def test_what_is_left_without_it_is_the_rest_of_the_squares(self) -> None:
         build_up = charge.total_charge(

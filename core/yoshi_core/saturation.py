@@ -27,6 +27,14 @@ def bubble_temperature_k(refrigerant: AnyRefrigerant, pressure_pa: float) -> flo
     return _temperature(found, found.ln_bubble, pressure_pa)
 
 
+def mean_temperature_k(refrigerant: AnyRefrigerant, pressure_pa: float, dew_share: float) -> float:
+    """A coil's mean saturation in K at an absolute pressure in Pa, `dew_share` of it dew and the rest bubble.
+
+    Half for a condenser; 0.6 for an evaporator, which starts two-phase. Raises `OutOfRange` outside the tables.
+    """
+    return dew_share * dew_temperature_k(refrigerant, pressure_pa) + (1.0 - dew_share) * bubble_temperature_k(refrigerant, pressure_pa)
+
+
 def dew_pressure_pa(refrigerant: AnyRefrigerant, temperature_k: float) -> float:
     """Absolute dew pressure in Pa at a temperature in K."""
     found = table(refrigerant)

@@ -16,6 +16,7 @@ from jobs.queries import jobs_of
 from jobs.store import profile_for, read
 from yoshi_core import clock, schedule
 from yoshi_core.job import Findings, evaluate
+from yoshi_core.model import Job as CoreJob
 from yoshi_core.profile import Profile
 from yoshi_core.schedule import MOST_JOBS, Day, JobTasks, Slot
 
@@ -64,11 +65,11 @@ def day_of(person: Person, leave: datetime, wishes: Wishes) -> dict[str, Any]:
     taken = [row for row in asked if row.code not in wishes.skip][:MOST_JOBS]
     plans, found = [], {}
     for row in taken:
-        findings = _findings(row, now)
-        found[row.code] = findings
+        seen = _seen(row, now)
+        found[row.code] = seen.findings
         later = wishes.not_before.get(row.code)
         ready_s = min(max((later - now).total_seconds(), 0.0), schedule.LONGEST_S) if later is not None else 0.0
-        plans.append(_plan_of(row, findings, now, row.technician or row.code, known, ready_s))
+        plans.append(_plan_of(row, seen, now, row.technician or row.code, known, ready_s))
     leave_s = max((leave - now).total_seconds(), 0.0)
     busy = {} if wishes.everybody else _busy(person, [row.code for row in asked], now)
     day = schedule.plan(plans, min(leave_s, schedule.LONGEST_S), busy)
@@ -88,14 +89,23 @@ def day_of(person: Person, leave: datetime, wishes: Wishes) -> dict[str, Any]:
     }
 
 
-def _findings(row: Job, now: datetime) -> Findings:
-    job = read(row)
-    return evaluate(job, profile_for(row, job), now)
+@dataclass(frozen=True)
+class _Seen:
+    """A job as it stands now: its document, its profile, what both say."""
+
+    job: CoreJob
+    profile: Profile
+    findings: Findings
 
 
-def _plan_of(row: Job, findings: Findings, now: datetime, person: str, known: clock.Known, ready_s: float = 0.0) -> JobTasks:
+def _seen(row: Job, now: datetime) -> _Seen:
     job = read(row)
-    made = clock.tasks_of(job, findings, profile_for(row, job), now, person, known)
+    profile = profile_for(row, job)
+    return _Seen(job, profile, evaluate(job, profile, now))
+
+
+def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: clock.Known, ready_s: float = 0.0) -> JobTasks:
+    made = clock.tasks_of(seen.job, seen.findings, seen.profile, now, person, known)
     return replace(made, id=row.code, ready_s=max(made.ready_s, ready_s))
 
 
@@ -104,7 +114,7 @@ def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
     busy: dict[str, float] = {}
     others = jobs_of(shop_of(person)).filter(closed=False, step__in=("recover", "evacuate")).exclude(code__in=own).select_related("shop")
     for row in others.exclude(technician=person.shown_name)[:20]:
-        plan = _plan_of(row, _findings(row, now), now, row.technician, {})
+        plan = _plan_of(row, _seen(row, now), now, row.technician, {})
         if plan.running and plan.tasks:
             for name in plan.tasks[0].kit:
                 busy[name] = max(busy.get(name, 0.0), plan.tasks[0].duration_s)

@@ -135,12 +135,11 @@ def _mean(name: str, pressure: float | None, dew_share: float, field: str, notes
     if pressure is None:
         return None
     try:
-        dew, bubble = saturation.dew_temperature_k(name, pressure), saturation.bubble_temperature_k(name, pressure)
+        return saturation.mean_temperature_k(name, pressure, dew_share)
     except CoreError as error:
         text = f"{name} cannot give this pressure: {error.message} Check the gauge, its unit and what is really in the system."
         notes.refuse(context.path(field), "refrigerant_cannot", text)
         return None
-    return dew_share * dew + (1.0 - dew_share) * bubble
 
 
 def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> tuple[str | None, float | None]:

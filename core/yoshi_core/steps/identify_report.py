@@ -22,6 +22,11 @@ class LineAllowance:
     from_maker: bool
     geometry: line_set.Allowance | None
 
+    @property
+    def by(self) -> str:
+        """Whose figure it is: the maker's, the tube size's, or the usual one for variable flow."""
+        return "maker" if self.from_maker else "table" if self.geometry is None else "size"
+
 
 def figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance], profile: Profile) -> tuple[Figure, ...]:
     total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
@@ -45,7 +50,7 @@ def figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, Line
         )
     ]
     for key, used in allowances.items():
-        source = "maker's figure" if used.from_maker else "tube sizes (ASTM B280 walls, from memory) and density"
+        source, _ = SOURCES[used.by]
         found.append(
             Figure(
                 f"allowance.{key}",
@@ -65,9 +70,7 @@ def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Prof
             (
                 Term("", Amount(line.length.value, "length"), "installed"),
                 Term("−", Amount(covered, "length"), "covered by the plate"),
-                Term(
-                    "×", Amount(found.kg_per_m, "linear_density"), "maker's allowance" if found.from_maker else "allowance from tube size"
-                ),
+                Term("×", Amount(found.kg_per_m, "linear_density"), SOURCES[found.by][1]),
             )
         )
     if found.geometry is not None and not found.from_maker:
@@ -84,10 +87,16 @@ def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Prof
     return tuple(rows)
 
 
+SOURCES = {
+    "maker": ("maker's figure", "maker's allowance"),
+    "size": ("tube sizes (ASTM B280 walls, from memory) and density", "allowance from tube size"),
+    "table": ("usual for variable flow by liquid line, common practice, no source", "usual allowance for this size"),
+}
 SHRINKS = {
     "plate": "That is how it was stamped; a figure in grams, or the maker's sheet, may be finer.",
     "length": "Measure the line with a tape instead of pacing it.",
-    "allowance": "The maker's allowance for this line is closer than the tube's size.",
+    "allowance": "The maker's own table for this line is closer.",
+    "maker": "A figure of the maker's with one more digit shrinks it.",
     "part": "The maker's figure for this part is closer.",
     "scale": "A finer scale shrinks it.",
 }
@@ -113,13 +122,16 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
             )
     limits = build_up.limits()
     if limits:
+        first = limits[0]
+        by_maker = first.kind == "allowance" and first.part in allowances and allowances[first.part].from_maker
+        shrinks = SHRINKS["maker" if by_maker else first.kind]
         amounts = {f"p{n}": Amount(limit.kg, "mass") for n, limit in enumerate(limits)}
         listed = ", ".join(f"{_limit_label(limit)} {{p{n}}}" for n, limit in enumerate(limits))
         found.append(Message(f"The ± adds these limits as squares: {listed}.", amounts))
         found.append(
             headline(
-                f"Most of it is the {_limit_label(limits[0])}. {SHRINKS[limits[0].kind]} Without it {{left}} would be left.",
-                left=Amount(2.0 * build_up.without(limits[0]), "mass"),
+                f"Most of it is the {_limit_label(first)}. {shrinks} Without it ± {{left}} would be left.",
+                left=Amount(2.0 * build_up.without(first), "mass"),
             )
         )
     return found
@@ -159,7 +171,7 @@ def _provenance(part_id: str, kind: str, plate: Plate) -> str:
         return plate.factory_charge.source
     if kind == "line":
         allowance = plate.lines[part_id].allowance
-        return allowance.source if allowance else "tube size"
+        return allowance.source if allowance else "usual for variable flow" if plate.kind == "vrf" else "tube size"
     part = plate.parts.get(part_id)
     return part.charge.source if part and part.charge else ""
 

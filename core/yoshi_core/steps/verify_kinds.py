@@ -64,13 +64,9 @@ def _mean(gauge: float | None, dew_share: float, context: StepContext) -> float 
         return None
     pressure = absolute_pa(gauge, plate.gauge_reference or "vented", value_of(plate.altitude) or 0.0)
     try:
-        dew, bubble = (
-            saturation.dew_temperature_k(plate.refrigerant, pressure),
-            saturation.bubble_temperature_k(plate.refrigerant, pressure),
-        )
+        return saturation.mean_temperature_k(plate.refrigerant, pressure, dew_share)
     except CoreError:
         return None
-    return dew_share * dew + (1.0 - dew_share) * bubble
 
 
 def _band(rule: str, text: str, value: float, low: float, high: float, notes: Notes, context: StepContext) -> None:

@@ -67,7 +67,7 @@ def ingest(gateway: Gateway, rows: Sequence[Mapping[str, Any]], sent_at: datetim
 
 def _batteries(rows: Sequence[Mapping[str, Any]], known: Mapping[str, Instrument]) -> None:
     """Keep the last share of full that an instrument told of its battery; what is no share is not believed."""
-    told = {str(row.get("instrument")): row["battery"] for row in rows if isinstance(row.get("battery"), (int, float))}
+    told = {str(row.get("instrument")): row["battery"] for row in rows if type(row.get("battery")) in (int, float)}
     for key, share in told.items():
         instrument = known.get(key)
         if instrument is not None and 0.0 <= share <= 1.0 and (instrument.battery is None or abs(instrument.battery - share) >= TOLD):

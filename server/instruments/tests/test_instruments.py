@@ -254,7 +254,8 @@ class TestWhatTheyTellOfThemselves:
         token = paired(signed_in, orrin, VACUUM)
         post(token, [{**reading(2), "battery": 0.4}, {**reading(1), "battery": 0.18}])
         assert Instrument.objects.get().battery == pytest.approx(0.18)
-        assert post(token, [{**reading(0), "battery": 40}]).json()["accepted"] == 1
+        for wrong in (40, -1, True, "full", None):
+            assert post(token, [{**reading(0), "battery": wrong}]).json()["accepted"] == 1
         [row] = signed_in.get("/api/instruments").json()["gateways"][0]["instruments"]
         assert row["battery"] == pytest.approx(0.18)
 
