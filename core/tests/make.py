@@ -25,7 +25,15 @@ PLATE = {
 DRAW = {"cylinder": "14", "gross_start": "31 lb 6.5 oz", "tare": "9 lb", "hose_loss": "0.6 oz", "gross_end": "20 lb 14.4 oz"}
 WEIGHED = {"system_state": "empty", "draws": {"d1": DRAW}}
 READING = {"suction_pressure": "128 psig", "suction_line": "54 °F", "liquid_pressure": "372 psig", "liquid_line": "102 °F"}
-RUNNING = {"mode": "cooling", "run_in": "15 min", "filter_ok": True, "coils_ok": True, "readings": {"r1": READING}}
+RUNNING = {
+    "mode": "cooling",
+    "run_in": "15 min",
+    "filter_ok": True,
+    "coils_ok": True,
+    "doors_ok": True,
+    "load_ok": True,
+    "readings": {"r1": READING},
+}
 
 
 def job(plate: dict[str, Any] | None = None, weigh: dict[str, Any] | None = None, verify: dict[str, Any] | None = None, **more: Any) -> Job:

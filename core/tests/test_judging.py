@@ -121,7 +121,7 @@ class TestVerify:
         assert step.figure("trim_step") is None
 
     def test_short_and_full_at_once_is_no_question_of_charge(self) -> None:
-        reading = reading_with(35, 18, return_wet_bulb="67 °F", outdoor="95 °F")
+        reading = reading_with(35, 18, return_wet_bulb="67 °F", outdoor="75 °F")
         step = six_pounds("orifice", {"r1": reading}).step("verify")
         assert "trim.opposed" in rules(step)
         assert step.verdict.word == "Stop"

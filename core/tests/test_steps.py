@@ -96,7 +96,7 @@ def test_the_cap_stops_trimming_outward_but_not_back() -> None:
     found = six_pounds("txv", history).step("verify")
     assert found.verdict.word == "Stop"
     assert "trim.cap" in rules(found)
-    history["r4"] = {**reading_with(12, 18)}
+    history["r4"] = {**reading_with(12, 18), "removed": "0.1 oz", "cylinder": "R9"}
     back = six_pounds("txv", history).step("verify")
     step = back.figure("trim_step")
     assert step is not None
@@ -134,7 +134,7 @@ def test_what_is_not_the_charge_is_said(superheat: float, subcooling: float, rul
 
 
 def test_orifice_with_both_differences_high_is_a_restriction() -> None:
-    found = six_pounds("orifice", {"r1": reading_with(30, 18, return_wet_bulb="67 °F", outdoor="95 °F")}).step("verify")
+    found = six_pounds("orifice", {"r1": reading_with(33, 18, return_wet_bulb="67 °F", outdoor="75 °F")}).step("verify")
     assert "trim.opposed" in rules(found)
     assert found.verdict.word == "Stop"
 

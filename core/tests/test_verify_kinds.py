@@ -12,7 +12,7 @@ from yoshi_core.units.quantities import PSI_PA
 from yoshi_core.verdict import StepResult
 
 BASE = {"altitude": "0 m", "gauge_reference": "vented", "pairing_proven": True, "pairing_by": "only"}
-RUN = {"mode": "cooling", "run_in": "20 min", "filter_ok": True, "coils_ok": True}
+RUN = {"mode": "cooling", "run_in": "20 min", "filter_ok": True, "coils_ok": True, "doors_ok": True, "load_ok": True}
 DRAW = {"gross_start": "9 lb", "tare": "5 lb", "gross_end": "7 lb 13 oz"}
 
 
@@ -117,3 +117,39 @@ def test_a_heat_pump_is_asked_for_its_other_mode() -> None:
     }  # fmt: skip
     assert rules(verified(plate, {}))["verify.both_modes"] == "Open"
     assert "verify.both_modes" not in rules(verified(plate, {}, both_modes=True))
+
+
+class TestHeatPumpsOtherMode:
+    PLATE = {
+        "refrigerant": "R-410A", "kind": "heat_pump", "metering": "txv", "included_length": "15 ft",
+        "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}},
+    }  # fmt: skip
+
+    def heated(self, over_f: float, outdoor: float = 47.0) -> StepResult:
+        row = {"suction_pressure": psig("R-410A", 70 + over_f, 0.5), "return_air": "70 °F", "outdoor": f"{outdoor} °F"}
+        return verified(self.PLATE, {}, other_mode={"o1": row})
+
+    def test_heating_is_held_against_return_air(self) -> None:
+        assert rules(self.heated(32))["verify.other_mode"] == "Holds"
+        assert "In the other mode: Condensing is 32.0 °F over return air" in said(self.heated(32), "verify.other_mode")
+        assert "verify.both_modes" not in rules(self.heated(32))
+
+    def test_far_off_it_asks_for_the_cause(self) -> None:
+        assert rules(self.heated(8))["verify.other_mode"] == "Wait"
+
+    def test_a_warm_day_raises_what_is_usual(self) -> None:
+        assert rules(self.heated(52))["verify.other_mode"] == "Wait"
+        assert rules(self.heated(52, outdoor=70.0))["verify.other_mode"] == "Holds"
+
+    def test_in_heating_the_vapour_port_may_stand_above_the_liquid_port(self) -> None:
+        row = {"suction_pressure": psig("R-410A", 102, 0.5), "liquid_pressure": "310 psig", "return_air": "70 °F", "outdoor": "47 °F"}
+        found = verified(self.PLATE, row, mode="heating")
+        assert not found.problems
+        assert rules(found)["verify.air"] == "Holds"
+
+
+def test_a_ductless_unit_in_cooling_is_looked_at_and_never_held_up_by_its_own_speed() -> None:
+    plate = {"refrigerant": "R-32", "kind": "ductless", "metering": "eev", "listed": True, "included_length": "5 m", "room_volume": "60 m3"}
+    row = {"outdoor": "95 °F", "liquid_pressure": psig("R-32", 99, 0.5), "suction_pressure": psig("R-32", 55, 0.6)}
+    found = rules(verified(plate, row))
+    assert found["verify.air"] == found["verify.air_evaporating"] == "Open"

@@ -117,8 +117,15 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
     if step == "weigh_in":
         return [_hands(step, label, seconds, (SCALE,), LEFT_AFTER[step])], False
     if step == "verify":
-        run_in = Task("run_in", "Run in", profile.value("verify.run_in"), False, (), CHARGED, CHARGED)
-        return [run_in, _hands(step, label, seconds, (), PROVEN)], False
+        hands = _hands(step, label, seconds, (), PROVEN)
+        if (
+            any(reason.rule_id == "verify.run_in" and reason.word == "Holds" for reason in result.verdict.reasons)
+            and result.waiting is None
+        ):
+            return [hands], False
+        left = _left(result, now)
+        run_in = Task("run_in", "Run in", profile.value("verify.run_in") if left is None else left, False, (), CHARGED, CHARGED)
+        return [run_in, hands], False
     return [_hands(step, label, seconds)], False
 
 

@@ -8,6 +8,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.model import Fact, Job, StepRecord, VerifyReading
 from yoshi_core.plates import current_plate
 from yoshi_core.sheets import value_of
+from yoshi_core.trimmed import is_read
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K
 from yoshi_core.verdict import Compared
@@ -28,7 +29,7 @@ FIGURES: tuple[tuple[str, str, str], ...] = (
 def take(job: Job) -> dict[str, float] | None:
     """The figures of the job's last reading at Verify, SI; None where nothing was read."""
     runs = job.steps.get("verify", StepRecord()).runs
-    rows = list(runs[-1].sheet.readings.values()) if runs else []
+    rows = [row for row in runs[-1].sheet.readings.values() if is_read(row)] if runs else []
     if not rows:
         return None
     found = _figures(job, rows[-1])

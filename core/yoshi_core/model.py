@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet, RepairSheet
-from yoshi_core.field_sheets import GLASS, MODES, AsFoundSheet, Glass, LeakSearchSheet, RecoverSheet
+from yoshi_core.field_sheets import GLASS, MODES, AsFoundSheet, CheckResult, Glass, LeakSearchSheet, RecoverSheet
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Entry, Facts
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
@@ -183,14 +183,19 @@ class WeighInSheet:
 
 @dataclass(frozen=True)
 class VerifyReading:
-    """The running unit at one moment, and what was added or taken just before."""
+    """The running unit at one moment, and what was added or taken just before: typed, or by the cylinder's weight before and after."""
 
+    changed_at: Annotated[datetime | None, Facts("moment", "added or taken at")] = None
+    cylinder: Annotated[str | None, Facts("text", "from or into cylinder", max_length=40)] = None
+    gross_before: Annotated[Entry | None, Facts("mass", "scale before it, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
+    gross_after: Annotated[Entry | None, Facts("mass", "scale after it, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
     added: Annotated[
         Entry | None, Facts("mass", "added before it", (0.0, 100.0), (0.0, 1.0), source="weighed", unit_us="oz", unit_si="g")
     ] = None
     removed: Annotated[
         Entry | None, Facts("mass", "taken out before it", (0.0, 100.0), (0.0, 1.0), source="weighed", unit_us="oz", unit_si="g")
     ] = None
+    at: Annotated[datetime | None, Facts("moment", "read at")] = None
     suction_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "suction pressure", (-101325.0, 6e6), (0.0, 250 * PSI_PA), source="measured")
     ] = None
@@ -201,6 +206,7 @@ class VerifyReading:
         Entry | None, Facts("gauge_pressure", "liquid pressure", (-101325.0, 8e6), (30 * PSI_PA, 650 * PSI_PA), source="measured")
     ] = None
     liquid_line: Annotated[Entry | None, Facts("temperature", "liquid line", (203.15, 373.15), (263.15, 338.15), source="measured")] = None
+    return_air: Annotated[Entry | None, Facts("temperature", "return air", (203.15, 343.15), (250.0, 318.15), source="measured")] = None
     return_wet_bulb: Annotated[
         Entry | None, Facts("temperature", "return wet bulb", (243.15, 323.15), (277.15, 303.15), source="measured")
     ] = None
@@ -223,9 +229,12 @@ class VerifySheet:
     """Conditions that must be right before readings speak, and the readings."""
 
     mode: Annotated[Literal["cooling", "heating"] | None, Facts("choice", "running in", options=MODES)] = None
+    started_at: Annotated[datetime | None, Facts("moment", "started at")] = None
     run_in: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
     filter_ok: Annotated[bool | None, Facts("yesno", "air filter clean")] = None
     coils_ok: Annotated[bool | None, Facts("yesno", "coils clean, fans running")] = None
+    doors_ok: Annotated[bool | None, Facts("yesno", "doors shut, vents open")] = None
+    load_ok: Annotated[bool | None, Facts("yesno", "at its usual load")] = None
     both_modes: Annotated[bool | None, Facts("yesno", "run in its other mode too")] = None
     sight_glass: Annotated[Glass | None, Facts("choice", "sight glass", options=GLASS)] = None
     receiver_level: Annotated[Entry | None, Facts("fraction", "receiver, pumped down", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
@@ -234,6 +243,8 @@ class VerifySheet:
         Facts("temperature_delta", "target from the unit's own chart", (0.0, 40 * FAHRENHEIT_K + 10), source="plate"),
     ] = None
     readings: Annotated[Mapping[str, VerifyReading], Facts("record", "readings")] = field(default_factory=dict)
+    other_mode: Annotated[Mapping[str, VerifyReading], Facts("record", "readings in the other mode")] = field(default_factory=dict)
+    checks: Annotated[Mapping[str, CheckResult], Facts("record", "checks")] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, MICRON_PA, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 
 TRADE = "common practice, no source"
+RIG = "the practice rig, a model"
 CFR_LEAK = "40 CFR 82.157 and 84.106 (from memory)"
 DISC = "rupture disc near 15 psig on low-pressure machines (from memory)"
 ROOM = "practical limits of EN 378-1 (from memory); local code prevails"
@@ -82,6 +83,17 @@ RULES: dict[str, Rule] = {
         ),
         Rule("critical.tolerance", "a critically charged unit is right within", "mass", 0.005, 0.0005, 0.05, TRADE),
         Rule("verify.run_in", "the unit has run this long before it is judged", "duration", 600.0, 0.0, 7200.0, TRADE),
+        Rule("verify.settle", "after a step of charge it settles for", "duration", 600.0, 0.0, 7200.0, TRADE),
+        Rule(
+            "verify.steady",
+            "two readings without a change of charge differ by at most",
+            "temperature_delta",
+            _f(2),
+            _f(0.2),
+            _f(10),
+            TRADE,
+        ),
+        Rule("verify.blunt", "a tolerance worth more than this share of the plan is blunt", "fraction", 0.06, 0.01, 0.5, RIG),
         Rule(
             "verify.subcooling_tolerance", "subcooling holds within ± of its target", "temperature_delta", _f(3), _f(0.5), _f(10), TITLE_24
         ),
@@ -215,6 +227,7 @@ RULES: dict[str, Rule] = {
         Rule("trim.step_share", "one trim step is at most this share of the total", "fraction", 0.05, 0.005, 0.1, TRADE),
         Rule("trim.cap_share", "trimming stops this share away from the plan", "fraction", 0.10, 0.01, 0.25, TRADE),
         Rule("trim.gap_share", "a step closes this share of the estimated gap", "fraction", 0.5, 0.1, 1.0, TRADE),
+        Rule("trim.other_cause", "no step where other faults together are this likely", "fraction", 0.45, 0.05, 1.0, RIG),
         Rule("probe.temperature_limit", "a clamp on the pipe is right within", "temperature_delta", _f(1), 0.0, 5.0, TRADE),
         Rule("probe.pressure_limit", "a gauge is right within", "gauge_pressure_delta", PSI_PA, 0.0, 1e5, TRADE),
         Rule("glide.zeotrope", "a blend with more glide than this is charged as liquid only", "temperature_delta", _f(2), 0.0, 10.0, TRADE),

@@ -214,8 +214,13 @@ _READING_FIELDS = (
     ("liquid_line", "temperature", "liquid line"),
     ("return_wet_bulb", "temperature", "return wet bulb"),
     ("outdoor", "temperature", "outdoor"),
+    ("return_air", "temperature", "return air"),
+    ("supply", "temperature", "supply air"),
+    ("box", "temperature", "box"),
     ("added", "mass", "added before"),
     ("removed", "mass", "taken out before"),
+    ("gross_before", "mass", "scale before the step"),
+    ("gross_after", "mass", "scale after the step"),
 )
 
 

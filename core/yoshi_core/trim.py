@@ -3,6 +3,10 @@
 First step from the virtual-charge relation (Li & Braun, Purdue, from memory):
 `m/m_rated − 1 = [(SC − SC*) − κ·(SH − SH*)]/K`, `K = SC*/((1 − α₀)·X)`, κ 0.4, α₀ 0.75, X 0.73.
 Afterwards the unit's own answer to what was added.
+
+What a degree is worth before the unit has answered: subcooling by the same relation; superheat by the
+practice rig, where it moves 0.85 °F for 1 % of charge at no superheat and 0.019 °F less for each degree of it
+(R-410A, R-22, R-407C and R-454B, outdoors 65 to 105 °F, wet bulb 60 to 73 °F: within 0.1 °F for 1 %).
 """
 
 from collections.abc import Sequence
@@ -10,11 +14,15 @@ from dataclasses import dataclass
 
 from yoshi_core.errors import OutOfRange
 from yoshi_core.profile import Profile
+from yoshi_core.units.quantities import FAHRENHEIT_K
 
 KAPPA = 0.4
 ALPHA_0 = 0.75
 LIQUID_SHARE = 0.73
 LEAST_ANSWER_KG = 1e-4
+SUPERHEAT_AT_NONE = 85.0
+SUPERHEAT_FADES = 1.9
+SUPERHEAT_LEAST = 15.0
 
 
 @dataclass(frozen=True)
@@ -59,6 +67,21 @@ def short_share(gaps: Gaps) -> float:
         raise OutOfRange("Without a rated subcooling above zero there is no first estimate.", value=gaps.rated_subcooling_k)
     scale = gaps.rated_subcooling_k / ((1.0 - ALPHA_0) * LIQUID_SHARE)
     return -(gaps.subcooling_gap_k - KAPPA * gaps.superheat_gap_k) / scale
+
+
+def first_slope_k_per_kg(rising: bool, value_k: float, rated_subcooling_k: float, plan_kg: float) -> float:
+    """How far a kilogram moves the judging difference in K, before the unit has answered: subcooling rises, superheat falls.
+
+    `value_k` is the superheat it is at. Raises `OutOfRange` for a plan or a rated subcooling of zero or less.
+    """
+    if not plan_kg > 0:
+        raise OutOfRange("Without a planned charge above zero nothing is a share of it.", value=plan_kg)
+    if rising:
+        if not rated_subcooling_k > 0:
+            raise OutOfRange("Without a rated subcooling above zero there is no first estimate.", value=rated_subcooling_k)
+        return rated_subcooling_k / ((1.0 - ALPHA_0) * LIQUID_SHARE) / plan_kg
+    fahrenheit = max(value_k, 0.0) / FAHRENHEIT_K
+    return -max(SUPERHEAT_AT_NONE - SUPERHEAT_FADES * fahrenheit, SUPERHEAT_LEAST) * FAHRENHEIT_K / plan_kg
 
 
 def own_slope_k_per_kg(history: Sequence[Answered]) -> float | None:

@@ -162,7 +162,7 @@ class ScaleAnchors:
 class Band:
     """A measured value against its allowed band, for drawing; all in the amount's SI unit.
 
-    `across` is the other end of the glide, from which nothing hangs.
+    `across` is the other end of the glide, from which nothing hangs; `most` is where the value must end, `expected` after the next step.
     """
 
     id: str
@@ -176,17 +176,41 @@ class Band:
     measured: Amount
     word: Word
     across: Amount
+    most: float | None = None
+    expected: float | None = None
 
 
 @dataclass(frozen=True)
 class TrimRow:
-    """One reading of the running unit and the addition before it."""
+    """One reading of the running unit, the change of charge before it, what that was answered with, and the target then."""
 
     id: str
     added_kg: float
     inside_kg: float | None
     superheat: Amount | None
     subcooling: Amount | None
+    answered: Amount | None = None
+    target: Amount | None = None
+    changed_at: datetime | None = None
+    at: datetime | None = None
+
+
+@dataclass(frozen=True)
+class TrimTape:
+    """The charge of the running unit on a tape, kg: what is in ±, the plan and how far trimming goes from it, what holds today.
+
+    `next_kg` is what will be in after the step, `close_gross_kg` the scale's reading to shut at; None where there is none.
+    """
+
+    inside_kg: float
+    limit_kg: float
+    plan_kg: float
+    cap_low_kg: float
+    cap_high_kg: float
+    holds_low_kg: float | None = None
+    holds_high_kg: float | None = None
+    next_kg: float | None = None
+    close_gross_kg: float | None = None
 
 
 @dataclass(frozen=True)
@@ -357,6 +381,7 @@ class Picture:
     scale: ScaleAnchors | None = None
     bands: tuple[Band, ...] = ()
     trims: tuple[TrimRow, ...] = ()
+    tape: TrimTape | None = None
     notes: tuple[Message, ...] = ()
     causes: tuple[CauseRow, ...] = ()
     next_check: NextCheck | None = None

@@ -9,6 +9,7 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.field_sheets import LeakSearchSheet
 from yoshi_core.model import VISIT_OUTCOMES, Job, StepRecord, Visit, VisitOutcome
 from yoshi_core.sheets import value_of
+from yoshi_core.trimmed import change_kg
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Message, StepResult
 
@@ -70,7 +71,7 @@ def added_kg(job: Job) -> float:
             if draw.gross_start is not None and draw.gross_end is not None and draw.gross_end.value < draw.gross_start.value:
                 found.append(draw.gross_start.value - draw.gross_end.value - (value_of(draw.hose_loss) or 0.0))
     for run in job.steps.get("verify", StepRecord()).runs:
-        found += [(value_of(row.added) or 0.0) - (value_of(row.removed) or 0.0) for row in run.sheet.readings.values()]
+        found += [change_kg(row) for row in run.sheet.readings.values()]
     return fsum(found)
 
 

@@ -38,11 +38,11 @@ class Scales:
 
 
 def anchors_of(jobs: Sequence[int]) -> dict[int, tuple[int, ScaleAnchors | None]]:
-    """From the stored findings: each job's last change and what its scale is followed against."""
+    """From the stored findings: each job's last change and what its scale is followed against, by the last open step that has it on."""
     found: dict[int, tuple[int, ScaleAnchors | None]] = {}
     for pk, seq, findings in Job.objects.filter(pk__in=jobs).values_list("pk", "seq", "findings"):
-        step = next((row for row in findings.get("steps", ()) if row["step"] == "weigh_in"), None)
-        plain = step["picture"].get("scale") if step and step["state"] == "open" else None
+        open_steps = [row["picture"].get("scale") for row in findings.get("steps", ()) if row["state"] == "open"]
+        plain = next((scale for scale in reversed(open_steps) if scale), None)
         try:
             found[pk] = (seq, schema.load(ScaleAnchors, plain) if plain else None)
         except CoreError:

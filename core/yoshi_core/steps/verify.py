@@ -2,25 +2,31 @@
 
 from dataclasses import dataclass
 
-from yoshi_core import targets, trim
-from yoshi_core.errors import CoreError
+from yoshi_core import targets
 from yoshi_core.model import VerifySheet
+from yoshi_core.profile import TRADE
 from yoshi_core.profile_rules import TITLE_24
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verify_circuits import decide
+from yoshi_core.steps.verify_conditions import BLOCKING, cautions, conditions
+from yoshi_core.steps.verify_hand_over import Running, diagnose, hand_over
 from yoshi_core.steps.verify_kinds import judge_kind
-from yoshi_core.steps.verify_points import Point, cautions, conditions, movements, read_points
-from yoshi_core.steps.verify_report import bands, figures, refusal_reason, trim_rows
+from yoshi_core.steps.verify_points import Point, most_subcooling_k, movements, read_points
+from yoshi_core.steps.verify_report import Shown, bands, figures, refusal_reason, trim_rows
+from yoshi_core.steps.verify_trim import Judging, anchors, next_step, say_blunt, tape, worth
 from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.targets import Judge, Target
+from yoshi_core.trim import TrimStep
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Message, Picture, StepResult, Verdict, worst
 
 ID = "verify"
 LABEL = "Verify"
 READS: tuple[str, ...] = ("identify", "weigh_in")
+LIQUID_SLACK_K = 1.5
+DIAGNOSIS = "ranking of causes learned on the practice rig, a model"
 
 
 @dataclass(frozen=True)
@@ -42,36 +48,69 @@ def judge(context: StepContext) -> Judged:
     weighed: Weighed = context.carried["weigh_in"]
     method = targets.judged_by(plate.kind or "split", plate.metering or "txv", sheet.mode or "cooling")
     points = read_points(sheet, weighed, notes, context)
-    conditions(sheet, method, notes, context)
-    target = None
+    served = conditions(sheet, method, points, notes, context)
+    running = diagnose(sheet, points, notes, context)
+    judged: list[Judging] = []
     step = None
     if method == "weight":
         _judge_weight(weighed, sheet, notes, context)
     elif points:
-        target = _target(method, sheet, points[-1], notes, context)
-        if target is not None:
-            step = _judge_point(method, target, points, weighed, notes, context)
+        judged = _judged(method, sheet, points, weighed, notes, context)
+        if judged:
+            step = _judge_point(method, judged, weighed, running, notes, context)
             held = step is None and worst(tuple(notes.reasons)) == "Holds"
             decide(step, held, weighed.plan_kg, points[-1].inside_kg, notes, context)
+        if points[-1].added_kg != 0.0 and not points[-1].speaks:
+            step = None
     elif not sheet.readings:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
+    found = worth(method, judged, weighed, context)
+    if found is not None and weighed.plan_kg:
+        say_blunt(method, found, weighed.plan_kg, notes, context)
     judge_kind(sheet, points, notes, context)
-    inside = points[-1].inside_kg if points else weighed.inside_kg
-    verdict = _verdict(notes, points, method, step, sheet)
+    handed = hand_over(running, points, weighed.plan_kg, notes)
+    verdict = _verdict(notes, method)
+    shown = Shown(method, points, judged, step, found)
     result = StepResult(
         step=ID,
         state="open",
         verdict=verdict,
         summary=_summary(verdict, points, method),
-        figures=figures(method, target, points, step, context),
+        figures=figures(shown, weighed, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
-        cautions=cautions(method),
+        cautions=cautions(method, step is not None and step.mass_kg < 0.0),
         movements=movements(context),
-        picture=Picture(bands=bands(method, target, points, context.profile), trims=trim_rows(points), notes=()),
+        waiting=served.waiting,
+        picture=Picture(
+            bands=bands(shown, context),
+            trims=trim_rows(shown),
+            tape=tape(judged, points, weighed, step, found, context),
+            scale=anchors(points, step, context),
+            causes=handed.causes,
+            next_check=handed.next_check,
+            notes=handed.notes,
+        ),
     )
+    inside = points[-1].inside_kg if points else weighed.inside_kg
     return Judged(result, Verified(inside, method, verdict.word == "Holds"))
+
+
+def _judged(method: Judge, sheet: VerifySheet, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> list[Judging]:
+    """Every point that speaks against its own target; what stands in the way is said of the last one only."""
+    found = []
+    speaking = [point for point in points if point.speaks]
+    for point in speaking:
+        target = _target(method, sheet, point, notes if point is speaking[-1] else Notes(), context)
+        value = point.state.subcooling_k if method == "subcooling" else point.state.superheat_k
+        if target is None or value is None:
+            if point is speaking[-1]:
+                return []
+            continue
+        charge = point.inside_kg if weighed.weighed and point.inside_kg is not None else (weighed.plan_kg or 0.0) + point.net_kg
+        found.append(Judging(point, value, target, charge))
+    return found
 
 
 def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, context: StepContext) -> Target | None:
@@ -127,32 +166,21 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
 
 
 def _judge_point(
-    method: Judge, target: Target, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext
-) -> trim.TrimStep | None:
-    point, profile = points[-1], context.profile
-    superheat, subcooling = point.state.superheat_k, point.state.subcooling_k
-    value = subcooling if method == "subcooling" else superheat
-    if value is None:
-        return None
-    if subcooling is not None and point.state.high and subcooling < -2 * point.state.high.uncertainty_k:
-        notes.say(
-            "verify.subcooling_negative",
-            "Stop",
-            "Subcooling {value} is below zero by more than the probes' error: a clamp is off the pipe, or this is not the refrigerant on the plate.",
-            "common practice, no source",
-            value=Amount(subcooling, "temperature_delta", point.state.high.uncertainty_k),
-        )
+    method: Judge, judged: list[Judging], weighed: Weighed, running: Running, notes: Notes, context: StepContext
+) -> TrimStep | None:
+    last, profile = judged[-1], context.profile
+    point, target, value = last.point, last.target, last.value_k
+    inside_band = abs(value - target.value_k) <= target.tolerance_k + 1e-9
+    if _impossible(point, notes) or _other_fault(point, inside_band, notes, context):
         return None
     if target.assumed:
-        context_source = profile.source("verify.assumed_subcooling")
         notes.say(
             "verify.assumed_subcooling",
             "Holds",
             "The plate gives no subcooling; {value} is assumed.",
-            context_source,
+            profile.source("verify.assumed_subcooling"),
             value=Amount(target.value_k, "temperature_delta"),
         )
-    inside_band = abs(value - target.value_k) <= target.tolerance_k + 1e-9
     side = point.state.high if method == "subcooling" else point.state.low
     assert side is not None
     rule = f"verify.{method}_tolerance"
@@ -166,11 +194,77 @@ def _judge_point(
         limit=Amount(target.value_k, "temperature_delta"),
         tolerance=Amount(target.tolerance_k, "temperature_delta"),
     )
-    if method == "subcooling" and not _valve_sane(superheat, value, target, notes, context):
+    if method == "subcooling" and not _valve_sane(point.state.superheat_k, value, target, notes, context):
         return None
+    if any(reason.rule_id in BLOCKING and reason.word == "Wait" for reason in notes.reasons):
+        return None
+    if _other_cause(running, inside_band, notes, context) or inside_band:
+        return None
+    return next_step(method, judged, weighed, notes, context)
+
+
+def _other_cause(running: Running, inside_band: bool, notes: Notes, context: StepContext) -> bool:
+    """Whether the readings fit another fault than the charge: then nothing is trimmed; a proven charge is told so all the same."""
+    limit = context.profile.value("trim.other_cause")
+    if running.others < limit:
+        return False
+    amounts = {"value": Amount(running.others, "fraction"), "limit": Amount(limit, "fraction")}
     if inside_band:
-        return None
-    return _trim(method, target, points, weighed, notes, context)
+        text = f"The charge is judged right, and yet the readings look like another fault: {running.leader}. Look at it before leaving."
+        notes.tell("verify.other_cause", "Open", text, DIAGNOSIS, amounts)
+    else:
+        text = f"The readings fit another fault better than the charge: {running.leader}. Look there first: charge must not hide it."
+        notes.tell("trim.other_cause", "Stop", text, DIAGNOSIS, amounts)
+    return not inside_band
+
+
+def _impossible(point: Point, notes: Notes) -> bool:
+    """Subcooling under zero, or over what the air that cools the liquid allows: an instrument or the refrigerant is wrong."""
+    subcooling, side = point.state.subcooling_k, point.state.high
+    if subcooling is None or side is None:
+        return False
+    if subcooling < -2 * side.uncertainty_k:
+        notes.say(
+            "verify.subcooling_negative",
+            "Stop",
+            "Subcooling {value} is below zero by more than the probes' error: a clamp is off the pipe, or this is not the refrigerant on the plate.",
+            TRADE,
+            value=Amount(subcooling, "temperature_delta", side.uncertainty_k),
+        )
+        return True
+    most = most_subcooling_k(point)
+    if most is not None and subcooling > most + 2 * side.uncertainty_k + LIQUID_SLACK_K:
+        notes.say(
+            "verify.subcooling_most",
+            "Stop",
+            "Subcooling {value} cannot be over {limit}: the liquid would be colder than the outdoor air that cools it. An instrument is wrong, or the refrigerant.",
+            TRADE,
+            value=Amount(subcooling, "temperature_delta", side.uncertainty_k),
+            limit=Amount(most, "temperature_delta"),
+        )
+        return True
+    return False
+
+
+def _other_fault(point: Point, inside_band: bool, notes: Notes, context: StepContext) -> bool:
+    """Condensing far over the air that cools it is no matter of charge; the rule's slack counts only where nothing would be trimmed."""
+    outdoor = value_of(point.reading.outdoor)
+    if outdoor is None or point.state.high is None:
+        return False
+    side = point.state.high
+    over = (side.saturation_k + side.across_k) / 2.0 - outdoor
+    limit = context.profile.value("coil.cooling_over_high") + (context.profile.value("coil.slack") if inside_band else 0.0)
+    if over <= limit + 1e-9:
+        return False
+    notes.say(
+        "verify.over_air",
+        "Stop",
+        "Condensing is {value} over the air, more than {limit}: a dirty coil, its own hot air, a fan, or air in the system. Not the charge: do not trim.",
+        TRADE,
+        value=Amount(over, "temperature_delta"),
+        limit=Amount(limit, "temperature_delta"),
+    )
+    return True
 
 
 def _valve_sane(superheat: float | None, subcooling: float, target: Target, notes: Notes, context: StepContext) -> bool:
@@ -222,96 +316,7 @@ def _valve_sane(superheat: float | None, subcooling: float, target: Target, note
     return True
 
 
-def _trim(method: Judge, target: Target, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> trim.TrimStep | None:
-    point, profile = points[-1], context.profile
-    if weighed.plan_kg is None or point.inside_kg is None or not weighed.weighed:
-        notes.say(
-            "trim.unknown_charge",
-            "Wait",
-            "The charge inside was not weighed in, so no step can be bounded. Recover it and weigh it in.",
-            "common practice, no source",
-        )
-        return None
-    superheat, subcooling = point.state.superheat_k, point.state.subcooling_k
-    rated = targets.subcooling_target(value_of(context.plate.subcooling_target), profile).value_k
-    superheat_gap = 0.0
-    if method == "superheat" and superheat is not None:
-        superheat_gap = superheat - target.value_k
-    elif superheat is not None and superheat > profile.value("verify.superheat_high"):
-        superheat_gap = superheat - profile.value("verify.superheat_high")
-    subcooling_gap = 0.0 if subcooling is None else subcooling - rated
-    if method == "superheat" and subcooling is not None:
-        if superheat_gap > 0 and subcooling_gap > profile.value("verify.subcooling_tolerance"):
-            notes.say(
-                "trim.opposed",
-                "Stop",
-                "Superheat says short, subcooling {value} says full: a restriction or too little air, not the charge.",
-                "common practice, no source",
-                value=Amount(subcooling, "temperature_delta"),
-            )
-            return None
-        subcooling_gap = min(0.0, subcooling_gap) if superheat_gap > 0 else max(0.0, subcooling_gap)
-    history = [
-        trim.Answered(p.inside_kg, v)
-        for p in points
-        if p.inside_kg is not None and (v := p.state.subcooling_k if method == "subcooling" else p.state.superheat_k) is not None
-    ]
-    try:
-        step = trim.next_step(
-            trim.Gaps(subcooling_gap, superheat_gap, rated),
-            history,
-            target.value_k,
-            method == "subcooling",
-            weighed.plan_kg,
-            point.inside_kg,
-            profile,
-        )
-    except CoreError as error:
-        notes.say("trim.no_formula", "Wait", error.message + " Use the maker's chart.", "Li & Braun, Purdue (from memory)")
-        return None
-    _say_step(step, point, weighed, notes, context)
-    return step
-
-
-def _say_step(step: trim.TrimStep, point: Point, weighed: Weighed, notes: Notes, context: StepContext) -> None:
-    profile = context.profile
-    if step.reason == "trim.cap":
-        net = (point.inside_kg or 0.0) - (weighed.plan_kg or 0.0)
-        notes.say(
-            "trim.cap",
-            "Stop",
-            "Trimming has moved the charge {value} from the plan, the most allowed is {limit}. The charge is not the fault: stop and diagnose.",
-            profile.source("trim.cap_share"),
-            value=Amount(net, "mass"),
-            limit=Amount(profile.value("trim.cap_share") * (weighed.plan_kg or 0.0), "mass"),
-        )
-    elif step.reason == "trim.no_answer":
-        notes.say(
-            "trim.no_answer",
-            "Stop",
-            "The unit did not answer the last step as charge would: stop and diagnose.",
-            "common practice, no source",
-        )
-    else:
-        verb = "Add" if step.mass_kg > 0 else "Take out"
-        bound = " The step limit binds." if step.limited else ""
-        share = (
-            f" The estimate is {{share}} {'short' if (step.short_share or 0) > 0 else 'over'}."
-            if step.slope_k_per_kg is None
-            else " The unit's own answer sets the step."
-        )
-        notes.say(
-            "trim.step",
-            "Wait",
-            f"{verb} {{value}}, then let it settle and read again.{share}{bound}",
-            "Li & Braun, Purdue (from memory); step and cap: " + profile.source("trim.step_share"),
-            value=Amount(abs(step.mass_kg), "mass"),
-            limit=Amount(profile.value("trim.step_share") * (weighed.plan_kg or 0.0), "mass"),
-            share=Amount(abs(step.short_share or 0.0), "fraction"),
-        )
-
-
-def _verdict(notes: Notes, points: list[Point], method: Judge, step: trim.TrimStep | None, sheet: VerifySheet) -> Verdict:
+def _verdict(notes: Notes, method: Judge) -> Verdict:
     reasons = tuple(notes.reasons)
     word = worst(reasons)
     if notes.problems and word != "Stop":
@@ -322,13 +327,16 @@ def _verdict(notes: Notes, points: list[Point], method: Judge, step: trim.TrimSt
     if refused:
         what = "Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather."
         return Verdict("Wait", Message(what), reasons)
+    running = next((r for r in reasons if r.word == "Wait" and r.rule_id in {"verify.run_in", "verify.settle"}), None)
+    if running is not None:
+        return Verdict("Wait", running.message, reasons)
     if notes.missing:
         needed = ", ".join(m.label for m in notes.missing[:3])
         more = f" and {len(notes.missing) - 3} more" if len(notes.missing) > 3 else ""
         return Verdict("Open", Message(f"Still needed: {needed}{more}."), reasons)
     if word == "Wait":
         waits = [r for r in reasons if r.word == "Wait"]
-        blocking = next((r for r in waits if r.rule_id in {"verify.run_in", "verify.filter_ok", "verify.coils_ok"}), None)
+        blocking = next((r for r in waits if r.rule_id in BLOCKING), None)
         speaking = blocking or next((r for r in waits if r.rule_id.startswith("trim.")), waits[0])
         return Verdict("Wait", speaking.message, reasons)
     if notes.questions:
@@ -343,8 +351,9 @@ def _summary(verdict: Verdict, points: list[Point], method: Judge) -> Message:
         return Message("by weight")
     if not points:
         return Message("after the run-in")
-    state = points[-1].state
-    value = state.subcooling_k if method == "subcooling" else state.superheat_k
+    speaking = [point for point in points if point.speaks]
+    state = speaking[-1].state if speaking else None
+    value = None if state is None else state.subcooling_k if method == "subcooling" else state.superheat_k
     if value is None:
         return Message("readings wanted")
     return headline(f"{verdict.word} · {method} {{value}}", value=Amount(value, "temperature_delta"))

@@ -21,6 +21,8 @@ from yoshi_core.verdict import Word
 BOXES = {"reach_in": "reach_in", "receiver": "walk_in"}
 VENT_FROM_K = 70.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 HUMID_FROM = 0.4
+AIR_KINDS = frozenset({"heat_pump", "split", "packaged", "ductless", "vrf"})
+SPEEDS = frozenset({"ductless", "vrf"})
 LOOK = " The charge is not trimmed by it: look for the cause."
 
 
@@ -35,7 +37,10 @@ class Coils:
 def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: StepContext) -> None:
     """Say what this kind's own signs say of the last reading."""
     kind = context.plate.kind
-    if kind == "heat_pump" and sheet.both_modes is not True:
+    other = next(reversed(sheet.other_mode.values()), None)
+    if kind == "heat_pump" and other is not None and _read(other):
+        _air("heating" if sheet.mode == "cooling" else "cooling", other, "In the other mode: ", notes, context)
+    elif kind == "heat_pump" and sheet.both_modes is not True:
         text = "Only one mode was run. A fault that shows in the other, a check valve or its metering, is not seen: run it too."
         notes.say("verify.both_modes", "Open", text, TRADE)
     if kind == "receiver":
@@ -44,12 +49,43 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     if reading is None:
         return
     coils = _coils(reading, context)
+    if kind in AIR_KINDS and (sheet.mode == "heating" or kind in SPEEDS):
+        _air(sheet.mode or "cooling", reading, "", notes, context)
     if kind in BOXES:
         _box(BOXES[kind], reading, coils, notes, context)
     elif kind == "vehicle":
         _vent(reading, notes, context)
     elif kind == "chiller":
         _approach(reading, coils, notes, context)
+
+
+def _read(reading: VerifyReading) -> bool:
+    return reading.suction_pressure is not None or reading.liquid_pressure is not None
+
+
+def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: StepContext) -> None:
+    """Coils of an air-to-air unit against their bands, in the mode it runs; heating makes the vapour port the high side."""
+    value, coils = context.profile.value, _coils(reading, context)
+    outdoor, returned = value_of(reading.outdoor), value_of(reading.return_air)
+    rule = "verify.other_mode" if lead else "verify.air"
+    out: Word = "Open" if context.plate.kind in SPEEDS else "Wait"
+    if mode == "heating":
+        vapour = _mean(value_of(reading.suction_pressure), 0.5, context)
+        if vapour is not None and returned is not None and outdoor is not None:
+            shift = value("coil.heating_shift") * (outdoor - value("coil.heating_at"))
+            low, high = value("coil.heating_over_low") + shift, value("coil.heating_over_high") + shift
+            _band(rule, f"{lead}Condensing is {{value}} over return air", vapour - returned, low, high, notes, context, out)
+        return
+    if coils.condensing_k is not None and outdoor is not None:
+        low, high = value("coil.cooling_over_low"), value("coil.cooling_over_high")
+        _band(rule, f"{lead}Condensing is {{value}} over the air", coils.condensing_k - outdoor, low, high, notes, context, out)
+    if coils.evaporating_k is not None:
+        low, high = value("coil.cooling_evaporating_low"), value("coil.cooling_evaporating_high")
+        inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
+        amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
+        tail = "." if inside else f".{LOOK}"
+        text = f"{lead}Evaporating is at {{value}}, usual is {{low}} to {{high}}{tail}"
+        notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts)
 
 
 def _coils(reading: VerifyReading, context: StepContext) -> Coils:
@@ -69,11 +105,11 @@ def _mean(gauge: float | None, dew_share: float, context: StepContext) -> float 
         return None
 
 
-def _band(rule: str, text: str, value: float, low: float, high: float, notes: Notes, context: StepContext) -> None:
+def _band(rule: str, text: str, value: float, low: float, high: float, notes: Notes, context: StepContext, outside: Word = "Wait") -> None:
     """One difference against its rule of thumb, stretched by the profile's slack."""
     slack = context.profile.value("coil.slack")
     inside = low - slack - 1e-9 <= value <= high + slack + 1e-9
-    word: Word = "Holds" if inside else "Wait"
+    word: Word = "Holds" if inside else outside
     amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high))}
     tail = "." if inside else f".{LOOK}"
     notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}{tail}", TRADE, amounts)

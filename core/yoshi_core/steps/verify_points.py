@@ -10,22 +10,30 @@ from yoshi_core.readings import CoolingState, Side
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.weigh_in import Weighed
-from yoshi_core.targets import Judge
-from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, Message, Movement
+from yoshi_core.trimmed import change_kg
+from yoshi_core.verdict import Movement
 
 ID = "verify"
 
 
 @dataclass(frozen=True)
 class Point:
-    """A reading turned into superheat and subcooling, with the charge inside at that moment (None: unknown)."""
+    """A reading turned into superheat and subcooling, with the charge inside at that moment (None: unknown).
+
+    `added_kg` is the change before it, `net_kg` all changes up to it.
+    """
 
     id: str
     reading: VerifyReading
     state: CoolingState
     added_kg: float
+    net_kg: float
     inside_kg: float | None
+
+    @property
+    def speaks(self) -> bool:
+        """Whether it says superheat or subcooling."""
+        return self.state.low is not None or self.state.high is not None
 
 
 def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: StepContext) -> list[Point]:
@@ -34,13 +42,14 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
     known = name is not None and refrigerants.is_known(name)
     added = 0.0
     for key, reading in sheet.readings.items():
-        change = (value_of(reading.added) or 0.0) - (value_of(reading.removed) or 0.0)
+        change = _change(reading, key, notes, context)
         added = fsum((added, change))
         if not known or name is None:
             continue
-        state = state_of(name, reading, key, notes, context)
+        heating = sheet.mode == "heating"
+        state = CoolingState(None, None) if heating else state_of(name, reading, key, notes, context)
         inside = None if weighed.inside_kg is None else weighed.inside_kg + added
-        points.append(Point(key, reading, state, change, inside))
+        points.append(Point(key, reading, state, change, added, inside))
     if sheet.readings and not known:
         notes.say(
             "verify.no_tables",
@@ -50,6 +59,22 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
             "catalogue",
         )
     return points
+
+
+def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> float:
+    """The change of charge before a reading; said in two ways that differ, or out of nowhere, it is refused by name."""
+    typed = reading.added is not None or reading.removed is not None
+    weighed = reading.gross_before is not None and reading.gross_after is not None
+    if reading.added is not None and reading.removed is not None:
+        text = "Added and taken out stand both before one reading. Give them a reading each."
+        notes.refuse(context.path("readings", key, "removed"), "added_and_removed", text)
+    if typed and weighed:
+        text = "The scale before and after already says what went in. Clear this, or the scale's two readings."
+        notes.refuse(context.path("readings", key, "added" if reading.added else "removed"), "change_said_twice", text)
+    change = change_kg(reading)
+    if change < 0.0:
+        notes.need(context.path("readings", key, "cylinder"), "the cylinder it was taken into", reading.cylinder)
+    return change
 
 
 def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:
@@ -85,56 +110,16 @@ def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context:
     return CoolingState(low, high)
 
 
-def conditions(sheet: VerifySheet, method: Judge, notes: Notes, context: StepContext) -> None:
-    notes.need(context.path("mode"), "cooling or heating", sheet.mode)
-    if notes.need(context.path("run_in"), "how long it has run", sheet.run_in) and sheet.run_in:
-        limit = context.profile.value("verify.run_in")
-        if sheet.run_in.value < limit:
-            notes.say(
-                "verify.run_in",
-                "Wait",
-                "It has run {value}; readings speak after {limit}.",
-                context.profile.source("verify.run_in"),
-                value=Amount(sheet.run_in.value, "duration"),
-                limit=Amount(limit, "duration"),
-            )
-    for field_name, label, bad in (
-        ("filter_ok", "air filter", "The air filter is not clean: change it and let the unit run before judging the charge."),
-        ("coils_ok", "coils and fans", "Coils or fans are not right: mend that first. Charge must not hide another fault."),
-    ):
-        value = getattr(sheet, field_name)
-        if notes.need(context.path(field_name), label, value) and value is False:
-            notes.say(f"verify.{field_name}", "Wait", bad, "common practice, no source")
-    if method == "weight":
-        return
-    last = list(sheet.readings.values())[-1] if sheet.readings else None
-    key = list(sheet.readings)[-1] if sheet.readings else "r1"
-    wanted = ["suction_pressure", "suction_line"]
-    wanted += ["liquid_pressure", "liquid_line"] if method == "subcooling" else []
-    if method == "superheat" and sheet.chart_superheat is None:
-        wanted += ["return_wet_bulb", "outdoor"]
-    labels = {
-        "suction_pressure": "suction pressure",
-        "suction_line": "suction line temperature",
-        "liquid_pressure": "liquid pressure",
-        "liquid_line": "liquid line temperature",
-        "return_wet_bulb": "return wet bulb",
-        "outdoor": "outdoor air",
-    }
-    if last is not None:
-        for field_name in wanted:
-            notes.need(context.path("readings", key, field_name), labels[field_name], getattr(last, field_name))
+def most_subcooling_k(point: Point) -> float | None:
+    """What subcooling can be at most in K: liquid leaves no colder than the air over the condenser. None where either is unread."""
+    outdoor = value_of(point.reading.outdoor)
+    return None if outdoor is None or point.state.high is None else point.state.high.saturation_k - outdoor
 
 
-def cautions(method: Judge) -> tuple[Caution, ...]:
-    found = [Caution("running", Message("Moving fans, hot discharge lines, live terminals. Lock out before a hand goes in."))]
-    if method == "superheat":
-        found.append(Caution("slugging", Message("Add in small steps, throttled: liquid can break a compressor.")))
-    return tuple(found)
-
-
-def _last_cylinder(context: StepContext) -> str:
-    """The cylinder trimming draws from: the last one on the scale at Weigh in."""
+def cylinder_of(reading: VerifyReading, context: StepContext) -> str:
+    """The cylinder a step was drawn from or taken into; unsaid, the last one on the scale at Weigh in."""
+    if reading.cylinder:
+        return reading.cylinder
     names = [draw.cylinder for run in context.job.steps.get("weigh_in", StepRecord()).runs for draw in run.sheet.draws.values()]
     return next((name for name in reversed(names) if name), "trim")
 
@@ -142,13 +127,15 @@ def _last_cylinder(context: StepContext) -> str:
 def movements(context: StepContext) -> tuple[Movement, ...]:
     """Trim additions and removals, over all runs."""
     place = f"circuit:{context.job.circuit.id or context.job.id}"
-    cylinder = f"cylinder:{_last_cylinder(context)}"
+    refrigerant = context.plate.refrigerant or ""
     found = []
     for number, run in enumerate(context.record.runs):
         for key, reading in run.sheet.readings.items():
             stem = f"{context.job.id}/{ID}/{number}/{key}"
-            if mass := value_of(reading.added):
-                found.append(Movement(f"{stem}/1", "charge", cylinder, place, context.plate.refrigerant or "", mass, "weighed"))
-            if mass := value_of(reading.removed):
-                found.append(Movement(f"{stem}/2", "recover", place, cylinder, context.plate.refrigerant or "", mass, "weighed"))
+            cylinder = f"cylinder:{cylinder_of(reading, context)}"
+            change = change_kg(reading)
+            if change > 0.0:
+                found.append(Movement(f"{stem}/1", "charge", cylinder, place, refrigerant, change, "weighed"))
+            elif change < 0.0:
+                found.append(Movement(f"{stem}/2", "recover", place, cylinder, refrigerant, -change, "weighed"))
     return tuple(found)

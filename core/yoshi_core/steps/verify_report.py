@@ -1,33 +1,45 @@
 """How Verify shows itself: figures with their why, bands to draw, the table of additions."""
 
 from collections.abc import Sequence
-from typing import Protocol
+from dataclasses import dataclass, replace
 
-from yoshi_core.model import VerifyReading
-from yoshi_core.profile import Profile
-from yoshi_core.readings import CoolingState, Side
+from yoshi_core.charge import LIMIT_TO_STANDARD
+from yoshi_core.readings import Side
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import StepContext, headline
+from yoshi_core.steps.verify_points import Point, most_subcooling_k
+from yoshi_core.steps.verify_trim import LI_BRAUN, Judging, Worth, inside_limit_kg
+from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.targets import Judge, Refusal, Target
 from yoshi_core.trim import TrimStep
+from yoshi_core.trimmed import read_at
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Band, Figure, Message, Reason, Term, TrimRow, Why
 
+NO_BAND: tuple[float | None, float | None, float | None] = (None, None, None)
+FIRST_WORTH = {"subcooling": LI_BRAUN, "superheat": "the practice rig, a model; less than that on a mild or humid day"}
 DEW = "superheat counts from dew, at absolute pressure = gauge + air at the site; tables made from CoolProp"
 BUBBLE = "subcooling counts from bubble, at absolute pressure = gauge + air at the site; tables made from CoolProp"
 
 
-class PointLike(Protocol):
+@dataclass(frozen=True)
+class Shown:
+    """What there is to show: the readings, those that judge with their targets, the next step, and what a degree is worth."""
+
+    method: Judge
+    points: Sequence[Point]
+    judged: Sequence[Judging]
+    step: TrimStep | None
+    worth: Worth | None
+
     @property
-    def id(self) -> str: ...
+    def last(self) -> Point | None:
+        """The last reading that says superheat or subcooling."""
+        return next((point for point in reversed(self.points) if point.speaks), None)
+
     @property
-    def reading(self) -> VerifyReading: ...
-    @property
-    def state(self) -> CoolingState: ...
-    @property
-    def added_kg(self) -> float: ...
-    @property
-    def inside_kg(self) -> float | None: ...
+    def target(self) -> Target | None:
+        return self.judged[-1].target if self.judged else None
 
 
 def refusal_reason(refusal: Refusal, source: str) -> Reason:
@@ -37,23 +49,43 @@ def refusal_reason(refusal: Refusal, source: str) -> Reason:
     return Reason(refusal.rule_id, Message(text, amounts), "Wait", amounts["value"], amounts["limit"], source)
 
 
-def figures(
-    method: Judge, target: Target | None, points: Sequence[PointLike], step: TrimStep | None, context: StepContext
-) -> tuple[Figure, ...]:
+def figures(shown: Shown, weighed: Weighed, context: StepContext) -> tuple[Figure, ...]:
     found = []
-    if points:
-        state = points[-1].state
+    if shown.last is not None:
+        state = shown.last.state
         if state.low:
             found.append(_side_figure("superheat", state.low, DEW, "verify.superheat_tolerance", "suction line", "dew", -1))
         if state.high:
             found.append(_side_figure("subcooling", state.high, BUBBLE, "verify.subcooling_tolerance", "liquid line", "bubble", 1))
-        if points[-1].inside_kg is not None:
-            found.append(_inside_figure(points))
-    if target is not None:
-        found.append(_target_figure(method, target, points, context))
-    if step is not None and not step.stop:
-        found.append(_step_figure(step, context))
+    if shown.points and shown.points[-1].inside_kg is not None:
+        found.append(_inside_figure(shown.points, weighed, context))
+    if shown.target is not None and shown.last is not None:
+        found.append(_target_figure(shown.method, shown.target, shown.last, context))
+    if shown.worth is not None and shown.target is not None:
+        found += _worth_figures(shown.worth, shown.target, shown.judged[-1], shown.method)
+    if shown.step is not None and not shown.step.stop:
+        found.append(_step_figure(shown.step, context))
     return tuple(found)
+
+
+def _worth_figures(found: Worth, target: Target, last: Judging, method: Judge) -> list[Figure]:
+    """What the tolerance and the probes' own error are worth in charge today."""
+    side = last.point.state.high if method == "subcooling" else last.point.state.low
+    assert side is not None
+    slope = Amount(abs(found.slope_k_per_kg), "charge_response")
+    source = "this unit's own answer to the steps logged" if found.own else FIRST_WORTH[method]
+    rows = []
+    for figure_id, label, degrees, kg, rule in (
+        ("tolerance_worth", "the tolerance is worth, today", target.tolerance_k, found.tolerance_kg, f"verify.{method}_tolerance"),
+        ("probes_worth", "the probes' own error is worth", 2.0 * side.uncertainty_k, found.probes_kg, "probe.temperature_limit"),
+    ):
+        terms = (
+            Term("", Amount(degrees, "temperature_delta"), "± of " + ("the tolerance" if figure_id[0] == "t" else "the probes")),
+            Term("÷", slope, f"{method} moves"),
+            Term("=", Amount(kg, "mass"), "± of charge"),
+        )
+        rows.append(Figure(figure_id, label, Amount(kg, "mass"), Why((terms,), (), source, rule)))
+    return rows
 
 
 def _side_figure(name: str, side: Side, source: str, rule: str, line: str, saturation: str, sign: int) -> Figure:
@@ -78,7 +110,7 @@ def _side_figure(name: str, side: Side, source: str, rule: str, line: str, satur
     return Figure(name, name, Amount(side.difference_k, "temperature_delta", side.uncertainty_k), Why((terms,), notes, source, rule))
 
 
-def _inside_figure(points: Sequence[PointLike]) -> Figure:
+def _inside_figure(points: Sequence[Point], weighed: Weighed, context: StepContext) -> Figure:
     last = points[-1]
     inside = last.inside_kg or 0.0
     added = sum(p.added_kg for p in points)
@@ -87,14 +119,15 @@ def _inside_figure(points: Sequence[PointLike]) -> Figure:
         Term("+" if added >= 0 else "−", Amount(abs(added), "mass"), "trimmed since"),
         Term("=", Amount(inside, "mass"), "in the system"),
     )
-    return Figure("inside", "in the system", Amount(inside, "mass"), Why((terms,), (), "scale readings", "trim.cap_share"))
+    spread = inside_limit_kg(points, weighed, context) * LIMIT_TO_STANDARD
+    return Figure("inside", "in the system", Amount(inside, "mass", spread), Why((terms,), (), "scale readings", "trim.cap_share"))
 
 
-def _target_figure(method: Judge, target: Target, points: Sequence[PointLike], context: StepContext) -> Figure:
+def _target_figure(method: Judge, target: Target, point: Point, context: StepContext) -> Figure:
     terms: tuple[tuple[Term, ...], ...] = ()
     notes: list[Message] = []
-    if method == "superheat" and points and "wet bulb" in target.source:
-        reading = points[-1].reading
+    if method == "superheat" and "wet bulb" in target.source:
+        reading = point.reading
         wet, dry = value_of(reading.return_wet_bulb) or 0.0, value_of(reading.outdoor) or 0.0
         terms = (
             (
@@ -150,29 +183,30 @@ def _step_figure(step: TrimStep, context: StepContext) -> Figure:
     )
 
 
-def bands(method: Judge, target: Target | None, points: Sequence[PointLike], profile: Profile) -> tuple[Band, ...]:
-    """Superheat and subcooling to draw on the temperature ladder, the judging one with its target."""
-    if not points:
+def bands(shown: Shown, context: StepContext) -> tuple[Band, ...]:
+    """Superheat and subcooling to draw on the temperature ladder, the judging one with its target and what the step should give."""
+    if shown.last is None:
         return ()
-    state = points[-1].state
+    profile, state = context.profile, shown.last.state
+    goal = _goal(shown.target)
+    expected = None
+    if shown.step is not None and not shown.step.stop and shown.worth is not None and shown.judged:
+        expected = shown.judged[-1].value_k + shown.worth.slope_k_per_kg * shown.step.mass_kg
     found = []
-    low: float | None
-    high: float | None
-    goal: float | None
     if state.low:
-        if method == "superheat" and target:
-            low, high, goal = target.value_k - target.tolerance_k, target.value_k + target.tolerance_k, target.value_k
-        elif method == "subcooling":
-            low, high, goal = profile.value("verify.superheat_low"), profile.value("verify.superheat_high"), None
-        else:
-            low = high = goal = None
-        found.append(_band("superheat", "low", state.low, low, high, goal))
+        sane = (profile.value("verify.superheat_low"), profile.value("verify.superheat_high"), None)
+        wanted = goal if shown.method == "superheat" else sane if shown.method == "subcooling" else NO_BAND
+        band = _band("superheat", "low", state.low, *wanted)
+        found.append(replace(band, expected=expected) if shown.method == "superheat" else band)
     if state.high:
-        low = high = goal = None
-        if method == "subcooling" and target:
-            low, high, goal = target.value_k - target.tolerance_k, target.value_k + target.tolerance_k, target.value_k
-        found.append(_band("subcooling", "high", state.high, low, high, goal))
+        band = _band("subcooling", "high", state.high, *(goal if shown.method == "subcooling" else NO_BAND))
+        band = replace(band, most=most_subcooling_k(shown.last))
+        found.append(replace(band, expected=expected) if shown.method == "subcooling" else band)
     return tuple(found)
+
+
+def _goal(target: Target | None) -> tuple[float | None, float | None, float | None]:
+    return NO_BAND if target is None else (target.value_k - target.tolerance_k, target.value_k + target.tolerance_k, target.value_k)
 
 
 def _band(name: str, side: str, measured: Side, low: float | None, high: float | None, goal: float | None) -> Band:
@@ -192,14 +226,29 @@ def _band(name: str, side: str, measured: Side, low: float | None, high: float |
     )
 
 
-def trim_rows(points: Sequence[PointLike]) -> tuple[TrimRow, ...]:
-    return tuple(
-        TrimRow(
-            p.id,
-            p.added_kg,
-            p.inside_kg,
-            Amount(p.state.low.difference_k, "temperature_delta", p.state.low.uncertainty_k) if p.state.low else None,
-            Amount(p.state.high.difference_k, "temperature_delta", p.state.high.uncertainty_k) if p.state.high else None,
+def trim_rows(shown: Shown) -> tuple[TrimRow, ...]:
+    """Each reading with the change before it, and what the unit answered to that change."""
+    judged = {row.point.id: row for row in shown.judged}
+    before: Judging | None = None
+    found = []
+    for point in shown.points:
+        row = judged.get(point.id)
+        answered = None
+        if row is not None and before is not None and row.charge_kg != before.charge_kg:
+            answered = Amount((row.off_k - before.off_k) / (row.charge_kg - before.charge_kg), "charge_response")
+        before = row or before
+        low, high = point.state.low, point.state.high
+        found.append(
+            TrimRow(
+                point.id,
+                point.added_kg,
+                point.inside_kg,
+                Amount(low.difference_k, "temperature_delta", low.uncertainty_k) if low else None,
+                Amount(high.difference_k, "temperature_delta", high.uncertainty_k) if high else None,
+                answered,
+                Amount(row.target.value_k, "temperature_delta") if row else None,
+                point.reading.changed_at,
+                read_at(point.reading),
+            )
         )
-        for p in points
-    )
+    return tuple(found)

@@ -119,6 +119,14 @@ QUANTITIES: dict[str, Quantity] = {
             (Unit("oz/ft", OZ_KG / FOOT_M, 3), Unit("g/m", 0.001, 1), Unit("kg/m", 1.0, 4)),
         ),
         Quantity(
+            "charge_response",
+            "K/kg",
+            "°F/oz",
+            "K/kg",
+            (Unit("°F/oz", FAHRENHEIT_K / OZ_KG, 2), Unit("K/kg", 1.0, 1)),
+            signed=True,
+        ),
+        Quantity(
             "duration",
             "s",
             "min",
