@@ -192,9 +192,11 @@ def test_an_orifice_unit_is_trimmed_in_one_bounded_step(open_page: Any) -> None:
     page.get_by_role("button", name="Why this target").click()
     expect(page.get_by_text("return wet bulb, three times")).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Next reading, after a step").click()
+    page.get_by_role("button", name="Add on the scale").click()
+    enter(page, "readings.r2.gross_before", "18 lb 8 oz")
+    expect(page.get_by_test_id("close-at")).to_contain_text("18 lb 3.2 oz")
     readings = {
-        "added": "4.8 oz",
+        "gross_after": "18 lb 3.2 oz",
         "suction_pressure": "118 psig",
         "suction_line": "52 °F",
         "liquid_pressure": "335 psig",

@@ -1,7 +1,9 @@
 """A weigh-in followed on a live scale: two cylinders, a knock, a silent scale, the cue before the mark, closed within the lead."""
 
 import json
+import re
 import urllib.request
+from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -12,6 +14,7 @@ from accounts.models import Person
 from demo.management.commands.load_demo import make_job
 from demo.world import PROVEN
 from e2e.acts import verdict
+from e2e.killable import Killable
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.models import Job
 from systems.models import Circuit
@@ -72,6 +75,14 @@ def state(page: Page, name: str) -> Any:
     return found
 
 
+@pytest.fixture
+def killable(address: str) -> Iterator[Killable]:
+    server = Killable()
+    server.start()
+    yield server
+    server.kill()
+
+
 @pytest.mark.parametrize("screen", [DESK, PHONE], ids=["desk", "phone-dark"])
 def test_two_cylinders_to_the_mark(open_page: Any, address: str, screen: dict[str, Any]) -> None:
     code = made_to_weigh("e2e-weigh-live")
@@ -117,3 +128,70 @@ def test_two_cylinders_to_the_mark(open_page: Any, address: str, screen: dict[st
     document = Job.objects.get(code=code).document
     charged = sum(row["movement"]["mass_kg"] for row in document["ledger"] if row["movement"]["kind"] == "charge")
     assert charged == pytest.approx(7.5 * 0.45359237, abs=0.02)
+
+
+def test_the_server_is_killed_and_the_scale_unplugged_half_way(open_page: Any, killable: Killable) -> None:
+    """What is in stays known: on the page while nobody answers, and from the kept readings afterwards."""
+    code = made_to_weigh("e2e-weigh-killed")
+    page = open_page()
+    page.goto(f"{killable.address}/job/{code}/weigh_in")
+    scale = Scale(killable.address, code)
+    scale.reads(12.0, 12.0, 12)
+    state(page, "ready")
+    scale.reads(12.0, 10.8, 30)
+    expect(state(page, "flowing")).to_contain_text("1 lb 3")
+
+    killable.kill()
+    expect(page.get_by_text("has not posted")).to_be_visible(timeout=20_000)
+    expect(page.locator("[data-following]")).to_contain_text("1 lb 3")
+    killable.start()
+    scale.reads(10.8, 9.8, 30)
+    expect(state(page, "flowing")).to_contain_text("2 lb 3")
+    page.get_by_role("button", name="Valve is shut").click()
+    expect(page.get_by_text("close at 24 lb 11").first).to_be_visible()
+
+    scale.reads(30.0, 30.0, 12)
+    state(page, "ready")
+    scale.reads(30.0, 25.6, 60)
+    killable.kill()
+    killable.start()
+    page.reload()
+    expect(page.locator("[data-following]")).to_contain_text("6 lb 9", timeout=20_000)
+    scale.reads(25.6, 24.7, 30)
+    page.get_by_test_id("cue").click()
+    scale.reads(24.7, 24.7, 10)
+    if page.get_by_test_id("cue").count():
+        page.get_by_test_id("cue").click()
+    page.get_by_role("button", name="Valve is shut").click()
+    verdict(page, "Holds")
+    page.get_by_role("button", name="It is in: go to Verify").click()
+    page.get_by_role("heading", name="Verify").wait_for()
+    movements = [row["movement"] for row in Job.objects.get(code=code).document["ledger"]]
+    charged = {m["source"]: m["mass_kg"] for m in movements if m["kind"] == "charge"}
+    assert charged == {
+        "cylinder:one": pytest.approx(2.2 * 0.45359237, abs=0.02),
+        "cylinder:two": pytest.approx(5.3 * 0.45359237, abs=0.02),
+    }
+
+
+def test_a_step_of_charge_is_added_on_the_live_scale(open_page: Any, address: str) -> None:
+    page = open_page("pell")
+    page.get_by_text("Guest house heat pump, trimming").click()
+    page.get_by_role("heading", name="Verify", exact=True).wait_for()
+    expect(page.get_by_test_id("big-weight").first).to_contain_text("4.8oz")
+    scale = Scale(address, page.url.split("/")[-2])
+    scale.reads(18.2, 18.2, 12)
+    page.locator('[data-live="scale"]').wait_for()
+    page.get_by_role("button", name="Add on the scale").click()
+    expect(page.get_by_test_id("close-at")).to_be_visible()
+    scale.reads(18.2, 18.2, 6)
+    expect(state(page, "ready")).to_contain_text("Open the valve")
+    scale.reads(18.2, 17.95, 20)
+    page.get_by_test_id("cue").click()
+    scale.reads(17.9, 17.9, 10)
+    if page.get_by_test_id("cue").count():
+        page.get_by_test_id("cue").click()
+    page.get_by_role("button", name="Valve is shut").click()
+    expect(page.get_by_test_id("waits")).to_contain_text("It settles; the next reading in")
+    expect(page.get_by_role("button", name="Add on the scale")).to_have_count(0)
+    expect(page.get_by_test_id("trim-tape").first).to_have_attribute("aria-label", re.compile("in now 6 lb 9"))

@@ -11,9 +11,15 @@ import pytest
 from tests.make import delta_f, findings, in_f, kelvin, oz
 from tests.make_closed import rules
 from yoshi_core.atmosphere import SEA_LEVEL_PA
+from yoshi_core.diagnosis.observed import Observed
+from yoshi_core.diagnosis.rank import diagnose
+from yoshi_core.profile import Profile
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import State, solve
 from yoshi_core.rig.unit import Faults, Weather
+from yoshi_core.steps.as_found_ranking import Ranking
+from yoshi_core.steps.verify_hand_over import Running
+from yoshi_core.targets import Metering
 from yoshi_core.units.quantities import PSI_PA
 from yoshi_core.verdict import StepResult
 
@@ -166,3 +172,30 @@ class TestUnknownCharge:
         assert found.figure("trim_step") is not None
         assert found.picture.tape is None
         assert rules(found)["trim.unknown_charge"] == "Wait"
+
+
+WEATHERS = tuple((outdoor, wet) for outdoor in (70, 80, 88, 95, 105) for wet in (60, 64, 67, 71))
+
+
+@pytest.mark.parametrize("altitude_m", [0, 2100])
+@pytest.mark.parametrize("metering", ["orifice", "txv"])
+def test_a_healthy_unit_is_seldom_called_faulty(metering: Metering, altitude_m: float) -> None:
+    """At 92, 100 and 106 % of charge in twenty weathers and four refrigerants, all of the air read: at most one in forty."""
+    site_pa = 101325.0 * (1 - 2.25577e-5 * altitude_m) ** 5.25588
+    called = asked = 0
+    for refrigerant in ("R-410A", "R-22", "R-407C", "R-454B"):
+        plate = Plate(refrigerant=refrigerant, metering=metering, charge_kg=UNIT.charge_kg)
+        unit = design(plate)
+        for outdoor, wet in WEATHERS:
+            air = replace(plate.weather, outdoor_k=kelvin(outdoor), indoor_wet_bulb_k=kelvin(wet), site_pa=site_pa)
+            for share in (0.92, 1.0, 1.06):
+                now = solve(unit, air, replace(Faults(), charge_share=share))
+                seen = Observed(
+                    refrigerant, "fixed" if metering == "orifice" else "valve", now.suction_pa, now.suction_k, now.liquid_pa,
+                    now.liquid_k, air.outdoor_k, air.indoor_k, air.indoor_wet_bulb_k, now.supply_k, None, 12 / 1.8,
+                )  # fmt: skip
+                running = Running(Ranking(diagnose(seen).ranked, None, (), seen.family, {}, True), sharp=True)
+                asked += 1
+                called += running.others >= Profile().value("trim.other_cause")
+    assert asked == 240
+    assert called <= asked / 40

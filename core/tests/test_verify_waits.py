@@ -101,6 +101,15 @@ class TestTheScaleSaysWhatWentIn:
         assert scale.marks[-1].gross_kg == tape.close_gross_kg
         assert scale.before_kg == pytest.approx(96 * OZ_KG)
 
+    def test_a_step_broken_off_goes_on_with_what_is_left_of_it(self) -> None:
+        whole = verified({"r1": self.FIRST}).figure("trim_step")
+        part = {"gross_before": "14 lb", "gross_after": "13 lb 15 oz"}
+        rest = verified({"r1": self.FIRST, "r2": part, "r3": {"gross_before": "13 lb 15 oz"}}).figure("trim_step")
+        assert whole is not None
+        assert rest is not None
+        assert oz(rest.amount.value) == pytest.approx(oz(whole.amount.value) - 1.0)
+        assert verified({"r1": self.FIRST, "r2": part}).figure("trim_step") is None
+
     def test_said_twice_it_is_refused(self) -> None:
         rows = {"r1": self.FIRST, "r2": {"gross_before": "14 lb", "gross_after": "13 lb 13 oz", "added": "4 oz"}}
         assert [p.code for p in verified(rows).problems] == ["change_said_twice"]

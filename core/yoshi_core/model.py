@@ -197,13 +197,13 @@ class VerifyReading:
     ] = None
     at: Annotated[datetime | None, Facts("moment", "read at")] = None
     suction_pressure: Annotated[
-        Entry | None, Facts("gauge_pressure", "suction pressure", (-101325.0, 6e6), (0.0, 250 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "suction pressure", (-101325.0, 6e6), (-90e3, 450 * PSI_PA), source="measured")
     ] = None
     suction_line: Annotated[Entry | None, Facts("temperature", "suction line", (203.15, 373.15), (233.15, 313.15), source="measured")] = (
         None
     )
     liquid_pressure: Annotated[
-        Entry | None, Facts("gauge_pressure", "liquid pressure", (-101325.0, 8e6), (30 * PSI_PA, 650 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "liquid pressure", (-101325.0, 8e6), (0.0, 650 * PSI_PA), source="measured")
     ] = None
     liquid_line: Annotated[Entry | None, Facts("temperature", "liquid line", (203.15, 373.15), (263.15, 338.15), source="measured")] = None
     return_air: Annotated[Entry | None, Facts("temperature", "return air", (203.15, 343.15), (250.0, 318.15), source="measured")] = None

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from ops import commands, console, database, paths, setup
+from ops import checks, commands, console, database, paths, setup
 
 
 @pytest.fixture(autouse=True)
@@ -118,3 +118,25 @@ def test_help_is_there(capsys: pytest.CaptureFixture[str]) -> None:
         commands.main(["start", "--help"])
     assert caught.value.code == 0
     assert "--port" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(("code", "passed"), [("print('seen')", True), ("print('seen'); raise SystemExit(1)", False)])
+def test_a_part_run_beside_is_shown_and_judged(
+    code: str, passed: bool, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    started = subprocess.Popen
+    monkeypatch.setattr(checks.subprocess, "Popen", lambda command, **more: started([sys.executable, "-c", code], **more))
+    beside = checks.Beside("web")
+    assert beside.result() is passed
+    beside.end()
+    assert "== web, run beside the others\nseen" in capsys.readouterr().out
+    assert beside.seconds > 0
+
+
+def test_a_part_run_beside_ends_with_the_others(monkeypatch: pytest.MonkeyPatch) -> None:
+    started = subprocess.Popen
+    endless = [sys.executable, "-c", "import time; time.sleep(600)"]
+    monkeypatch.setattr(checks.subprocess, "Popen", lambda command, **more: started(endless, **more))
+    beside = checks.Beside("web")
+    beside.end()
+    assert beside.process.returncode is not None

@@ -7,6 +7,7 @@ from typing import Any
 
 from demo.world_closed import JOBS as CLOSED_UP
 from demo.world_closed import PROVEN
+from demo.world_proven import JOBS as PROVEN_JOBS
 
 SHOP = "Brindlewick Service Co."
 PASSWORD = "quillon-ridge"
@@ -209,6 +210,52 @@ CIRCUITS: tuple[dict[str, Any], ...] = (
             "serial": "QR-MS-1980",
         },
         "past": (("opening", "700 lb", 2100, "data plate"),),
+    },
+    {
+        "system": "Library split",
+        "code": "LS-1",
+        "name": "Library split",
+        "plate": _split(
+            "QR-LS-0512",
+            "6 lb 0 oz",
+            included_length="15 ft",
+            kind="split",
+            metering="txv",
+            subcooling_target="12 °F",
+            lines={"l1": {"length": "25 ft", "liquid_od": "3/8 in", "suction_od": "3/4 in", "allowance": "0.6 oz/ft"}},
+        ),
+    },
+    {
+        "system": "Guest house heat pump",
+        "code": "HP-1",
+        "name": "Guest house heat pump",
+        "plate": _split(
+            "QR-HP-0377",
+            "5 lb 11 oz",
+            included_length="15 ft",
+            kind="heat_pump",
+            metering="orifice",
+            orifice="0.061",
+            floods=False,
+            lines={"l1": {"length": "23 ft 4 in", "liquid_od": "3/8 in", "suction_od": "3/4 in", "allowance": "0.6 oz/ft"}},
+        ),
+    },
+    {
+        "system": "Cold store",
+        "code": "CS-1",
+        "name": "Cold store",
+        "plate": {
+            "refrigerant": "R-404A",
+            "factory_charge": "19 lb 8 oz",
+            "included_length": "30 ft",
+            "kind": "receiver",
+            "metering": "txv",
+            "oil": "POE",
+            "serial": "QR-CS-0144",
+            "circuit": "1 of 1",
+            "floods": False,
+            "lines": {"l1": {"length": "30 ft", "liquid_od": "1/2 in", "suction_od": "1-1/8 in"}},
+        },
     },
 )
 
@@ -455,6 +502,7 @@ VAN_WEIGH = (
     ("weigh_in", "draws/d1/gross_end", "7.775 kg"),
 )
 VAN_RUN = (
+    ("verify", "doors_ok", True),
     ("verify", "mode", "cooling"),
     ("verify", "run_in", "12 min"),
     ("verify", "filter_ok", True),
@@ -537,6 +585,7 @@ JOBS: tuple[dict[str, Any], ...] = (
         "stages": (PROVEN, "identify", VAN_WEIGH, "weigh_in", VAN_RUN, "verify"),
     },
     *CLOSED_UP,
+    *PROVEN_JOBS,
 )
 # The job of this title ended its visit without a proof.
 WAITING = {

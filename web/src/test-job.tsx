@@ -26,6 +26,7 @@ export const emptyPicture: StepResult["picture"] = {
   charts: [],
   plan: [],
   scale: null,
+  tape: null,
 };
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {

@@ -15,7 +15,7 @@ from yoshi_core.steps.verify_hand_over import Running, diagnose, hand_over
 from yoshi_core.steps.verify_kinds import judge_kind
 from yoshi_core.steps.verify_points import Point, most_subcooling_k, movements, read_points
 from yoshi_core.steps.verify_report import Shown, bands, figures, refusal_reason, trim_rows
-from yoshi_core.steps.verify_trim import Judging, anchors, next_step, say_blunt, tape, worth
+from yoshi_core.steps.verify_trim import Judging, anchors, left_of, next_step, say_blunt, tape, worth
 from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.targets import Judge, Target
 from yoshi_core.trim import TrimStep
@@ -60,8 +60,7 @@ def judge(context: StepContext) -> Judged:
             step = _judge_point(method, judged, weighed, running, notes, context)
             held = step is None and worst(tuple(notes.reasons)) == "Holds"
             decide(step, held, weighed.plan_kg, points[-1].inside_kg, notes, context)
-        if points[-1].added_kg != 0.0 and not points[-1].speaks:
-            step = None
+            step = left_of(step, judged[-1].point, points[-1], context)
     elif not sheet.readings:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
     found = worth(method, judged, weighed, context)
@@ -327,9 +326,10 @@ def _verdict(notes: Notes, method: Judge) -> Verdict:
     if refused:
         what = "Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather."
         return Verdict("Wait", Message(what), reasons)
-    running = next((r for r in reasons if r.word == "Wait" and r.rule_id in {"verify.run_in", "verify.settle"}), None)
-    if running is not None:
-        return Verdict("Wait", running.message, reasons)
+    first = {"verify.run_in", "verify.settle", "trim.step"}
+    at_hand = next((r for r in reasons if r.word == "Wait" and r.rule_id in first), None)
+    if at_hand is not None:
+        return Verdict("Wait", at_hand.message, reasons)
     if notes.missing:
         needed = ", ".join(m.label for m in notes.missing[:3])
         more = f" and {len(notes.missing) - 3} more" if len(notes.missing) > 3 else ""

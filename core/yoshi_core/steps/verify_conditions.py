@@ -127,6 +127,9 @@ def _steady(method: Judge, points: list[Point], notes: Notes, context: StepConte
 
 def _wanted(sheet: VerifySheet, method: Judge, notes: Notes, context: StepContext) -> None:
     key, last = list(sheet.readings.items())[-1] if sheet.readings else ("r1", VerifyReading())
+    if last.gross_before is not None and last.gross_after is None and not is_read(last):
+        notes.need(context.path("readings", key, "gross_after"), "what the scale reads after the step", None)
+        return
     wanted = ["suction_pressure", "suction_line"]
     wanted += ["liquid_pressure", "liquid_line"] if method == "subcooling" else []
     if method == "superheat" and sheet.chart_superheat is None:

@@ -25,6 +25,7 @@ NOT_THE_CHARGE = frozenset(
     }
 )
 CHARGE = frozenset({"undercharge", "overcharge"})
+AIR = ("outdoor", "return_air", "return_wet_bulb", "supply")
 NO_FAULT = CHARGE | {"healthy", "other_refrigerant"}
 
 
@@ -39,7 +40,7 @@ class HandedOver:
 
 @dataclass(frozen=True)
 class Running:
-    """What diagnosis says of the last reading: the ranking, else the readings it lacks; `sharp` that outdoor air was read."""
+    """What diagnosis says of the last reading: the ranking, else the readings it lacks; `sharp` that all of the air was read."""
 
     ranking: Ranking | None = None
     missing: tuple[str, ...] = ()
@@ -47,7 +48,7 @@ class Running:
 
     @property
     def others(self) -> float:
-        """How likely a fault other than the charge is, by the engine that learned it; zero where that does not speak, or without outdoor air."""
+        """How likely a fault other than the charge is, by the engine that learned it; zero where that does not speak, or while a side of the air is unread."""
         if self.ranking is None or not self.ranking.learned or not self.sharp:
             return 0.0
         return fsum(item.share for item in self.ranking.ranked if item.cause not in NO_FAULT)
@@ -86,7 +87,7 @@ def diagnose(sheet: VerifySheet, points: list[Point], notes: Notes, context: Ste
     apart = Notes()
     found = ranking(given, read(given, apart, context), apart, context)
     notes.problems.extend(problem for problem in apart.problems if "/checks/" in problem.path)
-    return Running(found, sharp=row.outdoor is not None)
+    return Running(found, sharp=all(getattr(row, name) is not None for name in AIR))
 
 
 def hand_over(running: Running, points: list[Point], plan_kg: float | None, notes: Notes) -> HandedOver:

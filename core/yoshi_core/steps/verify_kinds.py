@@ -37,7 +37,7 @@ class Coils:
 def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: StepContext) -> None:
     """Say what this kind's own signs say of the last reading."""
     kind = context.plate.kind
-    other = next(reversed(sheet.other_mode.values()), None)
+    other = next(reversed(list(sheet.other_mode.values())), None)
     if kind == "heat_pump" and other is not None and _read(other):
         _air("heating" if sheet.mode == "cooling" else "cooling", other, "In the other mode: ", notes, context)
     elif kind == "heat_pump" and sheet.both_modes is not True:

@@ -1,7 +1,7 @@
 """The next step of charge at Verify, what it is worth, and the tape it is drawn on."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import fsum, sqrt
 
 from yoshi_core import targets, trim
@@ -100,6 +100,18 @@ def next_step(method: Judge, judged: Sequence[Judging], weighed: Weighed, notes:
         return None
     _say_step(step, last, weighed, notes, context)
     return step
+
+
+def left_of(step: TrimStep | None, read: Point, now: Point, context: StepContext) -> TrimStep | None:
+    """What is left of a step once part of it went in since the reading that asked for it; None when that was all, or more."""
+    done = now.net_kg - read.net_kg
+    if step is None or step.stop or done == 0.0:
+        return step
+    rest = step.mass_kg - done
+    open_scale = now.reading.gross_before is not None and now.reading.gross_after is None
+    if not open_scale or rest * step.mass_kg <= 0.0 or abs(rest) < context.profile.value("scale.limit"):
+        return None
+    return replace(step, mass_kg=rest)
 
 
 def _superheat_gap(method: Judge, last: Judging, context: StepContext) -> float:

@@ -2979,12 +2979,18 @@ export interface components {
         VerifySheet: {
             /** running in */
             mode?: ("cooling" | "heating") | null;
+            /** started at */
+            started_at?: string | null;
             /** has run for */
             run_in?: components["schemas"]["Entry"] | null;
             /** air filter clean */
             filter_ok?: boolean | null;
             /** coils clean, fans running */
             coils_ok?: boolean | null;
+            /** doors shut, vents open */
+            doors_ok?: boolean | null;
+            /** at its usual load */
+            load_ok?: boolean | null;
             /** run in its other mode too */
             both_modes?: boolean | null;
             /** sight glass */
@@ -2997,13 +3003,31 @@ export interface components {
             readings?: {
                 [key: string]: components["schemas"]["VerifyReading"];
             };
+            /** readings in the other mode */
+            other_mode?: {
+                [key: string]: components["schemas"]["VerifyReading"];
+            };
+            /** checks */
+            checks?: {
+                [key: string]: components["schemas"]["CheckResult"];
+            };
         };
-        /** @description The running unit at one moment, and what was added or taken just before. */
+        /** @description The running unit at one moment, and what was added or taken just before: typed, or by the cylinder's weight before and after. */
         VerifyReading: {
+            /** added or taken at */
+            changed_at?: string | null;
+            /** from or into cylinder */
+            cylinder?: string | null;
+            /** scale before it, gross */
+            gross_before?: components["schemas"]["Entry"] | null;
+            /** scale after it, gross */
+            gross_after?: components["schemas"]["Entry"] | null;
             /** added before it */
             added?: components["schemas"]["Entry"] | null;
             /** taken out before it */
             removed?: components["schemas"]["Entry"] | null;
+            /** read at */
+            at?: string | null;
             /** suction pressure */
             suction_pressure?: components["schemas"]["Entry"] | null;
             /** suction line */
@@ -3012,6 +3036,8 @@ export interface components {
             liquid_pressure?: components["schemas"]["Entry"] | null;
             /** liquid line */
             liquid_line?: components["schemas"]["Entry"] | null;
+            /** return air */
+            return_air?: components["schemas"]["Entry"] | null;
             /** return wet bulb */
             return_wet_bulb?: components["schemas"]["Entry"] | null;
             /** outdoor air */
@@ -3160,6 +3186,7 @@ export interface components {
             scale: components["schemas"]["ScaleAnchors"] | null;
             bands: components["schemas"]["Band"][];
             trims: components["schemas"]["TrimRow"][];
+            tape: components["schemas"]["TrimTape"] | null;
             notes: components["schemas"]["Message"][];
             causes: components["schemas"]["CauseRow"][];
             next_check: components["schemas"]["NextCheck"] | null;
@@ -3218,14 +3245,32 @@ export interface components {
             /** @enum {string} */
             word: "Holds" | "Wait" | "Stop" | "Open";
             across: components["schemas"]["Amount"];
+            most: number | null;
+            expected: number | null;
         };
-        /** @description One reading of the running unit and the addition before it. */
+        /** @description One reading of the running unit, the change of charge before it, what that was answered with, and the target then. */
         TrimRow: {
             id: string;
             added_kg: number;
             inside_kg: number | null;
             superheat: components["schemas"]["Amount"] | null;
             subcooling: components["schemas"]["Amount"] | null;
+            answered: components["schemas"]["Amount"] | null;
+            target: components["schemas"]["Amount"] | null;
+            changed_at: string | null;
+            at: string | null;
+        };
+        /** @description The charge of the running unit on a tape, kg: what is in ±, the plan and how far trimming goes from it, what holds today. */
+        TrimTape: {
+            inside_kg: number;
+            limit_kg: number;
+            plan_kg: number;
+            cap_low_kg: number;
+            cap_high_kg: number;
+            holds_low_kg: number | null;
+            holds_high_kg: number | null;
+            next_kg: number | null;
+            close_gross_kg: number | null;
         };
         /** @description A cause that fits: `fit` from 1 (poorly) to 4 (well), what speaks for and against it, what would exclude it. */
         CauseRow: {

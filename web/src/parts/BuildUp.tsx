@@ -27,7 +27,7 @@ export function BuildUpTape({ parts, system, height = 330 }: { parts: Part[]; sy
       {ticks.map((tick) => (
         <g key={tick.kg}>
           <line x1={tick.text ? 34 : 42} x2={50} y1={y(tick.kg)} y2={y(tick.kg)} stroke="var(--ink)" />
-          {tick.text && (
+          {tick.text && !tick.text.includes("lb") && (
             <text x={28} y={y(tick.kg) + 4} textAnchor="end" fontSize="13">
               {tick.text}
             </text>
@@ -76,18 +76,32 @@ function spread(wanted: number[]): number[] {
   return result;
 }
 
-/** Ticks of a weight rule: every pound or half kilogram, fewer when the tape is long. */
+const OUNCES = [1, 2, 4, 8, 16, 32, 80, 160, 320, 800, 1600, 3200];
+const GRAMS = [5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000, 50000, 100000];
+
+/** Ticks of a weight rule, named in pounds and ounces or in kilograms; never in decimal pounds, which read like ounces. */
 export function rule(topKg: number, system: System, fromKg = 0): { kg: number; text: string }[] {
-  const unit = factorOf("mass", system === "us" ? "lb" : "kg");
-  const span = (topKg - fromKg) / unit;
-  const step = [0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200].find((s) => span / s <= 9) ?? 500;
+  const us = system === "us";
+  const unit = factorOf("mass", us ? "oz" : "g");
+  const [from, top] = [fromKg / unit, topKg / unit];
+  const steps = us ? OUNCES : GRAMS;
+  const step = steps.find((s) => (top - from) / s <= 9) ?? (steps[steps.length - 1] ?? 1) * 5;
   const ticks = [];
-  for (let n = Math.ceil(fromKg / unit / (step / 4)); n * (step / 4) * unit <= topKg; n += 1) {
-    const value = n * (step / 4);
-    const named = n % 4 === 0;
-    ticks.push({ kg: value * unit, text: named ? `${Number(value.toFixed(2))}` : "" });
+  for (let n = Math.ceil(from / (step / 4)); (n * step) / 4 <= top; n += 1) {
+    const value = (n * step) / 4;
+    ticks.push({
+      kg: value * unit,
+      text: n % 4 === 0 ? (us ? inPounds(value) : `${Number((value / 1000).toFixed(3))}`) : "",
+    });
   }
   return ticks;
+}
+
+function inPounds(ounces: number): string {
+  const pounds = Math.trunc(ounces / 16);
+  const rest = Math.abs(ounces - 16 * pounds);
+  if (rest === 0) return `${pounds}`;
+  return pounds === 0 ? `${ounces < 0 ? "-" : ""}${rest} oz` : `${pounds} lb ${rest}`;
 }
 
 /** The same build-up as lines of text, for phones and for the steps after. */

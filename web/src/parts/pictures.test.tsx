@@ -2,11 +2,13 @@ import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import type { Band, Figure, Mark, Part } from "../api/types.ts";
 import { jobView, said, show as showView, stepResult } from "../test-job.tsx";
+import { BandRuler } from "./BandRuler.tsx";
 import { BuildUpLines, BuildUpTape, rule } from "./BuildUp.tsx";
 import { Ladder } from "./Ladder.tsx";
 import { Run } from "./Run.tsx";
 import { ScaleTape } from "./ScaleTape.tsx";
 import { VerdictBadge } from "./shapes.tsx";
+import { TrimTape } from "./TrimTape.tsx";
 import { Weight } from "./Weight.tsx";
 import { Why } from "./Why.tsx";
 
@@ -38,6 +40,8 @@ const band = (side: "low" | "high", value: number, glide = 0): Band => ({
   across: { value: side === "low" ? 279 - glide : 316 + glide, quantity: "temperature", u: null },
   measured: { value: side === "low" ? 279 + value : 316 - value, quantity: "temperature", u: null },
   word: "Holds",
+  most: null,
+  expected: null,
 });
 
 describe("the charge as a stack", () => {
@@ -67,6 +71,15 @@ describe("the charge as a stack", () => {
     render(<BuildUpLines parts={PARTS} total="10 lb" system="si" />);
     expect(screen.getByText("4.000 kg")).toBeTruthy();
     expect(screen.getByText("10 lb")).toBeTruthy();
+  });
+
+  it("names pounds and ounces, never decimal pounds", () => {
+    const texts = (from: number, to: number) =>
+      rule(to * 0.45359237, "us", from * 0.45359237).flatMap((tick) => (tick.text ? [tick.text] : []));
+    expect(texts(5.9, 6.6)).toContain("6 lb 2");
+    expect(texts(5.9, 8.2)).toContain("6 lb 8");
+    expect(texts(0, 0.9)).toContain("4 oz");
+    for (const span of [0.3, 1, 2.5, 7, 40]) expect(texts(6, 6 + span).join(" ")).not.toContain(".");
   });
 
   it("rules its tape so that few ticks are named", () => {
@@ -178,6 +191,58 @@ describe("words, shapes and weights", () => {
     ]) {
       expect(dialog.textContent).toContain(text);
     }
+  });
+});
+
+describe("the rule of a difference", () => {
+  const judged = { ...band("high", 3.5), target: 5.6, most: 12, expected: 4.6 };
+
+  it("says all it draws, and numbers what was before", () => {
+    render(<BandRuler band={judged} earlier={[0.5, 2]} system="us" />);
+    const drawn = screen.getByTestId("ruler-subcooling");
+    expect(drawn.getAttribute("aria-label")).toMatch(
+      /subcooling 6\.3 °F.*after the next step about 8\.3 °F.*no higher than 21\.6 °F/,
+    );
+    expect(drawn.querySelectorAll("[data-earlier]")).toHaveLength(2);
+    expect(drawn.querySelectorAll("[data-expected]")).toHaveLength(1);
+  });
+
+  it("leaves out what is far away", () => {
+    render(<BandRuler band={{ ...judged, most: 60, expected: null }} earlier={[]} system="si" />);
+    const drawn = screen.getByTestId("ruler-subcooling");
+    expect(drawn.querySelectorAll("[data-most], [data-expected]")).toHaveLength(0);
+  });
+});
+
+describe("the tape of trimming", () => {
+  const tape = {
+    inside_kg: 2.6,
+    limit_kg: 0.02,
+    plan_kg: 2.72,
+    cap_low_kg: 2.45,
+    cap_high_kg: 2.99,
+    holds_low_kg: 2.65,
+    holds_high_kg: 3.2,
+    next_kg: 2.7,
+    close_gross_kg: null,
+  };
+
+  it("reads from the most to the least, with the step to come", () => {
+    render(<TrimTape tape={tape} rows={[]} system="us" />);
+    const drawn = screen.getByTestId("trim-tape");
+    expect(drawn.getAttribute("aria-label")).toBe(
+      "most 6 lb 9.5 oz, plan 5 lb 15.9 oz, next 5 lb 15.2 oz, in now 5 lb 11.7 oz, least 5 lb 6.4 oz",
+    );
+    expect(drawn.querySelectorAll("[data-holds]")).toHaveLength(1);
+  });
+
+  it("draws no tolerance that nobody knows, and no step where none is due", () => {
+    render(
+      <TrimTape tape={{ ...tape, holds_low_kg: null, holds_high_kg: null, next_kg: null }} rows={[]} system="us" />,
+    );
+    const drawn = screen.getByTestId("trim-tape");
+    expect(drawn.querySelectorAll("[data-holds]")).toHaveLength(0);
+    expect(drawn.getAttribute("aria-label")).not.toContain("next");
   });
 });
 

@@ -69,10 +69,19 @@ function useTyped(step: StepName) {
   const first = EARLY.includes(step);
   const scaleAt = (keys: string[]) =>
     at(answer.job, pathOf(answer.job, first ? "recover" : "weigh_in", keys)) as Entry | null;
+  const stepped = (row: string, field: string) =>
+    at(answer.job, pathOf(answer.job, "verify", ["readings", row, field])) as Entry | null;
+  const lastWeighed = () =>
+    [...readings]
+      .reverse()
+      .map((row) => stepped(row, "gross_after") ?? stepped(row, "gross_before"))
+      .find(Boolean) ?? null;
   const filling = taken[taken.length - 1] ?? "c1";
   const scale = first
     ? (scaleAt(["cylinders", filling, "gross_now"]) ?? scaleAt(["cylinders", filling, "gross_start"]))
-    : (scaleAt(["draws", draw, "gross_end"]) ?? scaleAt(["draws", draw, "gross_start"]));
+    : ((step === "verify" ? lastWeighed() : null) ??
+      scaleAt(["draws", draw, "gross_end"]) ??
+      scaleAt(["draws", draw, "gross_start"]));
   const read = (field: string) =>
     at(
       answer.job,

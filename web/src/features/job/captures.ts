@@ -19,7 +19,16 @@ const AS_FOUND = [
   "supply",
   "outdoor",
 ];
-const VERIFY = ["suction_pressure", "suction_line", "liquid_pressure", "liquid_line", "return_wet_bulb", "outdoor"];
+const VERIFY = [
+  "suction_pressure",
+  "suction_line",
+  "liquid_pressure",
+  "liquid_line",
+  "return_air",
+  "return_wet_bulb",
+  "supply",
+  "outdoor",
+];
 const HOLD: [string, string[]][] = [
   ["pressure", ["liquid_pressure", "suction_pressure"]],
   ["metal", ["metal", "liquid_line", "suction_line"]],
@@ -69,7 +78,9 @@ export function captures(step: StepName, sheet: Sheet, live: LiveValues, system:
       last && !readings[last]?.suction_pressure && !readings[last]?.liquid_pressure
         ? last
         : nextKey(Object.keys(readings), "r");
-    return VERIFY.flatMap((channel) => one(["readings", key, channel], channel));
+    const found = VERIFY.flatMap((channel) => one(["readings", key, channel], channel));
+    const at = live[VERIFY.find((channel) => live[channel]) ?? ""]?.at;
+    return at ? [...found, { keys: ["readings", key, "at"], value: at }] : found;
   }
   if (step === "pressure_hold") return row("readings", HOLD);
   if (step === "evacuate") return row("readings", PULL);

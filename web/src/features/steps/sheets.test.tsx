@@ -136,6 +136,8 @@ function band(part: Partial<Band>): Band {
     across: { value: 316, quantity: "temperature", u: null },
     measured: { value: 311, quantity: "temperature", u: null },
     word: "Holds",
+    most: null,
+    expected: null,
     ...part,
   } as Band;
 }
@@ -186,24 +188,59 @@ describe("verify", () => {
     expect(screen.getByText("Take out, then let it settle and read again")).toBeTruthy();
   });
 
+  it("counts down instead of asking for a step while it settles", () => {
+    const waiting = { since: "2026-06-18T15:11:00Z", until: "2099-06-18T15:21:00Z", decides: "the next reading" };
+    show(jobView({}, {}, [judged({ waiting, figures: [] })]), <VerifySheet />);
+    expect(within(screen.getByTestId("waits")).getByText("It settles; the next reading in")).toBeTruthy();
+  });
+
+  it("puts the cylinder on the scale before a step, by its live reading where one posts", () => {
+    const step = figure("trim_step", 4.4 * OZ, "mass", { label: "add next" });
+    const view = jobView({}, {}, [judged({ figures: [step] })]);
+    show(view, <VerifySheet />);
+    fireEvent.click(screen.getByRole("button", { name: "Add on the scale" }));
+    expect(view.type).toHaveBeenLastCalledWith("/steps/verify/runs/0/sheet/readings/r2", {}, { ready: true });
+  });
+
+  it("hands over to the causes, without the charge among them, and takes the next check's answer", () => {
+    const next_check = {
+      id: "standing",
+      text: "Switch it off and let it equalize.",
+      minutes: 15,
+      outcomes: [{ id: "at", label: "at saturation", meaning: "no air in it" }],
+    };
+    const causes = [
+      { id: "condenser_air", label: "condenser dirty", fit: 3, speaks_for: [], speaks_against: [], excluded_by: "" },
+    ];
+    const view = jobView({}, {}, [judged({ picture: { ...emptyPicture, causes, next_check } })]);
+    show(view, <VerifySheet />);
+    expect(screen.getByText("Not the charge: what else it can be")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "at saturation" }));
+    const path = "/steps/verify/runs/0/sheet/checks/standing/result";
+    expect(view.type).toHaveBeenLastCalledWith(path, "at", { ready: true });
+  });
+
   it("starts another reading beside the old ones", () => {
     const sheet = { readings: { r1: { suction_pressure: { value: 1, text: "128 psig", unit: "psig" } } } };
     const waiting = judged({ verdict: { word: "Wait", headline: said("short"), reasons: [] } });
     const view = jobView({}, { steps: { verify: { runs: [{ sheet }] } } }, [waiting]);
     show(view, <VerifySheet />);
-    fireEvent.click(screen.getByRole("button", { name: "Next reading, after a step" }));
+    fireEvent.click(screen.getByRole("button", { name: "Read again" }));
     expect(view.type).toHaveBeenLastCalledWith("/steps/verify/runs/0/sheet/readings/r2", {}, { ready: true });
   });
 
   it("keeps every step and its answer in a table", () => {
+    const none = { answered: null, target: null, changed_at: null, at: null };
     const trims = [
-      { id: "r1", added_kg: 0, inside_kg: 2.72, superheat: null, subcooling: null },
+      { ...none, id: "r1", added_kg: 0, inside_kg: 2.72, superheat: null, subcooling: null },
       {
+        ...none,
         id: "r2",
         added_kg: 4.4 * OZ,
         inside_kg: null,
         superheat: null,
         subcooling: { value: 5, quantity: "temperature_delta", u: null },
+        answered: { value: 10, quantity: "charge_response", u: null },
       },
     ];
     show(
@@ -211,8 +248,8 @@ describe("verify", () => {
       <VerifySheet />,
     );
     const rows = screen.getAllByRole("row").map((row) => row.textContent);
-    expect(rows[1]).toBe("1—5 lb 15.9 oz——");
-    expect(rows[2]).toBe("24.4 oz——9.0 °F");
+    expect(rows[1]).toBe("1—5 lb 15.9 oz———");
+    expect(rows[2]).toBe("24.4 oz——9.0 °F0.51 °F/oz");
   });
 
   it("says what is in the system beside the ladder", () => {

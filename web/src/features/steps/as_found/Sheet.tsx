@@ -1,10 +1,10 @@
-import type { NextCheck } from "../../../api/types.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
 import { Causes } from "../../../parts/Causes.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, pathOf, useIsClosed, useJob, useStep } from "../../job/context.ts";
+import { Checks } from "../../job/Checks.tsx";
+import { at, pathOf, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "as_found" as const;
@@ -30,7 +30,7 @@ export default function AsFoundSheet() {
       <Unit />
       <Readings />
       <Causes causes={useStep(STEP).picture.causes} />
-      <Check />
+      <Checks step={STEP} />
       <Past />
     </StepFrame>
   );
@@ -135,92 +135,6 @@ function Derived({ id, colour }: { id: string; colour?: string }) {
         <Why figure={figure} system={system} />
       </span>
     </p>
-  );
-}
-
-/** The cheap check that separates the leaders, with what each outcome would mean; its result ranks again. */
-function Check() {
-  const { next_check: check } = useStep(STEP).picture;
-  const closed = useIsClosed(STEP);
-  return (
-    <>
-      {check && (
-        <section aria-label="Next check" className="mt-4 border-l-4 border-copper pl-4">
-          <p className="text-[15px] font-semibold text-copper">Next, {check.minutes.toFixed(0)} minutes</p>
-          <p className="text-[18px] font-semibold">{check.text}</p>
-          <Meanings check={check} />
-          {!closed && <Results check={check} />}
-        </section>
-      )}
-      <DoneChecks />
-    </>
-  );
-}
-
-function Meanings({ check }: { check: NextCheck }) {
-  const [first] = check.outcomes;
-  if (first && check.outcomes.every((outcome) => outcome.meaning === first.meaning))
-    return (
-      <p className="mt-1 text-[14px] text-soft">
-        Whatever it shows, “{first.meaning}” stays in front; it makes that surer or less sure.
-      </p>
-    );
-  return (
-    <ul className="mt-1 text-[14px] text-soft">
-      {check.outcomes.map((outcome) => (
-        <li key={outcome.id}>
-          <b className="text-ink">{outcome.label}:</b> {outcome.meaning}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-function Results({ check }: { check: NextCheck }) {
-  const { type, answer } = useJob();
-  const say = (result: string) =>
-    type(pathOf(answer.job, STEP, ["checks", check.id, "result"]), result, { ready: true });
-  return (
-    <p className="mt-3 flex flex-wrap gap-2">
-      {check.outcomes.map((outcome) => (
-        <button key={outcome.id} type="button" className="btn" onClick={() => say(outcome.id)}>
-          {outcome.label}
-        </button>
-      ))}
-      <button type="button" className="btn quiet" onClick={() => say("cannot")}>
-        Cannot do it here
-      </button>
-    </p>
-  );
-}
-
-function DoneChecks() {
-  const { answer, type } = useJob();
-  const closed = useIsClosed(STEP);
-  const base = pathOf(answer.job, STEP, ["checks"]);
-  const done = Object.entries(
-    (at(answer.job, base) ?? {}) as Record<string, { result?: string; note?: string }>,
-  ).filter(([, row]) => row.result);
-  if (!done.length) return null;
-  return (
-    <ul className="mt-2 text-[14px]">
-      {done.map(([id, row]) => (
-        <li key={id} className="flex flex-wrap items-center gap-2">
-          <span>
-            Checked {id.replaceAll("_", " ")}: <b>{(row.result ?? "").replaceAll("_", " ")}</b> {row.note}
-          </span>
-          {!closed && (
-            <button
-              type="button"
-              className="btn quiet"
-              onClick={() => type(`${base}/${id}/result`, null, { ready: true, force: true })}
-            >
-              take back
-            </button>
-          )}
-        </li>
-      ))}
-    </ul>
   );
 }
 

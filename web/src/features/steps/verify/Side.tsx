@@ -1,14 +1,15 @@
 import { showAmount } from "../../../format/quantity.ts";
 import { Ladder } from "../../../parts/Ladder.tsx";
+import { TrimTape } from "../../../parts/TrimTape.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { useJob, useStep } from "../../job/context.ts";
 
-/** What is in the system, and the temperature ladder. */
+/** What is in the system: on the tape of trimming, and the temperature ladder. */
 export function VerifySide() {
   const { system } = useJob();
-  const result = useStep("verify");
+  const { figures, picture } = useStep("verify");
   const weighed = useStep("weigh_in");
-  const inside = [...result.figures, ...weighed.figures].find((f) => f.id === "inside");
+  const inside = [...figures, ...weighed.figures].find((f) => f.id === "inside");
   return (
     <div>
       <div className="flex items-center justify-between">
@@ -16,8 +17,13 @@ export function VerifySide() {
         {inside && <Why figure={inside} system={system} />}
       </div>
       <p className="num text-[24px]">{inside ? showAmount(inside.amount, system) : "not weighed in"}</p>
+      {picture.tape && picture.bands.length > 0 && (
+        <div className="mt-2">
+          <TrimTape tape={picture.tape} rows={picture.trims} system={system} />
+        </div>
+      )}
       <div className="mt-3">
-        <Ladder bands={result.picture.bands} system={system} />
+        <Ladder bands={picture.bands} system={system} />
       </div>
     </div>
   );

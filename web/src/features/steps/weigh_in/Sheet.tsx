@@ -7,11 +7,10 @@ import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { Toggle } from "../../../ui/Toggle.tsx";
-import { useNow } from "../../../ui/useNow.ts";
 import { at, pathOf, useJob, useStep } from "../../job/context.ts";
+import { AT_WEIGH_IN, FollowScale, useFollowing } from "../../job/Following.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Cylinders } from "./Cylinders.tsx";
-import { FollowScale, isSilent } from "./Following.tsx";
 
 const STEP = "weigh_in" as const;
 const figureOf = (result: StepResult, id: string): Figure | undefined => result.figures.find((f) => f.id === id);
@@ -45,11 +44,8 @@ export function WeighInSheet() {
 
 /** The live scale where one posts for the draw at hand, else the mark to act on. */
 function Head() {
-  const { following, live } = useJob();
-  const { picture } = useStep(STEP);
-  const now = useNow(2000);
-  if (!following || !live.scale || !picture.scale || picture.scale.draw !== following.draw) return <ActOn />;
-  return <FollowScale following={following} silent={isSilent(live.scale.received, now)} />;
+  const live = useFollowing(STEP);
+  return live ? <FollowScale {...live} place={AT_WEIGH_IN} /> : <ActOn />;
 }
 
 /** What the range in which liquid stops by itself hangs on. */

@@ -1,8 +1,8 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { jobView, said, show } from "../../../test-job.tsx";
-import type { Following } from "../../job/live.ts";
-import { FollowScale, isSilent } from "./Following.tsx";
+import { jobView, said, show } from "../../test-job.tsx";
+import { AT_VERIFY, AT_WEIGH_IN, FollowScale, isSilent } from "./Following.tsx";
+import type { Following } from "./live.ts";
 import { sound } from "./sound.ts";
 
 vi.mock("./sound.ts", () => ({ sound: vi.fn() }));
@@ -40,7 +40,7 @@ function open(part: Partial<Following> = {}) {
   };
   const sheet = { draws: { d1: { cylinder: "14", tare: { text: "9 lb" }, gross_start: { text: "31 lb" } } } };
   const view = jobView({ type, live: { scale } }, { steps: { weigh_in: { runs: [{ sheet }], events: [] } } });
-  show(view, <FollowScale following={following(part)} silent={false} />);
+  show(view, <FollowScale following={following(part)} silent={false} place={AT_WEIGH_IN} />);
   return type;
 }
 
@@ -102,6 +102,26 @@ describe("the live scale", () => {
     fireEvent.click(screen.getByText("Sound and cue are off"));
     expect(sound).toHaveBeenCalledWith("near");
     expect(screen.getByTestId("cue")).toBeTruthy();
+  });
+
+  it("at Verify writes into the step of charge, with the moment it was shut", () => {
+    const type = vi.fn();
+    const scale = {
+      channel: "scale",
+      instrument: "scale 1",
+      value: 6.2,
+      at: "2026-06-18T15:11:00Z",
+      received: "2026-06-18T15:11:00Z",
+      limit: 0.014,
+      steady: "falling" as const,
+      seq: 9,
+    };
+    const view = jobView({ type, live: { scale } }, { steps: { verify: { runs: [{ sheet: {} }], events: [] } } });
+    show(view, <FollowScale following={following({ draw: "r2" })} silent={false} place={AT_VERIFY} />);
+    expect(screen.queryByText("Change cylinder")).toBeNull();
+    fireEvent.click(screen.getByText("Valve is shut"));
+    const rows = "/steps/verify/runs/0/sheet/readings/r2";
+    expect(type.mock.calls.map(([path]) => path)).toEqual([`${rows}/gross_after`, `${rows}/changed_at`]);
   });
 
   it("knows a scale that fell silent", () => {

@@ -1,14 +1,43 @@
 import { useEffect, useRef, useState } from "react";
-import { fill, lasting, show } from "../../../format/quantity.ts";
-import { nextKey } from "../../../parts/Readings.tsx";
-import { Weight } from "../../../parts/Weight.tsx";
-import { measured } from "../../job/captures.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
-import type { Following } from "../../job/live.ts";
+import type { StepName } from "../../api/fields.ts";
+import { fill, lasting, show } from "../../format/quantity.ts";
+import { nextKey } from "../../parts/Readings.tsx";
+import { Weight } from "../../parts/Weight.tsx";
+import { useNow } from "../../ui/useNow.ts";
+import { measured } from "./captures.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "./context.ts";
+import type { Following } from "./live.ts";
 import { sound } from "./sound.ts";
 
-const STEP = "weigh_in" as const;
-const RECORD = "draws";
+/** Where a step keeps what the scale reads: the record of its rows, the fields before and after, what goes on in a new row, and when it was done. */
+export type Place = {
+  step: StepName;
+  record: string;
+  first: string;
+  before: string;
+  after: string;
+  alike: string[];
+  shutAt?: string;
+  change?: boolean;
+};
+export const AT_WEIGH_IN: Place = {
+  step: "weigh_in",
+  record: "draws",
+  first: "d",
+  before: "gross_start",
+  after: "gross_end",
+  alike: ["cylinder", "tare", "water_capacity", "contents"],
+  change: true,
+};
+export const AT_VERIFY: Place = {
+  step: "verify",
+  record: "readings",
+  first: "r",
+  before: "gross_before",
+  after: "gross_after",
+  alike: ["cylinder"],
+  shutAt: "changed_at",
+};
 const LOUD = new Set<Following["state"]>(["near", "close_now", "past"]);
 const BROKEN = new Set<Following["state"]>(["jumped", "gone"]);
 const TONES: Partial<Record<Following["state"], string>> = {
@@ -22,7 +51,7 @@ const TONES: Partial<Record<Following["state"], string>> = {
 const STALE_MS = 10_000;
 
 /** The live scale: the next mark, what is in, how fast, how long; and what a hand does at the valve. */
-export function FollowScale({ following, silent }: { following: Following; silent: boolean }) {
+export function FollowScale({ following, silent, place }: { following: Following; silent: boolean; place: Place }) {
   const { system } = useJob();
   const loud = useCue(following.state);
   return (
@@ -43,7 +72,7 @@ export function FollowScale({ following, silent }: { following: Following; silen
         />
       </dl>
       {following.warning && <p className="note stop mt-2">{fill(following.warning, system)}</p>}
-      <AtTheValve following={following} loud={loud} />
+      <AtTheValve following={following} loud={loud} place={place} />
       {loud.on && LOUD.has(following.state) && <Cue key={following.state} following={following} />}
     </div>
   );
@@ -105,36 +134,40 @@ function Cue({ following }: { following: Following }) {
 
 type Loud = ReturnType<typeof useCue>;
 
-function AtTheValve({ following, loud }: { following: Following; loud: Loud }) {
+function AtTheValve({ following, loud, place }: { following: Following; loud: Loud; place: Place }) {
   const { answer, live, system, type } = useJob();
-  const closed = useIsClosed(STEP);
-  const rows = useRows(STEP, RECORD, ["d1"]);
+  const closed = useIsClosed(place.step);
+  const rows = useRows(place.step, place.record, [`${place.first}1`]);
   const scale = live.scale;
   if (closed || !scale) return null;
-  const path = (row: string, field: string) => pathOf(answer.job, STEP, [RECORD, row, field]);
+  const path = (row: string, field: string) => pathOf(answer.job, place.step, [place.record, row, field]);
   const put = (row: string, field: string, value: unknown) =>
     type(path(row, field), value, { ready: true, force: true });
   const reading = () => measured(scale, "mass", system);
-  const shut = () => put(following.draw, "gross_end", reading());
+  const begin = (fields: Record<string, unknown>) =>
+    type(pathOf(answer.job, place.step, [place.record, nextKey(rows, place.first)]), fields, { ready: true });
+  const done = () => place.shutAt && put(following.draw, place.shutAt, new Date().toISOString());
+  const shut = () => {
+    put(following.draw, place.after, reading());
+    done();
+  };
   const change = () => {
     shut();
-    if (rows[rows.length - 1] !== following.draw) return;
-    type(pathOf(answer.job, STEP, [RECORD, nextKey(rows, "d")]), {}, { ready: true });
+    if (rows[rows.length - 1] === following.draw) begin({});
   };
   const goOn = () => {
     const good = `${(following.last_good_kg ?? following.gross_kg).toFixed(4)} kg`;
-    put(following.draw, "gross_end", { text: good, unit: "kg", source: "weighed" });
+    put(following.draw, place.after, { text: good, unit: "kg", source: "weighed" });
+    done();
     const before =
-      (at(answer.job, pathOf(answer.job, STEP, [RECORD, following.draw])) as Record<string, unknown>) ?? {};
-    const same = Object.fromEntries(
-      ["cylinder", "tare", "water_capacity", "contents"].filter((f) => before[f] != null).map((f) => [f, before[f]]),
-    );
-    type(pathOf(answer.job, STEP, [RECORD, nextKey(rows, "d")]), { ...same, gross_start: reading() }, { ready: true });
+      (at(answer.job, pathOf(answer.job, place.step, [place.record, following.draw])) as Record<string, unknown>) ?? {};
+    const same = Object.fromEntries(place.alike.filter((f) => before[f] != null).map((f) => [f, before[f]]));
+    begin({ ...same, [place.before]: reading() });
   };
   return (
     <p className="mt-3 flex flex-wrap gap-3">
       {following.state === "mount" ? (
-        <button type="button" className="btn" onClick={() => put(following.draw, "gross_start", reading())}>
+        <button type="button" className="btn" onClick={() => put(following.draw, place.before, reading())}>
           This is it: start from this reading
         </button>
       ) : BROKEN.has(following.state) ? (
@@ -146,9 +179,11 @@ function AtTheValve({ following, loud }: { following: Following; loud: Loud }) {
           <button type="button" className="btn go" onClick={shut}>
             Valve is shut
           </button>
-          <button type="button" className="btn" onClick={change}>
-            Change cylinder
-          </button>
+          {place.change && (
+            <button type="button" className="btn" onClick={change}>
+              Change cylinder
+            </button>
+          )}
         </>
       )}
       <button type="button" className="btn quiet" aria-pressed={loud.on} onClick={() => loud.turn(!loud.on)}>
@@ -156,6 +191,15 @@ function AtTheValve({ following, loud }: { following: Following; loud: Loud }) {
       </button>
     </p>
   );
+}
+
+/** The live scale of a step where one posts for the row at hand; null where its marks stand still. */
+export function useFollowing(step: StepName): { following: Following; silent: boolean } | null {
+  const { following, live } = useJob();
+  const { picture } = useStep(step);
+  const now = useNow(2000);
+  if (!following || !live.scale || !picture.scale || picture.scale.draw !== following.draw) return null;
+  return { following, silent: isSilent(live.scale.received, now) };
 }
 
 /** Whether the scale of this step is silent: no reading for some seconds. */
