@@ -5,8 +5,11 @@ from typing import Any
 
 import pytest
 
-from tests.make import NOW, RUNNING, findings, oz, reading_with
+from tests.make import NOW, RUNNING, findings, job, oz, reading_with
 from tests.make_closed import rules, said
+from yoshi_core import documents
+from yoshi_core.job import evaluate
+from yoshi_core.profile import Profile
 from yoshi_core.units.quantities import OZ_KG
 from yoshi_core.verdict import StepResult
 
@@ -152,3 +155,21 @@ class TestWhatADegreeIsWorth:
         found = verified({"r1": {**reading_with(12, 16), "outdoor": "90 °F"}})
         assert found.verdict.word == "Stop"
         assert "cannot be over 9.8 °F" in said(found, "verify.subcooling_most")
+
+
+class TestSafety:
+    def test_a_caution_is_seen_once_a_job_over_all_runs_of_its_step(self) -> None:
+        plain = documents.dump_job(job(UNIT, WEIGHED, {**RUNNING, "readings": {}}))
+        fresh = evaluate(documents.load_job(plain), Profile(), NOW).step("weigh_in").cautions
+        assert fresh
+        assert not any(caution.seen for caution in fresh)
+        plain["steps"]["weigh_in"]["runs"][0]["answers"] = {f"safety:{fresh[0].id}": "seen"}
+        plain["steps"]["weigh_in"]["runs"].append(plain["steps"]["weigh_in"]["runs"][0] | {"answers": {}})
+        found = evaluate(documents.load_job(plain), Profile(), NOW)
+        assert [caution.id for caution in found.step("weigh_in").cautions if caution.seen] == [fresh[0].id]
+        assert not any(caution.seen for caution in found.step("verify").cautions)
+
+    @pytest.mark.parametrize("kind", ["flammable", "skin", "air"])
+    def test_a_flammable_refrigerant_has_its_own_at_the_scale(self, kind: str) -> None:
+        found = findings({**UNIT, "refrigerant": "R-32"}, WEIGHED).step("weigh_in")
+        assert kind in {caution.id for caution in found.cautions}

@@ -18,6 +18,9 @@ from yoshi_core.visits import Standing, standing
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
 
+SAFETY, SEEN = "safety:", "seen"
+
+
 @dataclass(frozen=True)
 class Findings:
     """A result per step, what stands if the visit ended now, and what made them."""
@@ -63,7 +66,7 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
             again = _identified_again(job, plate, rivals, profile, now)
             carried["identify"] = again.carry
             results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
-        results[step_id] = _with_state(judged.result, job, step_id, event)
+        results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         carried[step_id] = judged.carry
     return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
 
@@ -86,6 +89,15 @@ def _identified_again(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile
 def last_event(record: StepRecord) -> StepEvent | None:
     """The event that says how the step stands."""
     return record.events[-1] if record.events else None
+
+
+def _with_seen(result: StepResult, record: StepRecord) -> StepResult:
+    """A caution is acknowledged once a job, over all runs of its step."""
+    answers = {key for run in record.runs for key, answer in run.answers.items() if answer == SEEN}
+    if not answers:
+        return result
+    cautions = tuple(dataclasses.replace(c, seen=f"{SAFETY}{c.id}" in answers) for c in result.cautions)
+    return dataclasses.replace(result, cautions=cautions)
 
 
 def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None) -> StepResult:

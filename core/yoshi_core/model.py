@@ -139,6 +139,7 @@ class Draw:
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
     gross_start: Annotated[Entry | None, Facts("mass", "scale reads now, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
+    book_gross: Annotated[Entry | None, Facts("mass", "gross by the book", (0.0, 5000.0), source="note")] = None
     tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 40.0), source="plate")] = None
     water_capacity: Annotated[Entry | None, Facts("mass", "water capacity", (0.1, 2000.0), (0.3, 120.0), source="plate")] = None
     hose_loss: Annotated[

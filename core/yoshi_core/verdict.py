@@ -90,10 +90,11 @@ class Missing:
 
 @dataclass(frozen=True)
 class Caution:
-    """A short warning at the step where it bites."""
+    """A short warning at the step where it bites; `seen` once a person of this job said so there."""
 
     id: str
     message: Message
+    seen: bool = False
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from yoshi_core.steps.identify_rooms import judge_rooms
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
+from yoshi_core.units.quantities import FOOT_M
 from yoshi_core.verdict import Message, Picture, Question, Reason, StepResult, Verdict, Word, worst
 
 ID = "identify"
@@ -24,6 +25,7 @@ LABEL = "Identify"
 READS: tuple[str, ...] = ()
 LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
 SAME_SHARE = 0.01
+LENGTH_SHARE = 0.1
 
 
 @dataclass(frozen=True)
@@ -80,6 +82,7 @@ def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None
     ):
         if typed is not None and reference is not None:
             _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
+    _ask_lengths(context, notes, answers)
     _told(context, notes)
     name = context.plate.refrigerant
     if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
@@ -93,6 +96,24 @@ def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None
                 ),
             )
         )
+
+
+def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    """Ask when a line is not as long as on record, and say so when one of the two reads like metres taken for feet."""
+    for key, line in context.plate.lines.items():
+        before = context.job.circuit.plate.lines.get(key)
+        if before is None or line.length is None or before.length is None or before.length.value <= 0.0:
+            continue
+        ratio = line.length.value / before.length.value
+        question_id = f"length:{key}:{line.length.value:.6g}:{before.length.value:.6g}"
+        if abs(ratio - 1.0) <= LENGTH_SHARE or question_id in answers:
+            continue
+        metres = any(abs(ratio * factor - 1.0) <= LENGTH_SHARE for factor in (FOOT_M, 1.0 / FOOT_M))
+        hint = " One of them is metres taken for feet." if metres else " Measure it again, or it was changed."
+        text = f"The record says this line is {{before}} long, the entry is {{typed}}.{hint} Which is right?"
+        amounts = {"before": Amount(before.length.value, "length"), "typed": Amount(line.length.value, "length")}
+        path = context.path("lines", key, "length")
+        notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=before.length.text or None))
 
 
 def _told(context: StepContext, notes: Notes) -> None:

@@ -103,6 +103,7 @@ def speed_ups(sheet: RecoverSheet, plate: Plate) -> tuple[Message, ...]:
 def cautions(sheet: RecoverSheet, plate: Plate) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [Caution("venting", Message("Certified hands only; venting is unlawful for nearly every refrigerant. Local law prevails."))]
+    rows.append(Caution("skin", Message("Gloves and goggles: liquid that flashes freezes skin and eyes.")))
     if plate.kind == "chiller":
         rows.append(Caution("tubes", Message("Still water in a tube freezes below 36 °F of saturation and bursts it: flow, or drain.")))
     if plate.refrigerant and refrigerants.is_known(plate.refrigerant) and refrigerants.get(plate.refrigerant).is_flammable:

@@ -173,6 +173,11 @@ def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
     name = plate.refrigerant
     if name and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
         found.insert(0, Caution("blend.liquid", Message("Charge this blend as liquid; on the suction side throttle it and let it flash.")))
+    found.append(Caution("skin", Message("Gloves and goggles: liquid that flashes freezes skin and eyes.")))
+    found.append(Caution("air", Message("What escapes is heavier than air: open the door of a low or closed room.")))
+    if name and refrigerants.is_known(name) and refrigerants.get(name).is_flammable:
+        text = "Flammable: never into equipment not listed for it; rated hoses and scale, no flame or spark, air moving."
+        found.insert(0, Caution("flammable", Message(text)))
     if context.rivals:
         found.insert(
             0,

@@ -12,8 +12,12 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.weigh_in_report import draw_kg, stays_in
 from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip
+from yoshi_core.units.quantities import OZ_KG
+from yoshi_core.verdict import Message, Question
 from yoshi_core.weigh_in import Contents, Source, WeighInPlan
 
+BOOK_SHARE, BOOK_LEAST_KG = 0.015, 4.0 * OZ_KG
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
@@ -31,6 +35,7 @@ def _source(key: str, draw: Draw, refrigerant: str | None, notes: Notes, context
     contents = draw.contents or "new"
     if draw.gross_start is None and label is not None:
         return Source(key, label, 0.0, hose, heel, contents=contents, weighed=False)
+    _ask_book(key, draw, notes, context)
     tare = draw.tare.value if draw.tare else (draw.gross_start.value - label if draw.gross_start and label is not None else None)
     notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
     if tare is None:
@@ -38,6 +43,22 @@ def _source(key: str, draw: Draw, refrigerant: str | None, notes: Notes, context
     if draw.gross_start is None or tare is None:
         return None
     return _checked(Source(key, draw.gross_start.value, tare, hose, heel, _given(draw), contents), notes, context)
+
+
+def _ask_book(key: str, draw: Draw, notes: Notes, context: StepContext) -> None:
+    """Ask when the scale reads another weight than the shop's book leaves this cylinder with."""
+    book, typed = draw.book_gross, draw.gross_start
+    answers = context.run.answers if context.run else {}
+    question_id = f"book:{key}:{typed.value if typed else 0.0:.9g}"
+    if book is None or typed is None or question_id in answers:
+        return
+    slip = looks_like_slip(ParsedMass(typed.value, typed.unit, typed.text), book.value)
+    if not slip and abs(typed.value - book.value) <= max(BOOK_SHARE * book.value, BOOK_LEAST_KG):
+        return
+    hint = "Tenths of a pound are not ounces" if slip else "It was drawn from without being written down, or it is another cylinder"
+    text = f"By the book it should read {{book}}, the entry is {{typed}}. {hint}: which is right?"
+    amounts = {"book": Amount(book.value, "mass"), "typed": Amount(typed.value, "mass")}
+    notes.questions.append(Question(question_id, context.path("draws", key, "gross_start"), Message(text, amounts)))
 
 
 def _checked(source: Source, notes: Notes, context: StepContext) -> Source | None:

@@ -1,9 +1,12 @@
-"""The demo world is whole: ten systems, a job at each step, one gone wrong at each, books that agree."""
+"""The demo world is whole: thirteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
 
 from collections import defaultdict
+from collections.abc import Iterator
 
 import pytest
 from django.core.management import call_command
+from django.db import transaction
+from pytest_django import DjangoDbBlocker
 
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import accounts, contents_kg
@@ -12,22 +15,38 @@ from jobs.models import Job
 from jobs.store import read
 from systems.models import Circuit, System
 from yoshi_core import documents, steps
+from yoshi_core.model import KINDS
 
 pytestmark = pytest.mark.django_db
 
 
-@pytest.fixture
-def _world() -> None:
-    call_command("load_demo", verbosity=0)
+@pytest.fixture(scope="module")
+def _world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterator[None]:
+    """Loaded once, in a transaction around all of these tests that is rolled back after the last."""
+    with django_db_blocker.unblock(), transaction.atomic():
+        call_command("load_demo", verbosity=0)
+        with django_db_blocker.block():
+            yield
+        transaction.set_rollback(True)
 
 
 @pytest.mark.usefixtures("_world")
-def test_ten_systems_and_loading_twice_changes_nothing() -> None:
-    assert System.objects.count() == 10
-    assert Circuit.objects.count() == len(world.CIRCUITS) == 12
+def test_thirteen_systems_and_loading_twice_changes_nothing() -> None:
+    assert System.objects.count() == 13
+    assert Circuit.objects.count() == len(world.CIRCUITS) == 15
     jobs, movements = Job.objects.count(), Movement.objects.count()
     call_command("load_demo", verbosity=0)
     assert (Job.objects.count(), Movement.objects.count()) == (jobs, movements)
+
+
+@pytest.mark.usefixtures("_world")
+def test_a_job_of_every_kind_goes_from_plate_to_proven() -> None:
+    proven = set()
+    for job in Job.objects.filter(closed=True):
+        found = {step["step"]: step["verdict"]["word"] for step in job.findings["steps"]}
+        if found.get("weigh_in") == found.get("verify") == "Holds":
+            proven.add(read(job).circuit.plate.kind)
+    assert proven == set(KINDS)
 
 
 @pytest.mark.usefixtures("_world")

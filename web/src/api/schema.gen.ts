@@ -2960,6 +2960,8 @@ export interface components {
             cylinder?: string | null;
             /** scale reads now, gross */
             gross_start?: components["schemas"]["Entry"] | null;
+            /** gross by the book */
+            book_gross?: components["schemas"]["Entry"] | null;
             /** tare */
             tare?: components["schemas"]["Entry"] | null;
             /** water capacity */
@@ -3166,10 +3168,11 @@ export interface components {
             code: string;
             message: components["schemas"]["Message"];
         };
-        /** @description A short warning at the step where it bites. */
+        /** @description A short warning at the step where it bites; `seen` once a person of this job said so there. */
         Caution: {
             id: string;
             message: components["schemas"]["Message"];
+            seen: boolean;
         };
         /** @description A wait that goes on by itself: from when to when, and what it will decide. */
         Waiting: {

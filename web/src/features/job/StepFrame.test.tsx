@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { jobView, said, show, stepResult } from "../../test-job.tsx";
 import { LinkNote } from "./LinkNote.tsx";
@@ -41,12 +41,31 @@ describe("the frame of a step", () => {
     };
     const result = stepResult("weigh_in", "Holds", {
       verdict: { word: "Holds", headline: said("It is in."), reasons: [reason] },
-      cautions: [{ id: "heat", message: said("Warm water only.") }],
+      cautions: [{ id: "heat", message: said("Warm water only."), seen: false }],
     });
     show(jobView({}, {}, [result]), frame);
     for (const text of ["It is in.", "Within 0.4 oz.", "common practice, no source", "Warm water only."]) {
       expect(screen.getByText(text, { exact: false })).toBeTruthy();
     }
+  });
+
+  it("puts what can hurt in front until it is understood, once", () => {
+    const cautions = [
+      { id: "heat", message: said("Warm water only."), seen: true },
+      { id: "skin", message: said("Gloves and goggles."), seen: false },
+    ];
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds", { cautions })]);
+    show(view, frame);
+    const box = within(screen.getByTestId("safety"));
+    expect(box.queryByText("Warm water only.")).toBeNull();
+    fireEvent.click(box.getByRole("button", { name: "Understood" }));
+    const path = "/steps/weigh_in/runs/0/answers/safety:skin";
+    expect(view.type).toHaveBeenCalledExactlyOnceWith(path, "seen", { ready: true, force: true });
+    cleanup();
+    const all = cautions.map((caution) => ({ ...caution, seen: true }));
+    show(jobView({}, {}, [stepResult("weigh_in", "Holds", { cautions: all })]), frame);
+    expect(screen.queryByTestId("safety")).toBeNull();
+    expect(screen.getByText("Gloves and goggles.")).toBeTruthy();
   });
 
   it("does not close while something is missing, names it, and says so when tapped all the same", async () => {

@@ -6,7 +6,7 @@ import type { JobState } from "../../api/types.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
-import { useJob, useStep } from "./context.ts";
+import { pathOf, useJob, useStep } from "./context.ts";
 
 /** What every step has around its sheet: name, verdict with reasons, cautions, closing and opening again. */
 export function StepFrame({
@@ -43,6 +43,7 @@ export function StepFrame({
           result stays in the record.
         </p>
       )}
+      <Safety step={step} />
       <div className="mt-4">{children}</div>
       {answer.kind !== "quick" && <Closing step={step} done={done} />}
       <Reasons step={step} />
@@ -50,9 +51,35 @@ export function StepFrame({
   );
 }
 
+/** What can hurt here, in front of the work until a person of this job has said it is seen; afterwards it stands below. */
+function Safety({ step }: { step: StepName }) {
+  const { answer, system, type } = useJob();
+  const { cautions, state } = useStep(step);
+  const fresh = cautions.filter((caution) => !caution.seen);
+  if (state !== "open" || answer.kind === "quick" || !fresh.length) return null;
+  const base = pathOf(answer.job, step, []).replace(/\/sheet\/?$/, "/answers");
+  const see = () => {
+    for (const caution of fresh) type(`${base}/safety:${caution.id}`, "seen", { ready: true, force: true });
+  };
+  return (
+    <section aria-label="Safety" className="note mt-3 flex flex-wrap items-center gap-x-5 gap-y-2" data-testid="safety">
+      <ul className="grid min-w-[240px] flex-1 gap-1">
+        {fresh.map((caution) => (
+          <li key={caution.id}>{fill(caution.message, system)}</li>
+        ))}
+      </ul>
+      <button type="button" className="btn" onClick={see}>
+        Understood
+      </button>
+    </section>
+  );
+}
+
 function Reasons({ step }: { step: StepName }) {
-  const { system } = useJob();
-  const { verdict, cautions } = useStep(step);
+  const { answer, system } = useJob();
+  const { verdict, cautions, state } = useStep(step);
+  const before = state === "open" && answer.kind !== "quick";
+  const standing = before ? cautions.filter((caution) => caution.seen) : cautions;
   const reasons = verdict.reasons.filter((reason) => reason.rule_id !== "entry.asked");
   return (
     <div className="mt-5 border-t border-rule pt-3 text-[14px]">
@@ -71,9 +98,9 @@ function Reasons({ step }: { step: StepName }) {
           </ul>
         </>
       )}
-      {cautions.length > 0 && (
+      {standing.length > 0 && (
         <ul className="grid gap-1 text-[14px]">
-          {cautions.map((caution) => (
+          {standing.map((caution) => (
             <li key={caution.id} className="border-l-4 border-[var(--edge)] pl-3">
               {fill(caution.message, system)}
             </li>

@@ -88,17 +88,17 @@ function Worth() {
   const shown = ["tolerance_worth", "probes_worth"].flatMap((id) => figures.find((f) => f.id === id) ?? []);
   if (!shown.length) return null;
   return (
-    <dl className="grid grid-cols-2 divide-x divide-rule border-b border-rule" data-testid="worth">
+    <div className="grid grid-cols-2 divide-x divide-rule border-b border-rule" data-testid="worth">
       {shown.map((figure) => (
         <div key={figure.id} className="flex items-center justify-between gap-2 px-3 py-2 first:pl-0">
           <div>
-            <dd className="num text-[20px] whitespace-nowrap">± {show(figure.amount.value, "mass", system)}</dd>
-            <dt className="text-[13px] text-soft">{figure.label}</dt>
+            <p className="num text-[20px] whitespace-nowrap">± {show(figure.amount.value, "mass", system)}</p>
+            <p className="text-[13px] text-soft">{figure.label}</p>
           </div>
           <Why figure={figure} system={system} />
         </div>
       ))}
-    </dl>
+    </div>
   );
 }
 

@@ -114,6 +114,7 @@ function FromTheBook({ id }: { id: string }) {
     put("cylinder", book.code);
     put("contents", book.kind === "recovery" ? "recovered" : "new");
     put("tare", { text: book.tare_text, unit: "lb" });
+    put("book_gross", { text: book.account.gross_kg.toFixed(4), unit: "kg" });
     if (book.water_capacity_kg) put("water_capacity", { text: book.water_capacity_kg.toFixed(4), unit: "kg" });
   };
   const known = String(at(answer.job, path("cylinder")) ?? "");

@@ -1,0 +1,66 @@
+"""Slips of the hand are asked about where a second figure for the same thing exists (common practice, no source)."""
+
+from typing import Any
+
+import pytest
+
+from tests.make import NOW, PLATE, WEIGHED, findings
+from yoshi_core import documents
+from yoshi_core.job import evaluate
+from yoshi_core.profile import Profile
+from yoshi_core.verdict import Question
+
+
+def asked(step: str, plate: dict[str, Any], weigh: dict[str, Any] | None = None, **more: Any) -> list[Question]:
+    return list(findings(plate, weigh, **more).step(step).questions)
+
+
+class TestLengths:
+    RECORD = {"circuit": {"id": "C", "name": "C", "plate": {"lines": {"l1": {"length": "55 ft"}}}}}
+
+    def with_length(self, text: str) -> list[str]:
+        plate = {**PLATE, "lines": {"l1": {**PLATE["lines"]["l1"], "length": text}}}
+        return [q.message.show() for q in asked("identify", plate, **self.RECORD) if q.id.startswith("length:")]
+
+    def test_metres_taken_for_feet_are_named(self) -> None:
+        (said,) = self.with_length("17 ft")
+        assert (
+            said == "The record says this line is 55.0 ft long, the entry is 17.0 ft. One of them is metres taken for feet. Which is right?"
+        )
+
+    def test_another_length_is_asked_about_and_a_near_one_is_not(self) -> None:
+        assert "Measure it again" in self.with_length("70 ft")[0]
+        assert self.with_length("57 ft") == []
+
+
+class TestTheBookOfTheCylinder:
+    def with_gross(self, text: str) -> list[str]:
+        draw = {**WEIGHED["draws"]["d1"], "gross_start": text, "book_gross": "31 lb 8 oz"}
+        del draw["gross_end"]
+        return [q.message.show() for q in asked("weigh_in", PLATE, {**WEIGHED, "draws": {"d1": draw}}) if q.id.startswith("book:")]
+
+    def test_tenths_of_a_pound_written_as_ounces_are_named(self) -> None:
+        """31 lb 8 oz is 31.5 lb; 31 lb 5 oz is off by 0.6 %, which a scale may be; 24.9 lb is not this cylinder."""
+        assert self.with_gross("31 lb 5 oz") == []
+        assert "drawn from without being written down" in self.with_gross("24 lb 14 oz")[0]
+
+    def test_a_small_cylinder_shows_the_slip(self) -> None:
+        draw = {"cylinder": "P3", "gross_start": "4 lb 5 oz", "tare": "2 lb", "book_gross": "4.55 lb"}
+        (said,) = [
+            q
+            for q in asked("weigh_in", {**PLATE, "lines": {}}, {"system_state": "empty", "draws": {"d1": draw}})
+            if q.id.startswith("book:")
+        ]
+        assert "Tenths of a pound are not ounces" in said.message.show()
+
+
+@pytest.mark.parametrize("answered", [True, False])
+def test_answered_once_it_is_settled(answered: bool) -> None:
+    draw = {**WEIGHED["draws"]["d1"], "gross_start": "24 lb 14 oz", "book_gross": "31 lb 8 oz"}
+    del draw["gross_end"]
+    first = asked("weigh_in", PLATE, {**WEIGHED, "draws": {"d1": draw}})
+    question = next(q for q in first if q.id.startswith("book:"))
+    steps = {"weigh_in": {"runs": [{"sheet": {**WEIGHED, "draws": {"d1": draw}}, "answers": {question.id: "kept"} if answered else {}}]}}
+    job = documents.load_job({"id": "t", "steps": {"identify": {"runs": [{"sheet": PLATE}]}, **steps}})
+    left = [q.id for q in evaluate(job, Profile(), NOW).step("weigh_in").questions]
+    assert (question.id in left) is not answered
