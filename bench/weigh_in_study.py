@@ -5,7 +5,9 @@
 A job has a true plate, line and cylinder. A technician copies them, sometimes wrongly, weighs to the mark Yoshi gives
 on a scale with its step and limit, with a hose that keeps something and a hand that is late. Half of them weigh the
 hose and measure the line; the others guess half an ounce and pace. Where Yoshi refuses a scale as too coarse a finer
-one is taken. Without questions he goes on; with them he reads again what was asked about, and gets it right.
+one is taken. A fifth of the cylinders are nearly used up, so that what stays in them binds: where Yoshi says so before
+it is opened a second one is fetched. Without questions he goes on; with them he reads again what was asked about, and
+gets it right. Air conditioners are then run on the rig and trimmed as Yoshi says: see `weigh_in_proof.py`.
 Distributions stand below; they are guesses (common practice, no source), not a survey.
 """
 
@@ -20,7 +22,9 @@ from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "core"))
+sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
+
+from weigh_in_proof import FAULTS, FAULTY, Proof, prove, told  # noqa: E402
 
 from yoshi_core import documents  # noqa: E402
 from yoshi_core.job import Findings, evaluate  # noqa: E402
@@ -32,12 +36,16 @@ SEED, JOBS = 11, 5000
 RESULTS = ROOT / "bench" / "results" / "weigh_in.json"
 JUDGES = (
     "core/yoshi_core/charge.py", "core/yoshi_core/weigh_in.py", "core/yoshi_core/units/mass.py", "core/yoshi_core/steps/identify.py",
-    "core/yoshi_core/steps/weigh_in.py", "core/yoshi_core/steps/weigh_in_sources.py", "bench/weigh_in_study.py",
+    "core/yoshi_core/steps/weigh_in.py", "core/yoshi_core/steps/weigh_in_sources.py", "core/yoshi_core/trim.py",
+    "core/yoshi_core/targets.py", "core/yoshi_core/steps/verify.py", "core/yoshi_core/steps/verify_trim.py",
+    "core/yoshi_core/steps/verify_hand_over.py", "bench/weigh_in_study.py", "bench/weigh_in_proof.py",
 )  # fmt: skip
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
 KINDS = ("split", "heat_pump", "packaged", "ductless", "vehicle")
 SLIPS = ("pound-ounce", "kilograms as pounds", "metres as feet", "lengths swapped", "digits swapped", "tare of another cylinder")
 SLIP_SHARE, OTHER_FIGURE, ON_RECORD = 0.25, 0.6, 0.5
+LEAN_SHARE, WATER_KG, KELVIN = 0.2, 26.2 * LB_KG, 295.0
+ON_THE_RIG = frozenset({"split", "heat_pump", "packaged"})
 COARSE_KG, FINE_KG = 0.5 * OZ_KG, 0.002
 VEHICLE_TOLERANCE_KG = 0.025
 RIGHT_SHARE = 0.02
@@ -91,15 +99,19 @@ def truth(dice: random.Random) -> Truth:
     included = 0.0 if lineless else dice.choice((15, 25, 30)) * FOOT_M
     length = 0.0 if lineless else max(included, dice.uniform(15, 90) * FOOT_M)
     tare = dice.uniform(7.5, 9.5) * LB_KG
+    allowance = 0.0 if lineless else dice.choice((0.22, 0.4, 0.6)) * OZ_KG / FOOT_M
+    hose = dice.uniform(0.0, 1.0) * OZ_KG
+    total = ounces * OZ_KG + max(length - included, 0.0) * allowance
+    lean = dice.random() < LEAN_SHARE
     return Truth(
         kind,
         ounces * OZ_KG,
         included,
         length,
-        0.0 if lineless else dice.choice((0.22, 0.4, 0.6)) * OZ_KG / FOOT_M,
+        allowance,
         tare,
-        tare + dice.uniform(20, 25) * LB_KG,
-        dice.uniform(0.0, 1.0) * OZ_KG,
+        tare + (total + dice.uniform(0.3, 3.0) * LB_KG if lean else dice.uniform(21, 25) * LB_KG),
+        hose,
         dice.random() < OTHER_FIGURE,
         dice.random() < ON_RECORD,
         dice.random() < 0.5,
@@ -143,7 +155,7 @@ def copied(job: Truth, dice: random.Random) -> Copied:
     return right
 
 
-def judged(job: Truth, entries: Copied, gross: str, step_kg: float) -> Findings:
+def judged(job: Truth, entries: Copied, draws: list[dict[str, str]], step_kg: float) -> Findings:
     plate: dict[str, Any] = {
         "refrigerant": "R-134a" if job.kind == "vehicle" else "R-410A", "kind": job.kind, "metering": "txv", "altitude": "0 m",
         "factory_charge": entries.charge, "pairing_proven": True, "pairing_by": "only",
@@ -155,24 +167,37 @@ def judged(job: Truth, entries: Copied, gross: str, step_kg: float) -> Findings:
         plate["factory_charge_other"] = f"{job.plate_kg / OZ_KG:.0f} oz"
     circuit: dict[str, Any] = {}
     if job.on_record:
-        circuit = {"circuit": {"id": "C", "name": "C", "plate": {"factory_charge": pounds_ounces(job.plate_kg)}}}
+        lines = {"lines": {"l1": {"length": f"{job.length_m / FOOT_M:.1f} ft"}}} if job.length_m else {}
+        circuit = {"circuit": {"id": "C", "name": "C", "plate": {"factory_charge": pounds_ounces(job.plate_kg), **lines}}}
     if job.kind == "vehicle":
         plate["tolerance"] = f"{VEHICLE_TOLERANCE_KG * 1e3:.0f} g"
-    draw = {"gross_start": gross, "tare": entries.tare, "hose_loss": entries.hose}
-    weigh = {"system_state": "empty", "scale_step": f"{step_kg * 1e3:.3f} g", "draws": {"d1": draw}}
+    weigh = {
+        "system_state": "empty",
+        "scale_step": f"{step_kg * 1e3:.3f} g",
+        "draws": {f"d{n}": draw for n, draw in enumerate(draws, 1)},
+    }
     steps = {"identify": {"runs": [{"sheet": plate}]}, "weigh_in": {"runs": [{"sheet": weigh}]}}
     return evaluate(documents.load_job({"id": "study", "steps": steps, **circuit}), Profile(), NOW)
 
 
+def first_draw(job: Truth, entries: Copied, gross_kg: float | None = None) -> dict[str, str]:
+    gross = pounds_ounces(job.gross_kg) if gross_kg is None else f"{gross_kg:.6f} kg"
+    return {"gross_start": gross, "tare": entries.tare, "hose_loss": entries.hose, "water_capacity": f"{WATER_KG:.3f} kg"}
+
+
 def scale_for(job: Truth, entries: Copied) -> float:
     """The step of the scale that is taken: the coarse one, unless Yoshi refuses it."""
-    step = judged(job, entries, pounds_ounces(job.gross_kg), COARSE_KG).step("weigh_in")
+    step = judged(job, entries, [first_draw(job, entries)], COARSE_KG).step("weigh_in")
     return FINE_KG if any(reason.rule_id == "critical.scale_share" for reason in step.verdict.reasons) else COARSE_KG
+
+
+def says_short(found: Findings) -> bool:
+    return any(reason.rule_id == "weigh_in.short" for reason in found.step("weigh_in").verdict.reasons)
 
 
 def asks(found: Findings) -> bool:
     """Whether Yoshi asks, refuses or warns before the valve is opened; what is said of every job is none."""
-    plain = {"identify.complete", "weigh_in.vacuum"}
+    plain = {"identify.complete", "weigh_in.vacuum", "weigh_in.short"}
     for name in ("identify", "weigh_in"):
         step = found.step(name)
         if step.questions or step.problems:
@@ -182,27 +207,49 @@ def asks(found: Findings) -> bool:
     return False
 
 
-def weighed(job: Truth, entries: Copied, dice: random.Random) -> float | None:
-    """What reaches the system in kg when the technician closes at Yoshi's mark; None where there is none."""
+def cylinder_of(job: Truth, net_kg: float) -> Cylinder:
+    return Cylinder("R-134a" if job.kind == "vehicle" else "R-410A", net_kg, job.tare_kg, WATER_KG, KELVIN, KELVIN)
+
+
+def is_short(job: Truth) -> bool:
+    """Whether the first cylinder, in truth, has not enough that leaves it as liquid."""
+    cylinder = cylinder_of(job, job.gross_kg - job.tare_kg)
+    heel = cylinder.volume_m3 * cylinder.known.saturated(cylinder.known.dew_pressure_pa(KELVIN)).vapor_kg_m3
+    return cylinder.net_kg - heel < job.total_kg + job.hose_kg
+
+
+def weighed(job: Truth, entries: Copied, dice: random.Random, *, heed: bool) -> tuple[float, float] | None:
+    """What reaches the system in kg, and what was planned, when the technician closes at Yoshi's marks; None where there are none.
+
+    `heed`: where Yoshi says it will run short, a full cylinder of the same make is fetched before the first is opened.
+    """
     scale_kg = scale_for(job, entries)
     bias = dice.uniform(-1, 1) * scale_kg
-    cylinder = Cylinder("R-410A", job.gross_kg - job.tare_kg, job.tare_kg, 26.2 * LB_KG, 295.0, 295.0)
+    nets = [job.gross_kg - job.tare_kg]
+    draws = [first_draw(job, entries, _reads(job.gross_kg, bias, scale_kg, dice))]
+    found = judged(job, entries, draws, scale_kg)
+    planned = found.step("weigh_in").figure("to_weigh")
+    if heed and says_short(found):
+        nets.append(24.0 * LB_KG)
+        draws.append(first_draw(job, entries, _reads(job.tare_kg + nets[1], bias, scale_kg, dice)))
+    got = 0.0
+    for n, net in enumerate(nets):
+        figure = judged(job, entries, draws, scale_kg).step("weigh_in").figure("close_at")
+        if figure is None or planned is None:
+            return None if n == 0 else (got, planned.amount.value if planned else 0.0)
+        cylinder, drawn = cylinder_of(job, net), 0.0
+        flow = dice.uniform(0.002, 0.008)
+        while cylinder.has_liquid and _reads(cylinder.gross_kg, bias, scale_kg, dice) > figure.amount.value:
+            cylinder.step(1.0, out_kg_s=flow)
+            drawn += flow
+        drawn += dice.uniform(0.0, 1.0) * flow if cylinder.has_liquid else 0.0
+        got += max(drawn - job.hose_kg, 0.0)
+        draws[n]["gross_end"] = f"{_reads(job.tare_kg + net - drawn, bias, scale_kg, dice):.6f} kg"
+    return got, planned.amount.value if planned else 0.0
 
-    def reads() -> float:
-        jitter = dice.uniform(-0.5, 0.5) * scale_kg
-        return round((cylinder.gross_kg + bias + jitter) / scale_kg) * scale_kg
 
-    start = reads()
-    figure = judged(job, entries, f"{start:.6f} kg", scale_kg).step("weigh_in").figure("close_at")
-    if figure is None:
-        return None
-    mark, flow = figure.amount.value, dice.uniform(0.002, 0.008)
-    drawn = 0.0
-    while reads() > mark and cylinder.net_kg > 0.05:
-        cylinder.step(1.0, out_kg_s=flow)
-        drawn += flow
-    late = dice.uniform(0.0, 1.0) * flow
-    return max(drawn + late - job.hose_kg, 0.0)
+def _reads(gross_kg: float, bias_kg: float, step_kg: float, dice: random.Random) -> float:
+    return round((gross_kg + bias_kg + dice.uniform(-0.5, 0.5) * step_kg) / step_kg) * step_kg
 
 
 def worth(share: float) -> bool:
@@ -212,22 +259,27 @@ def worth(share: float) -> bool:
 def play(jobs: int, seed: int) -> dict[str, Any]:
     """Everything that is published."""
     dice = random.Random(seed)
-    clean = Counter[str]()
+    clean, short = Counter[str](), Counter[str]()
     errors: dict[str, list[float]] = {"careful": [], "guessed": [], "without": [], "with": []}
     slips: dict[str, Counter[str]] = {name: Counter() for name in SLIPS}
+    proofs: dict[str, list[tuple[float, Proof]]] = {"right": [], "wrong": [], "faulty": []}
     for _ in range(jobs):
         job = truth(dice)
         entries = copied(job, dice)
         right = replace(copied(job, random.Random(0)), slip="")
-        found = judged(job, entries, pounds_ounces(job.gross_kg), scale_for(job, entries))
+        found = judged(job, entries, [first_draw(job, entries)], scale_for(job, entries))
         asked = asks(found)
-        got = weighed(job, entries, dice)
-        share = None if got is None else got / job.total_kg - 1.0
+        got = weighed(job, entries, dice, heed=True)
+        share = None if got is None else got[0] / job.total_kg - 1.0
         if not entries.slip:
             clean["jobs"] += 1
             clean["asked"] += asked
-            if share is not None:
+            short["short"] += is_short(job)
+            short["said"] += is_short(job) and says_short(found)
+            short["said of enough"] += says_short(found) and not is_short(job)
+            if got is not None and share is not None:
                 errors["careful" if job.careful else "guessed"].append(share)
+                _run(job, got, share, proofs, dice)
             continue
         row = slips[entries.slip]
         row["jobs"] += 1
@@ -237,19 +289,34 @@ def play(jobs: int, seed: int) -> dict[str, Any]:
         second = job.other_figure or job.on_record
         row["second figure"] += second and matters
         row["caught with a second figure"] += second and matters and asked
-        if share is not None:
-            errors["without"].append(share)
-        again = weighed(job, right if asked else entries, dice)
+        blind = weighed(job, entries, dice, heed=False)
+        if blind is not None:
+            errors["without"].append(blind[0] / job.total_kg - 1.0)
+        if got is not None and share is not None and 0.03 <= abs(share) <= 0.2 and job.kind in ON_THE_RIG:
+            proofs["wrong"].append((share, prove(job.total_kg, got[1], got[0], "", dice)))
+        again = weighed(job, right if asked else entries, dice, heed=True)
         if again is not None:
-            errors["with"].append(again / job.total_kg - 1.0)
+            errors["with"].append(again[0] / job.total_kg - 1.0)
     return {
         "no slip": {"jobs": clean["jobs"], "false_alarms": clean["asked"] / clean["jobs"]},
         "no slip, hose weighed and line measured": _spread(errors["careful"]),
         "no slip, hose guessed and line paced": _spread(errors["guessed"]),
+        "cylinder nearly used up": dict(short),
         "slips": {name: dict(row) for name, row in slips.items()},
         "a slip, without questions": _spread(errors["without"]),
         "a slip, with questions": _spread(errors["with"]),
+        "run, weighed right": told(proofs["right"]),
+        "run, weighed wrong by 3 to 20 %": told(proofs["wrong"]),
+        "run, weighed right, another fault": told(proofs["faulty"]),
     }
+
+
+def _run(job: Truth, got: tuple[float, float], share: float, proofs: dict[str, list[tuple[float, Proof]]], dice: random.Random) -> None:
+    """The unit run and trimmed; every fifth has another fault."""
+    if job.kind not in ON_THE_RIG or abs(share) > RIGHT_SHARE:
+        return
+    fault = dice.choice(FAULTS) if dice.random() < FAULTY else ""
+    proofs["faulty" if fault else "right"].append((share, prove(job.total_kg, got[1], got[0], fault, dice)))
 
 
 def _spread(errors: list[float]) -> dict[str, float]:

@@ -76,11 +76,11 @@ class TestSettling:
 
 class TestSteady:
     def test_two_readings_without_a_change_must_agree(self) -> None:
-        moving = verified({"r1": reading_with(12, 2), "r2": reading_with(12, 6)})
+        moving = verified({"r1": reading_with(12, 1), "r2": reading_with(12, 5)})
         assert rules(moving)["verify.steady"] == "Wait"
-        assert "subcooling went from 2.0 °F to 6.0 °F" in said(moving, "verify.steady")
+        assert "subcooling went from 1.0 °F to 5.0 °F" in said(moving, "verify.steady")
         assert moving.figure("trim_step") is None
-        still = verified({"r1": reading_with(12, 2), "r2": reading_with(12, 6), "r3": reading_with(12, 6.5)})
+        still = verified({"r1": reading_with(12, 1), "r2": reading_with(12, 5), "r3": reading_with(12, 5.5)})
         assert "verify.steady" not in rules(still)
         assert still.figure("trim_step") is not None
 
@@ -173,3 +173,27 @@ class TestSafety:
     def test_a_flammable_refrigerant_has_its_own_at_the_scale(self, kind: str) -> None:
         found = findings({**UNIT, "refrigerant": "R-32"}, WEIGHED).step("weigh_in")
         assert kind in {caution.id for caution in found.cautions}
+
+
+class TestAtTheEdge:
+    """Out by less than the probes can be wrong, a weighed charge nobody trimmed yet is left alone."""
+
+    def test_the_weight_stands_and_no_step_is_begun(self) -> None:
+        found = verified({"r1": reading_with(12, 6.2)})
+        assert found.verdict.word == "Holds"
+        assert found.verdict.headline.show() == "The weighed charge stands; subcooling is at its edge."
+        assert rules(found)["verify.subcooling_tolerance"] == "Open"
+        assert found.figure("trim_step") is None
+        assert next(b.word for b in found.picture.bands if b.id == "subcooling") == "Open"
+
+    def test_further_out_a_step_is_due(self) -> None:
+        assert verified({"r1": reading_with(12, 5.5)}).figure("trim_step") is not None
+
+    def test_once_trimming_has_begun_it_goes_on_to_the_band(self) -> None:
+        rows = {"r1": reading_with(12, 4), "r2": {"added": "3 oz", **reading_with(12, 6.2)}}
+        assert verified(rows).figure("trim_step") is not None
+
+    def test_where_readings_set_the_charge_the_band_decides(self) -> None:
+        profile = Profile(choices={"charge.set_by": "readings"})
+        found = findings(UNIT, WEIGHED, {**RUNNING, "readings": {"r1": reading_with(12, 6.2)}}, profile=profile).step("verify")
+        assert found.verdict.word == "Wait"

@@ -26,6 +26,7 @@ ID = "verify"
 LABEL = "Verify"
 READS: tuple[str, ...] = ("identify", "weigh_in")
 LIQUID_SLACK_K = 1.5
+EDGE = " That is less than the probes can be wrong: the weighed charge stands. Another probe would tell."
 DIAGNOSIS = "ranking of causes learned on the practice rig, a model"
 
 
@@ -69,7 +70,7 @@ def judge(context: StepContext) -> Judged:
     judge_kind(sheet, points, notes, context)
     handed = hand_over(running, points, weighed.plan_kg, notes)
     verdict = _verdict(notes, method)
-    shown = Shown(method, points, judged, step, found)
+    shown = Shown(method, points, judged, step, found, at_the_edge(notes))
     result = StepResult(
         step=ID,
         state="open",
@@ -183,11 +184,12 @@ def _judge_point(
     side = point.state.high if method == "subcooling" else point.state.low
     assert side is not None
     rule = f"verify.{method}_tolerance"
+    edge = not inside_band and _at_the_edge(last, side.uncertainty_k, weighed, context)
     word = "inside" if inside_band else "outside"
     notes.say(
         rule,
-        "Holds" if inside_band else "Wait",
-        f"{method.capitalize()} {{value}} is {word} {{limit}}, tolerance {{tolerance}}.",
+        "Holds" if inside_band else "Open" if edge else "Wait",
+        f"{method.capitalize()} {{value}} is {word} {{limit}}, tolerance {{tolerance}}.{EDGE if edge else ''}",
         profile.source(rule),
         value=Amount(value, "temperature_delta", side.uncertainty_k),
         limit=Amount(target.value_k, "temperature_delta"),
@@ -197,9 +199,21 @@ def _judge_point(
         return None
     if any(reason.rule_id in BLOCKING and reason.word == "Wait" for reason in notes.reasons):
         return None
-    if _other_cause(running, inside_band, notes, context) or inside_band:
+    if _other_cause(running, inside_band or edge, notes, context) or inside_band or edge:
         return None
     return next_step(method, judged, weighed, notes, context)
+
+
+def at_the_edge(notes: Notes) -> bool:
+    """Whether the weight was left to stand although a reading is a little outside its band."""
+    return any(reason.word == "Open" and reason.rule_id.endswith("_tolerance") for reason in notes.reasons)
+
+
+def _at_the_edge(last: Judging, uncertainty_k: float, weighed: Weighed, context: StepContext) -> bool:
+    """Whether a weighed charge nobody has trimmed yet is out by less than the probes can be wrong: then the weight stands."""
+    by_weight = context.profile.choice("charge.set_by") == "weight"
+    held = weighed.weighed and context.earlier["weigh_in"].verdict.word == "Holds"
+    return by_weight and held and last.point.net_kg == 0.0 and abs(last.off_k) <= last.target.tolerance_k + 2.0 * uncertainty_k
 
 
 def _other_cause(running: Running, inside_band: bool, notes: Notes, context: StepContext) -> bool:
@@ -343,6 +357,8 @@ def _verdict(notes: Notes, method: Judge) -> Verdict:
         return Verdict("Wait", notes.questions[0].message, reasons)
     if method == "weight":
         return Verdict("Holds", Message("Proven by weight."), reasons)
+    if at_the_edge(notes):
+        return Verdict("Holds", headline(f"The weighed charge stands; {method} is at its edge."), reasons)
     return Verdict("Holds", headline(f"{method.capitalize()} proves the charge."), reasons)
 
 

@@ -31,6 +31,7 @@ class Shown:
     judged: Sequence[Judging]
     step: TrimStep | None
     worth: Worth | None
+    edge: bool = False
 
     @property
     def last(self) -> Point | None:
@@ -192,7 +193,7 @@ def bands(shown: Shown, context: StepContext) -> tuple[Band, ...]:
     expected = None
     if shown.step is not None and not shown.step.stop and shown.worth is not None and shown.judged:
         expected = shown.judged[-1].value_k + shown.worth.slope_k_per_kg * shown.step.mass_kg
-    found = []
+    found: list[Band] = []
     if state.low:
         sane = (profile.value("verify.superheat_low"), profile.value("verify.superheat_high"), None)
         wanted = goal if shown.method == "superheat" else sane if shown.method == "subcooling" else NO_BAND
@@ -202,7 +203,7 @@ def bands(shown: Shown, context: StepContext) -> tuple[Band, ...]:
         band = _band("subcooling", "high", state.high, *(goal if shown.method == "subcooling" else NO_BAND))
         band = replace(band, most=most_subcooling_k(shown.last))
         found.append(replace(band, expected=expected) if shown.method == "subcooling" else band)
-    return tuple(found)
+    return tuple(replace(band, word="Open") if shown.edge and band.target is not None else band for band in found)
 
 
 def _goal(target: Target | None) -> tuple[float | None, float | None, float | None]:
