@@ -4,8 +4,8 @@
 
 A job has a true plate, line and cylinder. A technician copies them, sometimes wrongly, weighs to the mark Yoshi gives
 on a scale with its step and limit, with a hose that keeps something and a hand that is late. Half of them weigh the
-hose and measure the line; the others guess half an ounce and pace. Where Yoshi refuses a scale as too coarse a finer
-one is taken. A fifth of the cylinders are nearly used up, so that what stays in them binds: where Yoshi says so before
+hose and measure the line; the others guess half an ounce and pace. Where Yoshi refuses a scale or calls it
+coarse a finer one is taken. A fifth of the cylinders are nearly used up, so that what stays in them binds: where Yoshi says so before
 it is opened a second one is fetched. Without questions he goes on; with them he reads again what was asked about, and
 gets it right. Air conditioners are then run on the rig and trimmed as Yoshi says: see `weigh_in_proof.py`.
 Distributions stand below; they are guesses (common practice, no source), not a survey.
@@ -38,6 +38,7 @@ JUDGES = (
     "core/yoshi_core/charge.py", "core/yoshi_core/weigh_in.py", "core/yoshi_core/units/mass.py", "core/yoshi_core/steps/identify.py",
     "core/yoshi_core/steps/weigh_in.py", "core/yoshi_core/steps/weigh_in_sources.py", "core/yoshi_core/trim.py",
     "core/yoshi_core/targets.py", "core/yoshi_core/steps/verify.py", "core/yoshi_core/steps/verify_trim.py",
+    "core/yoshi_core/steps/verify_judging.py",
     "core/yoshi_core/steps/verify_hand_over.py", "bench/weigh_in_study.py", "bench/weigh_in_proof.py",
 )  # fmt: skip
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
@@ -186,9 +187,9 @@ def first_draw(job: Truth, entries: Copied, gross_kg: float | None = None) -> di
 
 
 def scale_for(job: Truth, entries: Copied) -> float:
-    """The step of the scale that is taken: the coarse one, unless Yoshi refuses it."""
+    """The step of the scale that is taken: the coarse one, unless Yoshi refuses it or calls it coarse."""
     step = judged(job, entries, [first_draw(job, entries)], COARSE_KG).step("weigh_in")
-    return FINE_KG if any(reason.rule_id == "critical.scale_share" for reason in step.verdict.reasons) else COARSE_KG
+    return FINE_KG if any(reason.rule_id in {"critical.scale_share", "weigh_in.coarse"} for reason in step.verdict.reasons) else COARSE_KG
 
 
 def says_short(found: Findings) -> bool:
@@ -252,6 +253,12 @@ def _reads(gross_kg: float, bias_kg: float, step_kg: float, dice: random.Random)
     return round((gross_kg + bias_kg + dice.uniform(-0.5, 0.5) * step_kg) / step_kg) * step_kg
 
 
+def total_of(job: Truth, entries: Copied) -> float | None:
+    """The total that is planned from what was written down."""
+    figure = judged(job, entries, [first_draw(job, entries)], COARSE_KG).step("identify").figure("total")
+    return None if figure is None else figure.amount.value
+
+
 def worth(share: float) -> bool:
     return abs(share) > 0.015
 
@@ -283,7 +290,8 @@ def play(jobs: int, seed: int) -> dict[str, Any]:
             continue
         row = slips[entries.slip]
         row["jobs"] += 1
-        matters = share is None or worth(share)
+        planned = total_of(job, entries)
+        matters = planned is None or worth(planned / job.total_kg - 1.0) or (entries.slip == SLIPS[-1] and (share is None or worth(share)))
         row["matters"] += matters
         row["caught"] += asked and matters
         second = job.other_figure or job.on_record

@@ -199,7 +199,7 @@ JOBS: tuple[dict[str, Any], ...] = (
     _from_plate(
         "MS-1",
         "orrin",
-        "Mirror shop chiller, eight drums",
+        "Eight drums of R-123, by weight",
         (
             ("weigh_in", "system_state", "empty"),
             ("weigh_in", "water_safe", True),

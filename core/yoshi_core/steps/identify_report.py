@@ -2,10 +2,12 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import fsum
 
 from yoshi_core import charge, line_set, refrigerants, saturation
 from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.charge import BuildUpPart, ChargeBuildUp, Limit
+from yoshi_core.errors import CoreError
 from yoshi_core.model import LineSet, Plate
 from yoshi_core.profile import Profile
 from yoshi_core.steps.contract import headline
@@ -120,6 +122,7 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
                     difference=Amount(abs(difference), "mass"),
                 )
             )
+    found += _heating_note(plate)
     limits = build_up.limits()
     if limits:
         first = limits[0]
@@ -135,6 +138,22 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
             )
         )
     return found
+
+
+def _heating_note(plate: Plate) -> list[Message]:
+    """A heat pump's vapour line is full of hot gas in heating: what that takes from the rest of the unit."""
+    if plate.kind != "heat_pump" or not plate.refrigerant:
+        return []
+    try:
+        more = fsum(
+            line_set.hot_gas_more_kg_m(plate.refrigerant, line.suction_od.value) * line.length.value
+            for line in plate.lines.values()
+            if line.suction_od is not None and line.length is not None
+        )
+    except CoreError:
+        return []
+    text = "In heating the vapour line holds {more} more, as hot gas. The total is the same in both modes: set it in cooling, or by the maker's heating chart."
+    return [headline(text, more=Amount(more, "mass"))] if more > 0.0 else []
 
 
 def parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tuple[Part, ...]:

@@ -16,7 +16,7 @@ from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, marks, movements
 from yoshi_core.steps.weigh_in_sources import earlier_runs_kg, judge_label, judge_sources, plan_of, sources_of, weighed_of
-from yoshi_core.steps.weigh_in_stages import stages_of
+from yoshi_core.steps.weigh_in_stages import critical, stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepResult, Verdict, worst
@@ -53,7 +53,7 @@ def judge(context: StepContext) -> Judged:
     earlier_kg = earlier_runs_kg(context)
     weighed_kg = weighed_of(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
-    _scale_fine_enough(sheet, identified, notes, context)
+    _scale_fine_enough(sheet, identified, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
     if build_up and plan:
         judge_sources(plan, sources, sheet, notes)
@@ -145,9 +145,12 @@ def _transferred_kg(context: StepContext) -> float:
     return fsum(float(fact.values["mass_kg"]) for fact in context.job.facts if fact.kind == TRANSFER_IN)
 
 
-def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> None:
-    critical = identified.plate.kind == "reach_in" or identified.plate.metering == "capillary"
-    if not critical and identified.plate.tolerance is None:
+def _scale_fine_enough(
+    sheet: WeighInSheet, identified: Identified, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext
+) -> None:
+    """A stated or critical tolerance refuses a coarse scale; elsewhere one coarser than a weigh-in's tolerance is named."""
+    if not critical(identified.plate) and identified.plate.tolerance is None:
+        _name_a_coarse_scale(sheet, plan, notes, context)
         return
     tolerance = identified.plate.tolerance.value if identified.plate.tolerance else context.profile.value("critical.tolerance")
     limit = tolerance * context.profile.value("critical.scale_share")
@@ -163,6 +166,23 @@ def _scale_fine_enough(sheet: WeighInSheet, identified: Identified, notes: Notes
             limit=Amount(limit, "mass"),
             tolerance=Amount(tolerance, "mass"),
         )
+
+
+def _name_a_coarse_scale(sheet: WeighInSheet, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext) -> None:
+    if sheet.scale_step is None or plan is None or plan.weigh_kg <= 0.0:
+        return
+    limit = context.profile.value("weigh_in.tolerance") * plan.weigh_kg
+    if sheet.scale_step.value <= limit + 1e-9:
+        return
+    notes.say(
+        "weigh_in.coarse",
+        "Open",
+        "The scale reads in steps of {value}, {share} of what goes in. One of {limit} or finer keeps it within the tolerance.",
+        context.profile.source("weigh_in.tolerance"),
+        value=Amount(sheet.scale_step.value, "mass"),
+        limit=Amount(limit, "mass"),
+        share=Amount(sheet.scale_step.value / plan.weigh_kg, "fraction"),
+    )
 
 
 def _judge_weighed(
