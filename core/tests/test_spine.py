@@ -161,7 +161,7 @@ def test_closing_stores_the_result_as_shown_and_evaluate_never_reads_it() -> Non
 
 def test_a_profile_switch_leaves_closed_steps_as_they_were_judged() -> None:
     subject = close(job(PLATE, WEIGHED, RUNNING), "identify", "weigh_in", "verify")
-    strict = Profile(revision=2, overrides={"verify.subcooling_tolerance": 0.5})
+    strict = Profile(revision=2, overrides={"verify.run_in": 3600.0})
     assert evaluate(subject, strict, NOW).step("verify").verdict.word == "Holds"
     opened = closing.reopen_step(subject, "verify", "T. Vesk", NOW, "tighter practice")
     assert evaluate(opened, strict, NOW).step("verify").verdict.word == "Wait"

@@ -10,7 +10,7 @@ from tests.make_closed import rules, said
 from yoshi_core import documents
 from yoshi_core.job import evaluate
 from yoshi_core.profile import Profile
-from yoshi_core.units.quantities import OZ_KG
+from yoshi_core.units.quantities import OZ_KG, PSI_PA
 from yoshi_core.verdict import StepResult
 
 UNIT = {
@@ -143,6 +143,19 @@ class TestWhatADegreeIsWorth:
         assert own is not None
         assert oz(own.amount.value) == pytest.approx(6.0, rel=1e-3)
         assert own.why.source == "this unit's own answer to the steps logged"
+
+    def test_an_instruments_own_error_is_what_the_probes_are_worth(self) -> None:
+        """Captured readings carry their ±: a clamp of 0.2 °F and a gauge of 0.1 psi against the usual 1 °F and 1 psi."""
+        plain = reading_with(12, 4)
+        fine = {
+            **plain,
+            "liquid_pressure": {"text": plain["liquid_pressure"], "limit": 0.1 * PSI_PA, "source": "measured"},
+            "liquid_line": {"text": plain["liquid_line"], "limit": 0.2 / 1.8, "source": "measured"},
+        }
+        usual, better = (verified({"r1": row}).figure("probes_worth") for row in (plain, fine))
+        assert usual is not None
+        assert better is not None
+        assert better.amount.value < usual.amount.value / 4
 
     def test_what_is_expected_after_the_step_is_drawn(self) -> None:
         found = verified({"r1": reading_with(12, 4), "r2": {"added": "3 oz", **reading_with(12, 5.5)}})

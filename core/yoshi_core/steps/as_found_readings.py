@@ -10,7 +10,7 @@ from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.errors import CoreError
 from yoshi_core.field_sheets import AsFoundSheet
 from yoshi_core.readings import Side
-from yoshi_core.sheets import Entry, value_of
+from yoshi_core.sheets import Entry, limit_of, value_of
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
@@ -116,12 +116,13 @@ def _absolute(entry: Entry | None, context: StepContext) -> float | None:
 
 def _side(which: str, name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Side | None:
     field = "suction" if which == "low" else "liquid"
-    pressure, line = value_of(getattr(sheet, f"{field}_pressure")), value_of(getattr(sheet, f"{field}_line"))
+    gauge, clamp = getattr(sheet, f"{field}_pressure"), getattr(sheet, f"{field}_line")
+    pressure, line = value_of(gauge), value_of(clamp)
     if pressure is None or line is None:
         return None
     given = readings.Readings(
-        pressure_limit_pa=context.profile.value("probe.pressure_limit"),
-        temperature_limit_k=context.profile.value("probe.temperature_limit"),
+        pressure_limit_pa=limit_of(gauge, context.profile.value("probe.pressure_limit")),
+        temperature_limit_k=limit_of(clamp, context.profile.value("probe.temperature_limit")),
     )
     site = readings.Site(value_of(context.plate.altitude) or 0.0, context.plate.gauge_reference or "vented")
     make = readings.low_side if which == "low" else readings.high_side

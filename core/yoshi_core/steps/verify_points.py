@@ -7,7 +7,7 @@ from yoshi_core import readings, refrigerants
 from yoshi_core.errors import CoreError
 from yoshi_core.model import StepRecord, VerifyReading, VerifySheet
 from yoshi_core.readings import CoolingState, Side
-from yoshi_core.sheets import value_of
+from yoshi_core.sheets import Entry, limit_of, value_of
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.trimmed import change_kg
@@ -79,28 +79,22 @@ def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext
 
 def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:
     site = readings.Site(value_of(context.plate.altitude) or 0.0, context.plate.gauge_reference or "vented")
-    given = readings.Readings(
-        value_of(reading.suction_pressure),
-        value_of(reading.suction_line),
-        value_of(reading.liquid_pressure),
-        value_of(reading.liquid_line),
-        context.profile.value("probe.pressure_limit"),
-        context.profile.value("probe.temperature_limit"),
-    )
+    suction, liquid = value_of(reading.suction_pressure), value_of(reading.liquid_pressure)
+    suction_line, liquid_line = value_of(reading.suction_line), value_of(reading.liquid_line)
     low: Side | None = None
     high: Side | None = None
-    if given.suction_gauge_pa is not None and given.liquid_gauge_pa is not None and given.suction_gauge_pa > given.liquid_gauge_pa:
+    if suction is not None and liquid is not None and suction > liquid:
         text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
         notes.refuse(context.path("readings", key, "suction_pressure"), "suction_above_liquid", text)
         return CoolingState(None, None)
-    if given.suction_gauge_pa is not None and given.suction_line_k is not None:
+    if suction is not None and suction_line is not None:
         try:
-            low = readings.low_side(name, given.suction_gauge_pa, given.suction_line_k, given, site)
+            low = readings.low_side(name, suction, suction_line, _errors(reading.suction_pressure, reading.suction_line, context), site)
         except CoreError as error:
             notes.refuse(context.path("readings", key, "suction_pressure"), error.code, error.message)
-    if given.liquid_gauge_pa is not None and given.liquid_line_k is not None:
+    if liquid is not None and liquid_line is not None:
         try:
-            high = readings.high_side(name, given.liquid_gauge_pa, given.liquid_line_k, given, site)
+            high = readings.high_side(name, liquid, liquid_line, _errors(reading.liquid_pressure, reading.liquid_line, context), site)
         except CoreError as error:
             notes.refuse(context.path("readings", key, "liquid_pressure"), error.code, error.message)
     if low and high and readings.clamps_swapped(low, high):
@@ -108,6 +102,14 @@ def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context:
         notes.refuse(context.path("readings", key, "suction_line"), "clamps_swapped", text)
         return CoolingState(None, None)
     return CoolingState(low, high)
+
+
+def _errors(gauge: Entry | None, clamp: Entry | None, context: StepContext) -> readings.Readings:
+    """What this gauge and this clamp can be wrong: their own ± where an instrument said it, else the profile's."""
+    return readings.Readings(
+        pressure_limit_pa=limit_of(gauge, context.profile.value("probe.pressure_limit")),
+        temperature_limit_k=limit_of(clamp, context.profile.value("probe.temperature_limit")),
+    )
 
 
 def most_subcooling_k(point: Point) -> float | None:

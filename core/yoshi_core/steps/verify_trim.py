@@ -8,7 +8,7 @@ from yoshi_core import targets, trim
 from yoshi_core.charge import LIMIT_TO_STANDARD
 from yoshi_core.errors import CoreError
 from yoshi_core.profile import TRADE
-from yoshi_core.sheets import value_of
+from yoshi_core.sheets import limit_of, value_of
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify_points import Point
 from yoshi_core.steps.weigh_in import Weighed
@@ -217,9 +217,11 @@ def tape(
 
 def inside_limit_kg(points: Sequence[Point], weighed: Weighed, context: StepContext) -> float:
     """± of what is in as a limit: the weigh-in's own, and two weighings for each step."""
-    steps = sum(1 for point in points if point.added_kg != 0.0)
+    usual = context.profile.value("scale.limit")
     start = (weighed.uncertainty_kg or 0.0) / LIMIT_TO_STANDARD
-    return sqrt(fsum((start**2, 2.0 * steps * context.profile.value("scale.limit") ** 2)))
+    rows = [point.reading for point in points if point.added_kg != 0.0]
+    squares = [limit_of(entry, usual) ** 2 for row in rows for entry in (row.gross_before, row.gross_after)]
+    return sqrt(fsum((start**2, *squares)))
 
 
 def anchors(points: Sequence[Point], step: TrimStep | None, context: StepContext) -> ScaleAnchors | None:
