@@ -74,6 +74,7 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("schema", help="JSON Schema of the job document").set_defaults(run=_with_documents("print_schema"))
     add_rig(commands, _with_rig)
     _add_diagnose(commands)
+    _add_retrofit(commands)
     return parser
 
 
@@ -89,6 +90,31 @@ def _add_diagnose(commands: Any) -> None:
     command.add_argument("--json", action="store_true")
     command.add_argument("--units", choices=("us", "si"), default="us")
     command.set_defaults(run=lambda options: int(import_module("yoshi_core.cli_diagnose").run(options)))
+
+
+def _add_retrofit(commands: Any) -> None:
+    command = commands.add_parser("retrofit", help="another refrigerant in the same system: what stands against it, what it changes")
+    command.add_argument("refrigerant", help="what is in it now")
+    command.add_argument("--to", action="append", default=[], metavar="NAME", help="one candidate; may be given again")
+    command.add_argument("--metering", choices=("txv", "eev", "orifice", "capillary"), default="txv")
+    command.add_argument("--oil", help="what is in the compressor, such as mineral")
+    command.add_argument("--charge", help="the correct full charge with its lines, such as '8 lb 12 oz'")
+    command.add_argument("--design-high", help="high side's design pressure on the plate, such as '300 psig'")
+    for name, usual, text in (
+        ("worst-outdoor", "95 °F", "air on its worst day"),
+        ("evaporating", "42 °F", "mean of the coil"),
+        ("condensing", "108 °F", "mean of the coil"),
+        ("superheat", "18 °F", "at the compressor"),
+        ("subcooling", "9 °F", "before the valve"),
+        ("efficiency", "68 %", "isentropic"),
+        ("altitude", "0 m", "of the site"),
+    ):
+        command.add_argument(f"--{name}", default=usual, help=f"{text}, {usual}".replace("%", "%%"))
+    command.add_argument("--sealed", action="store_true", help="the gauges count from sea level, not from the air here")
+    command.add_argument("--listed", action="store_true", help="the equipment is listed for flammable refrigerants")
+    command.add_argument("--json", action="store_true")
+    command.add_argument("--units", choices=("us", "si"), default="us")
+    command.set_defaults(run=lambda options: int(import_module("yoshi_core.cli_retrofit").run(options)))
 
 
 def _with_rig(command: str) -> Callable[[argparse.Namespace], int]:

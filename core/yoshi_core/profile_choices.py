@@ -33,6 +33,13 @@ CHOICES: dict[str, Choice] = {
             "Weight does not depend on the weather or on clean coils; readings then prove it.",
         ),
         Choice(
+            "retrofit.ozone",
+            "Ozone-depleting refrigerants go into a retrofit",
+            {"never": "never", "reclaimed": "where reclaimed is sold and the law allows it"},
+            "never",
+            "Phased out under the Montreal Protocol (from memory); places differ about what is left.",
+        ),
+        Choice(
             "recovered.use",
             "A recovered charge goes",
             {"reuse": "back in, when it is clean and stays with its owner", "new": "for reclaim; new refrigerant goes in"},

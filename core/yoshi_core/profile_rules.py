@@ -224,6 +224,11 @@ RULES: dict[str, Rule] = {
         Rule("leak.limit_cooling", "comfort cooling may lose in a year", "fraction", 0.10, 0.01, 1.0, CFR_LEAK),
         Rule("leak.limit_commercial", "commercial refrigeration may lose in a year", "fraction", 0.20, 0.01, 1.0, CFR_LEAK),
         Rule("leak.unsure", "a place called clean still leaks this often when the method would show it", "fraction", 0.1, 0.0, 0.9, TRADE),
+        Rule("retrofit.start_share", "a retrofit starts with this share of its expected charge", "fraction", 0.90, 0.5, 1.0, TRADE),
+        Rule(
+            "retrofit.worst_over", "on its worst day it condenses over the air by, bubble", "temperature_delta", _f(20), 0.0, _f(60), TRADE
+        ),
+        Rule("retrofit.gwp", "nothing is retrofitted above a GWP of; nothing: no limit", "number", 0.0, 0.0, 20000.0, TRADE),
         Rule("trim.step_share", "one trim step is at most this share of the total", "fraction", 0.05, 0.005, 0.1, TRADE),
         Rule("trim.cap_share", "trimming stops this share away from the plan", "fraction", 0.10, 0.01, 0.25, TRADE),
         Rule("trim.gap_share", "a step closes this share of the estimated gap", "fraction", 0.5, 0.1, 1.0, TRADE),

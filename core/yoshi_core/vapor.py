@@ -1,7 +1,7 @@
 """Superheated vapour: density, enthalpy and entropy at a pressure and a temperature.
 
 Interpolated on dew temperature and superheat in tables made from CoolProp: density through the
-compressibility factor, so that the ideal-gas part is exact. True from the dew line to 100 K of
+compressibility factor, so that the ideal-gas part is exact. True from the dew line to 180 K of
 superheat; raises `OutOfRange` outside. Enthalpy is 200 kJ/kg and entropy 1 kJ/(kg K) for
 saturated liquid at 0 °C.
 """

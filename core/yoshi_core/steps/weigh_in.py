@@ -1,20 +1,19 @@
 """Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
 
 from dataclasses import dataclass
-from math import fsum, sqrt
+from math import fsum
 
 from yoshi_core import weigh_in
-from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
+from yoshi_core.charge import ChargeBuildUp
 from yoshi_core.model import WeighInSheet
 from yoshi_core.pairing import SOURCE, open_question
-from yoshi_core.profile import Profile
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.evacuate import Evacuated
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, marks, movements
+from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
 from yoshi_core.steps.weigh_in_sources import earlier_runs_kg, judge_label, judge_sources, plan_of, sources_of, weighed_of
 from yoshi_core.steps.weigh_in_stages import critical, stages_of
 from yoshi_core.units.display import Amount
@@ -83,7 +82,10 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     plan_kg = build_up.total_kg if build_up else None
-    return Judged(result, Weighed(total_inside, plan_kg, _inside_uncertainty(sheet, build_up, context.profile), weighed_kg is not None))
+    return Judged(
+        result,
+        Weighed(total_inside, plan_kg, None if build_up is None else inside_uncertainty_kg(sheet, context.profile), weighed_kg is not None),
+    )
 
 
 def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> float | None:
@@ -268,11 +270,3 @@ def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: 
     if plan is not None:
         return headline("{weigh} to weigh", weigh=Amount(plan.weigh_kg, "mass"))
     return Message("not planned yet")
-
-
-def _inside_uncertainty(sheet: WeighInSheet, build_up: ChargeBuildUp | None, profile: Profile) -> float | None:
-    """Standard uncertainty in kg of what is inside: two weighings by the scale."""
-    if build_up is None:
-        return None
-    limit = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
-    return sqrt(2.0) * limit * LIMIT_TO_STANDARD

@@ -1,14 +1,14 @@
 """How Weigh in shows itself: figures with their why, marks, cautions, movements."""
 
 from collections.abc import Mapping
-from math import fsum
+from math import fsum, sqrt
 
 from yoshi_core import cylinders, refrigerants, weigh_in
-from yoshi_core.charge import ChargeBuildUp
+from yoshi_core.charge import LIMIT_TO_STANDARD, ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Draw, Plate, WeighInSheet
 from yoshi_core.profile import Profile
-from yoshi_core.sheets import value_of
+from yoshi_core.sheets import limit_of, value_of
 from yoshi_core.stall import Stall
 from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.units.display import Amount
@@ -156,11 +156,18 @@ def figures(
             Figure(
                 "inside",
                 "in the system",
-                Amount(total_inside, "mass"),
+                Amount(total_inside, "mass", inside_uncertainty_kg(sheet, profile)),
                 Why((inside_terms,), (), "scale readings before and after", "weigh_in.tolerance"),
             )
         )
     return tuple(found)
+
+
+def inside_uncertainty_kg(sheet: WeighInSheet, profile: Profile) -> float:
+    """Standard uncertainty in kg of what was weighed in: two weighings for each source, by what the scale said of itself, else its step."""
+    usual = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
+    done = [draw for draw in sheet.draws.values() if draw.gross_end is not None] or [Draw()]
+    return LIMIT_TO_STANDARD * sqrt(fsum(limit_of(entry, usual) ** 2 for draw in done for entry in (draw.gross_start, draw.gross_end)))
 
 
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:

@@ -22,6 +22,7 @@ const GROUPS: [string, string[]][] = [
   ["Weighing", ["scale", "weigh_in", "cylinder", "critical", "glide"]],
   ["Proof", ["verify", "target"]],
   ["Trimming", ["trim"]],
+  ["Retrofit", ["retrofit"]],
   ["Rooms", ["room"]],
   ["Receivers, vehicles, chillers", ["receiver", "vehicle", "chiller"]],
   ["Instruments", ["instrument", "probe"]],

@@ -1,0 +1,133 @@
+"""Another refrigerant in the same system: charges against worked cases, hard stops, what changes."""
+
+import json
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from yoshi_core import retrofit
+from yoshi_core.cli import main
+from yoshi_core.cycle import Conditions
+from yoshi_core.errors import OutOfRange
+from yoshi_core.profile import Profile
+from yoshi_core.retrofit import Candidate, Present
+from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
+
+REFERENCE = json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())
+CASES = [row for row in REFERENCE if row["id"].startswith("retrofit-")]
+
+
+def kelvin(fahrenheit: float) -> float:
+    return fahrenheit * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
+
+
+OLD_SPLIT = Present(
+    "R-22", Conditions(kelvin(42), kelvin(108)), "orifice", "mineral", 140 * OZ_KG, 300 * PSI_PA, altitude_m=2100.0
+)  # fmt: skip
+
+
+def by_name(present: Present = OLD_SPLIT, **profile: Any) -> dict[str, Candidate]:
+    return {row.name: row for row in retrofit.compare(present, Profile(**profile))}
+
+
+def rules(row: Candidate) -> set[str]:
+    return {stop.rule_id for stop in row.stops}
+
+
+@pytest.mark.parametrize("case", CASES, ids=lambda case: case["id"])
+def test_worked_cases(case: dict[str, Any]) -> None:
+    """Liquid densities at 100 °F (CoolProp)."""
+    given, expect, tolerance = case["given"], case["expect"], case["tolerance"]
+    found = retrofit.charge(given["old"], given["new"], given["old_full_oz"] * OZ_KG, Profile())
+    assert found.ratio == pytest.approx(expect["ratio"], abs=tolerance["ratio"])
+    assert found.start_kg / OZ_KG == pytest.approx(expect["start_oz"], abs=tolerance["oz"])
+    assert found.final_kg / OZ_KG == pytest.approx(expect["final_oz"], abs=tolerance["oz"])
+
+
+def test_the_full_charge_counts_and_not_what_was_recovered_after_a_leak() -> None:
+    """8 lb 12 oz full: start 7 lb 7.4 oz, final 8 lb 4.7 oz."""
+    found = retrofit.charge("R-22", "R-407C", 140 * OZ_KG, Profile())
+    assert found.start_kg / OZ_KG == pytest.approx(119.4, abs=0.1)
+    assert found.final_kg / OZ_KG == pytest.approx(132.7, abs=0.1)
+    with pytest.raises(OutOfRange, match="recovered after a leak is not it"):
+        retrofit.charge("R-22", "R-407C", 0.0, Profile())
+
+
+def test_an_orifice_split_of_r22_at_2100_m() -> None:
+    found = by_name()
+    assert rules(found["R-410A"]) == {"retrofit.pressure"}
+    assert "395.6 psig on the worst day, and the plate says 300.0 psig." in [s.message.show() for s in found["R-410A"].stops]
+    for flammable in ("R-32", "R-454B", "R-290"):
+        assert "retrofit.listed" in rules(found[flammable])
+    for free in ("R-407C", "R-427A", "R-422D"):
+        assert not found[free].stops
+        assert found[free].capacity_ratio is not None
+    assert found["R-407C"].capacity_ratio == pytest.approx(1.03, abs=0.02)
+    assert found["R-422D"].discharge_more_k is not None
+    assert found["R-422D"].discharge_more_k < found["R-407C"].discharge_more_k < 0  # type: ignore[operator]
+    assert "Oil to POE" in " ".join(m.show() for m in found["R-407C"].changes)
+    assert "Oil to" not in " ".join(m.show() for m in found["R-422D"].changes)
+
+
+def test_those_that_may_go_in_come_first_nearest_in_capacity_first() -> None:
+    rows = retrofit.compare(OLD_SPLIT, Profile())
+    free = [row for row in rows if not row.stops]
+    assert rows[: len(free)] == tuple(free)
+    gaps = [abs((row.capacity_ratio or 0.0) - 1.0) for row in free]
+    assert gaps == sorted(gaps)
+    assert "R-22" not in {row.name for row in rows}
+
+
+def test_a_listed_unit_may_take_a_flammable_one_up_to_its_room() -> None:
+    unit = replace(OLD_SPLIT, refrigerant="R-410A", oil="POE", design_high_pa=700 * PSI_PA, listed=True, full_kg=3.0, mounting="wall")
+    assert "room.ceiling" in rules(by_name(replace(unit, room_area_m2=4.0))["R-32"])
+    assert not by_name(replace(unit, room_area_m2=80.0))["R-32"].stops
+
+
+def test_profile_rules_stop_too() -> None:
+    found = by_name(overrides={"retrofit.gwp": 1500.0})
+    assert "retrofit.gwp" in rules(found["R-407C"])
+    assert "retrofit.gwp" not in rules(found["R-513A"])
+
+
+def test_ozone_depleting_refrigerants_do_not_come_back() -> None:
+    assert "retrofit.ozone" in rules(by_name()["R-12"])
+    assert "retrofit.ozone" not in rules(by_name(choices={"retrofit.ozone": "reclaimed"})["R-12"])
+
+
+def test_tables_that_do_not_reach_are_a_stop_and_not_a_guess() -> None:
+    hot = replace(OLD_SPLIT, refrigerant="R-134a", conditions=Conditions(kelvin(60), kelvin(165)))
+    found = retrofit.compare(hot, Profile(), ["R-410A", "R-1234ze(E)"])
+    stopped = {row.name: row for row in found}["R-410A"]
+    assert "retrofit.tables" in rules(stopped)
+    assert stopped.capacity_ratio is None
+    assert "retrofit.tables" not in rules({row.name: row for row in found}["R-1234ze(E)"])
+
+
+class TestTerminal:
+    def said(self, capsys: pytest.CaptureFixture[str], *more: str) -> tuple[int, str]:
+        code = main(["retrofit", "R-22", "--charge", "8 lb 12 oz", "--oil", "mineral", "--metering", "orifice", *more])
+        captured = capsys.readouterr()
+        return code, captured.out + captured.err
+
+    def test_one_candidate_with_its_charge_and_changes(self, capsys: pytest.CaptureFixture[str]) -> None:
+        code, text = self.said(capsys, "--to", "R-407C")
+        assert code == 0
+        assert "start 7 lb 7.4 oz, final 8 lb 4.7 oz" in text
+        assert "Oil to POE" in text
+        assert "Nothing is topped up with another refrigerant" in text
+
+    def test_stops_are_told_with_their_reason(self, capsys: pytest.CaptureFixture[str]) -> None:
+        _, text = self.said(capsys, "--design-high", "300 psig", "--altitude", "2100 m", "--to", "R-410A")
+        assert "Stop: 395.6 psig on the worst day, and the plate says 300.0 psig." in text
+
+    def test_a_wrong_figure_names_its_option(self, capsys: pytest.CaptureFixture[str]) -> None:
+        code, text = self.said(capsys, "--worst-outdoor", "hot")
+        assert code == 2
+        assert "--worst-outdoor" in text
+
+    def test_as_json(self, capsys: pytest.CaptureFixture[str]) -> None:
+        _, text = self.said(capsys, "--json", "--to", "R-422D")
+        assert json.loads(text)[0]["name"] == "R-422D"
