@@ -187,6 +187,31 @@ def test_anything_is_found_by_a_few_letters(open_page: Any) -> None:
     page.get_by_role("heading", name="Mirror shop chiller").wait_for()
 
 
+def test_other_refrigerants_side_by_side(open_page: Any) -> None:
+    page = open_page("orrin")
+    page.goto("/systems")
+    page.get_by_role("link", name="Annex split").click()
+    page.get_by_role("link", name="Compare other refrigerants").click()
+    stopped = page.get_by_role("region", name="Stopped first")
+    stopped.get_by_role("button", name="more are stopped").click()
+    expect(stopped.get_by_role("listitem").filter(has_text="R-410A")).to_contain_text(
+        "395.6 psig on the worst day, and the plate says 300.0 psig"
+    )
+    expect(stopped.get_by_role("listitem").filter(has_text="R-290")).to_contain_text("not listed for it")
+    page.get_by_role("button", name="R-407C").click()
+    plan = page.get_by_test_id("plan")
+    expect(plan.get_by_test_id("big-weight")).to_contain_text("7lb7.4oz")
+    expect(plan).to_contain_text("8 lb 4.7 oz")
+    expect(plan).to_contain_text("Oil to POE")
+    page.get_by_label("air on the worst day").fill("115 °F")
+    page.get_by_label("air on the worst day").blur()
+    expect(stopped.get_by_role("listitem").filter(has_text="R-407C")).to_be_visible()
+    page.get_by_label("condensing, mean").fill("warm")
+    page.get_by_label("condensing, mean").blur()
+    expect(page.get_by_role("alert")).to_contain_text("condensing, mean")
+    expect(page.get_by_label("condensing, mean")).to_have_value("warm")
+
+
 def test_the_lead_sees_what_a_changed_practice_would_do_first(open_page: Any) -> None:
     page = open_page("vesk")
     page.goto("/profile")

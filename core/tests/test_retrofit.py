@@ -7,12 +7,14 @@ from typing import Any
 
 import pytest
 
-from yoshi_core import retrofit
+from yoshi_core import retrofit, schema
 from yoshi_core.cli import main
 from yoshi_core.cycle import Conditions
-from yoshi_core.errors import OutOfRange
+from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.model import Plate
 from yoshi_core.profile import Profile
 from yoshi_core.retrofit import Candidate, Present
+from yoshi_core.retrofit_view import RetrofitTable, table_of
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 
 REFERENCE = json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())
@@ -104,6 +106,46 @@ def test_tables_that_do_not_reach_are_a_stop_and_not_a_guess() -> None:
     assert "retrofit.tables" in rules(stopped)
     assert stopped.capacity_ratio is None
     assert "retrofit.tables" not in rules({row.name: row for row in found}["R-1234ze(E)"])
+
+
+class TestTable:
+    PLATE = {
+        "refrigerant": "R-22", "kind": "packaged", "metering": "txv", "factory_charge": "8 lb 12 oz", "oil": "mineral",
+        "design_high": "300 psig", "altitude": "2100 m",
+    }  # fmt: skip
+
+    def table(self, plate: dict[str, Any] | None = None, **asked: str) -> RetrofitTable:
+        return table_of(schema.load(Plate, plate or self.PLATE, "/plate"), Profile(), asked)
+
+    def test_a_row_says_each_property_in_words_beside_its_mark(self) -> None:
+        rows = {row.name: row for row in self.table().rows}
+        said = {p.id: p.said.show() for p in rows["R-407C"].properties}
+        assert said["discharge"] == "168.3 °F, 12.1 °F cooler"
+        assert said["pressure"] == "282.3 psig"
+        assert said["gwp"] == "1774, 6.7 t of CO₂ in all"
+        bad = {p.id for p in rows["R-410A"].properties if p.bad}
+        assert bad == {"pressure"}
+        assert next(p for p in rows["R-407C"].properties if p.id == "capacity").mark == 1.0
+
+    def test_the_stopped_stand_last_the_most_met_first(self) -> None:
+        stopped = [row.name for row in self.table().rows if row.stops]
+        assert stopped[:3] == ["R-410A", "R-454B", "R-32"]
+
+    def test_what_the_plate_does_not_say_is_named_and_not_judged(self) -> None:
+        table = self.table({"refrigerant": "R-22", "kind": "reach_in", "metering": "capillary"})
+        assert table.lacks == ("the full charge", "the high side's design pressure", "the oil")
+        rows = {row.name: row for row in table.rows}
+        assert rows["R-407C"].start is None
+        assert "Capillary: by weight only" in " ".join(change.show() for change in rows["R-407C"].changes)
+        assert not any(p.bad for row in table.rows for p in row.properties)
+
+    def test_assumptions_are_usual_for_the_kind_and_open(self) -> None:
+        box = {a.id: a.amount.value for a in self.table({**self.PLATE, "kind": "receiver"}).assumptions}
+        assert box["evaporating"] == pytest.approx(kelvin(20))
+        asked = {a.id: a.amount.value for a in self.table(evaporating="30F", efficiency="60 %").assumptions}
+        assert (asked["evaporating"], asked["efficiency"]) == (pytest.approx(kelvin(30)), 0.6)
+        with pytest.raises(InvalidInput, match="no assumption 'speed'"):
+            self.table(speed="1")
 
 
 class TestTerminal:

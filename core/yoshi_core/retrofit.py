@@ -93,14 +93,14 @@ def charge(old: str, new: str, full_kg: float, profile: Profile) -> Charge:
 
 
 def compare(present: Present, profile: Profile, names: Sequence[str] | None = None) -> tuple[Candidate, ...]:
-    """Every candidate in this system, those that may go in first, nearest in capacity first among them.
+    """Every candidate in this system: those that may go in first, by capacity from the nearest; then the stopped, most met first.
 
     Raises what the present refrigerant's own cycle raises: without it there is nothing to compare with.
     """
     base = cycle.run(present.refrigerant, present.conditions)
     wanted = [name for name in (names or refrigerants.names()) if refrigerants.normalize(name) != present.refrigerant]
     found = [_candidate(refrigerants.get(name), present, base, profile) for name in wanted]
-    return tuple(sorted(found, key=lambda row: (bool(row.stops), abs((row.capacity_ratio or 9.0) - 1.0), row.name)))
+    return tuple(sorted(found, key=lambda row: (bool(row.stops), 0.0 if row.stops else abs((row.capacity_ratio or 9.0) - 1.0))))
 
 
 def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile) -> Candidate:

@@ -9,7 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from accounts.queries import profile_of
-from api.core_types import CoreHistory, CorePlate
+from api.core_types import CoreHistory, CorePlate, CoreRetrofitTable
 from api.routes_cylinders import CsvIn, ImportReport
 from api.shapes import Key, Strict
 from api.who import asking_shop, person_of
@@ -20,7 +20,7 @@ from jobs.queries import jobs_on
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core import charge_history, schema
+from yoshi_core import charge_history, retrofit_view, schema
 from yoshi_core.charge_history import Event, History
 from yoshi_core.job import full_charge_kg
 from yoshi_core.model import Plate
@@ -158,6 +158,28 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
             for j in jobs_on(circuit)
         ],
     }
+
+
+@router.get("/{circuit_id}/retrofit", response=CoreRetrofitTable)
+def compare_refrigerants(
+    request: HttpRequest,
+    circuit_id: int,
+    evaporating: str = "",
+    condensing: str = "",
+    superheat: str = "",
+    subcooling: str = "",
+    efficiency: str = "",
+    outdoor: str = "",
+) -> dict[str, Any]:
+    """Every other refrigerant in this circuit; what is left empty is usual for its kind. Nothing is saved."""
+    shop = asking_shop(request)
+    plate = schema.load(Plate, circuits_of(shop).get(pk=circuit_id).plate, "/plate")
+    asked = {
+        "evaporating": evaporating, "condensing": condensing, "superheat": superheat, "subcooling": subcooling,
+        "efficiency": efficiency, "outdoor": outdoor,
+    }  # fmt: skip
+    found: dict[str, Any] = schema.dump_full(retrofit_view.table_of(plate, profile_of(shop), asked))
+    return found
 
 
 @router.post("/{circuit_id}/past", response=CircuitState)

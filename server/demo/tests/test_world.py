@@ -1,4 +1,4 @@
-"""The demo world is whole: thirteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
+"""The demo world is whole: fourteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
 
 from collections import defaultdict
 from collections.abc import Iterator
@@ -31,9 +31,9 @@ def _world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterato
 
 
 @pytest.mark.usefixtures("_world")
-def test_thirteen_systems_and_loading_twice_changes_nothing() -> None:
-    assert System.objects.count() == 13
-    assert Circuit.objects.count() == len(world.CIRCUITS) == 15
+def test_fourteen_systems_and_loading_twice_changes_nothing() -> None:
+    assert System.objects.count() == 14
+    assert Circuit.objects.count() == len(world.CIRCUITS) == 16
     jobs, movements = Job.objects.count(), Movement.objects.count()
     call_command("load_demo", verbosity=0)
     assert (Job.objects.count(), Movement.objects.count()) == (jobs, movements)

@@ -247,3 +247,29 @@ def test_people_and_roles_are_the_owners(api: Api, shop: Shop, client: Client) -
     assert role("newby", "owner").status_code == 200
     assert role("hale", "lead").status_code == 200
     assert role("newby", "technician").status_code == 403
+
+
+def test_every_other_refrigerant_in_a_circuit_and_open_assumptions(api: Api, shop: Shop) -> None:
+    plate = {"factory_charge": "8 lb 12 oz", "metering": "orifice", "oil": "mineral", "design_high": "300 psig", "altitude": "2100 m"}
+    (circuit,) = machine(shop, "OS-1", refrigerant="R-22", kind="packaged", **plate)
+    found = api.get(f"/systems/{circuit.pk}/retrofit").json()
+    rows = {row["name"]: row for row in found["rows"]}
+    assert rows["R-410A"]["stops"]
+    assert not rows["R-407C"]["stops"]
+    assert rows["R-407C"]["start"]["value"] / LB == pytest.approx(7 + 7.4 / 16, abs=0.01)
+    assert found["lacks"] == []
+    milder = {row["name"]: row for row in api.get(f"/systems/{circuit.pk}/retrofit?outdoor=60F").json()["rows"]}
+    assert not milder["R-410A"]["stops"]
+    refused = api.get(f"/systems/{circuit.pk}/retrofit?condensing=warm")
+    assert refused.status_code == 422
+    assert refused.json()["path"] == "/condensing"
+    assert "condensing, mean" in refused.json()["detail"]
+    backwards = api.get(f"/systems/{circuit.pk}/retrofit?condensing=30F")
+    assert (backwards.status_code, "Condensing must be warmer" in backwards.json()["detail"]) == (422, True)
+
+
+def test_without_tables_nothing_is_compared(api: Api, shop: Shop) -> None:
+    (circuit,) = machine(shop, "ZZ-1", refrigerant="R-9999")
+    refused = api.get(f"/systems/{circuit.pk}/retrofit")
+    assert refused.status_code == 422
+    assert "no tables for R-9999" in refused.json()["detail"]

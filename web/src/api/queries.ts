@@ -75,6 +75,16 @@ export const circuitQuery = (id: number) =>
     queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
   });
 
+export type RetrofitAsk = Record<string, string>;
+
+export const retrofitQuery = (id: number, ask: RetrofitAsk) =>
+  queryOptions({
+    queryKey: ["retrofit", id, ask],
+    queryFn: () =>
+      take(client.GET("/api/systems/{circuit_id}/retrofit", { params: { path: { circuit_id: id }, query: ask } })),
+    retry: false,
+  });
+
 export type DayAsk = { leave: string; skip: string; later: string; whose: "mine" | "all" };
 
 export const dayQuery = (ask: DayAsk) =>

@@ -808,6 +808,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/systems/{circuit_id}/retrofit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Refrigerants
+         * @description Every other refrigerant in this circuit; what is left empty is usual for its kind. Nothing is saved.
+         */
+        get: operations["api_routes_systems_compare_refrigerants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems/{circuit_id}/past": {
         parameters: {
             query?: never;
@@ -3427,6 +3447,39 @@ export interface components {
             /** @enum {string} */
             word: "Holds" | "Wait" | "Stop" | "Open";
             message: components["schemas"]["Message"];
+        };
+        /** @description The whole comparison; `lacks` names what the plate does not say and would sharpen it. */
+        RetrofitTable: {
+            refrigerant: string;
+            full: components["schemas"]["Amount"] | null;
+            assumptions: components["schemas"]["Assumption"][];
+            lacks: string[];
+            rows: components["schemas"]["RetrofitRow"][];
+        };
+        /** @description A figure the comparison hangs on, open to change: its id, words, value and what was typed. */
+        Assumption: {
+            id: string;
+            label: string;
+            amount: components["schemas"]["Amount"];
+        };
+        /** @description A candidate: what stops it, its properties against the present refrigerant or the plate, what it changes, its charge. */
+        RetrofitRow: {
+            name: string;
+            safety_class: string;
+            stops: components["schemas"]["Message"][];
+            properties: components["schemas"]["RetrofitProperty"][];
+            changes: components["schemas"]["Message"][];
+            ratio: number | null;
+            start: components["schemas"]["Amount"] | null;
+            final: components["schemas"]["Amount"] | null;
+        };
+        /** @description One property of a candidate: how it is said, its value, and the mark it is held against, in one SI unit; `bad` where it breaks it. */
+        RetrofitProperty: {
+            id: string;
+            said: components["schemas"]["Message"];
+            value: number;
+            mark: number;
+            bad: boolean;
         };
         /** @description Another school, and what it would change in this job. */
         SchoolChange: {
@@ -6897,6 +6950,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CircuitState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_systems_compare_refrigerants: {
+        parameters: {
+            query?: {
+                evaporating?: string;
+                condensing?: string;
+                superheat?: string;
+                subcooling?: string;
+                efficiency?: string;
+                outdoor?: string;
+            };
+            header?: never;
+            path: {
+                circuit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RetrofitTable"];
                 };
             };
             /** @description refused */

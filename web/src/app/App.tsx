@@ -18,6 +18,7 @@ const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx
 const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPage.tsx"));
 const LogPage = lazy(() => import("../features/log/LogPage.tsx"));
 const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
+const RetrofitPage = lazy(() => import("../features/retrofit/RetrofitPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
@@ -53,6 +54,7 @@ export function App() {
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />
+                <Route path="/systems/:id/retrofit" element={<RetrofitPage />} />
                 <Route path="/systems/:id?" element={<SystemsPage />} />
                 <Route path="/instruments" element={<InstrumentsPage />} />
                 <Route path="/shop" element={<ShopPage />} />

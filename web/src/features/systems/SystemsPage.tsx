@@ -139,6 +139,13 @@ function CircuitPage({ id, rows }: { id: number; rows: CircuitCard[] }) {
       <ChargePicture events={data.events} full={history.full?.value ?? null} system={system} />
       <Events circuit={data} />
       <Jobs circuit={data} />
+      {data.refrigerant && (
+        <p className="mt-3">
+          <Link to={`/systems/${data.id}/retrofit`} className="btn">
+            Compare other refrigerants
+          </Link>
+        </p>
+      )}
     </>
   );
 }

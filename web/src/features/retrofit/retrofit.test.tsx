@@ -1,0 +1,110 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
+import { MemoryRouter, Route, Routes } from "react-router";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
+import { SessionContext } from "../../app/session.ts";
+import { said } from "../../test-job.tsx";
+import RetrofitPage from "./RetrofitPage.tsx";
+
+const LB = 0.45359237;
+const mass = (kg: number) => ({ value: kg, quantity: "mass", u: null });
+
+const row = (name: string, part: Partial<RetrofitRow> = {}): RetrofitRow => ({
+  name,
+  safety_class: "A1",
+  stops: [],
+  properties: [{ id: "capacity", said: said("3 % more"), value: 1.03, mark: 1, bad: false }],
+  changes: [said("New filter drier.")],
+  ratio: 0.948,
+  start: mass(7.46 * LB),
+  final: mass(8.29 * LB),
+  ...part,
+});
+
+const table: RetrofitTable = {
+  refrigerant: "R-22",
+  full: mass(8.75 * LB),
+  assumptions: [
+    { id: "evaporating", label: "evaporating, mean", amount: { value: 278.706, quantity: "temperature", u: null } },
+  ],
+  lacks: ["the oil"],
+  rows: [
+    row("R-407C"),
+    row("R-422D", { properties: [], start: null, final: null, ratio: null }),
+    row("R-410A", { stops: [said("395.6 psig on the worst day, and the plate says 300.0 psig.")] }),
+  ],
+};
+
+const { answer } = vi.hoisted(() => {
+  const answer = vi.fn();
+  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+  return { answer };
+});
+
+beforeEach(() => {
+  answer.mockImplementation(async (request: Request) =>
+    request.url.includes("retrofit")
+      ? Response.json(table)
+      : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
+  );
+});
+afterEach(cleanup);
+
+function open() {
+  const session = {
+    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
+    system: "us" as const,
+    setSystem: vi.fn(),
+    signOut: vi.fn(),
+  };
+  render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <MemoryRouter initialEntries={["/systems/3/retrofit"]}>
+        <SessionContext value={session}>
+          <Routes>
+            <Route path="/systems/:id/retrofit" element={<RetrofitPage />} />
+          </Routes>
+        </SessionContext>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+describe("another refrigerant", () => {
+  it("says what is stopped and why, before anything may be chosen", async () => {
+    open();
+    const stopped = within(await screen.findByRole("region", { name: "Stopped first" }));
+    expect(stopped.getByText("R-410A")).toBeTruthy();
+    expect(stopped.getByText(/plate says 300.0 psig/)).toBeTruthy();
+    expect(screen.queryByRole("button", { name: /R-410A/ })).toBeNull();
+    expect(screen.getByText(/The plate does not say the oil/)).toBeTruthy();
+  });
+
+  it("plans the first that may go in, from the full charge, and another one when it is chosen", async () => {
+    open();
+    const plan = within(await screen.findByTestId("plan"));
+    expect(plan.getByText("Plan for R-407C")).toBeTruthy();
+    expect(plan.getByText("× 0.948")).toBeTruthy();
+    expect(plan.getByText("8 lb 4.6 oz")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: /R-422D/ }));
+    expect(await screen.findByText("Plan for R-422D")).toBeTruthy();
+    expect(screen.getByText(/without it there is no start/)).toBeTruthy();
+  });
+
+  it("asks again with another assumption, and keeps what was typed when it is refused", async () => {
+    open();
+    const box = await screen.findByLabelText("evaporating, mean");
+    expect((box as HTMLInputElement).value).toBe("42.0 °F");
+    answer.mockImplementation(async (request: Request) =>
+      request.url.includes("retrofit")
+        ? Response.json({ detail: "evaporating, mean: “warm” is no number.", code: "invalid" }, { status: 422 })
+        : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
+    );
+    fireEvent.change(box, { target: { value: "warm" } });
+    fireEvent.blur(box);
+    expect((await screen.findByRole("alert")).textContent).toContain("is no number");
+    expect((screen.getByLabelText("evaporating, mean") as HTMLInputElement).value).toBe("warm");
+    expect(screen.getByText("Plan for R-407C")).toBeTruthy();
+  });
+});
