@@ -2,7 +2,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
-import { MemoryRouter } from "react-router";
+import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
 import type { Findings, JobState, Message, StepResult, Word } from "./api/types.ts";
 import { SessionContext } from "./app/session.ts";
@@ -109,6 +109,27 @@ export function show(view: JobView, children: ReactNode) {
       <MemoryRouter>
         <SessionContext value={session}>
           <JobContext value={view}>{children}</JobContext>
+        </SessionContext>
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+}
+
+/** A page at an address, signed in, without a server; `pattern` is the route it stands at. */
+export function showPage(page: ReactNode, address: string, pattern: string) {
+  const session = {
+    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
+    system: "us" as const,
+    setSystem: vi.fn(),
+    signOut: vi.fn(),
+  };
+  return render(
+    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <MemoryRouter initialEntries={[address]}>
+        <SessionContext value={session}>
+          <Routes>
+            <Route path={pattern} element={page} />
+          </Routes>
         </SessionContext>
       </MemoryRouter>
     </QueryClientProvider>,

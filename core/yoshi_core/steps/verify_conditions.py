@@ -79,12 +79,12 @@ def _run_in(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting |
 
 def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting | None:
     """Whether the last step of charge had its time before the reading after it."""
-    changed = [row for row in sheet.readings.values() if change_kg(row) != 0.0]
-    last = changed[-1] if changed else None
+    rows = list(sheet.readings.values())
+    place = max((n for n, row in enumerate(rows) if change_kg(row) != 0.0), default=None)
+    last = None if place is None else rows[place]
     if last is None or last.changed_at is None:
         return None
-    rows = list(sheet.readings.values())
-    after = [row for row in rows[rows.index(last) :] if is_read(row)]
+    after = [row for row in rows[place:] if is_read(row)]
     limit = context.profile.value("verify.settle")
     until = (read_at(after[-1]) if after else None) or context.now
     seconds = (until - last.changed_at).total_seconds()

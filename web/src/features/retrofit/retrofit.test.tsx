@@ -1,10 +1,7 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
-import { MemoryRouter, Route, Routes } from "react-router";
+import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
-import { SessionContext } from "../../app/session.ts";
-import { said } from "../../test-job.tsx";
+import { said, showPage } from "../../test-job.tsx";
 import RetrofitPage from "./RetrofitPage.tsx";
 
 const LB = 0.45359237;
@@ -51,25 +48,7 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
-function open() {
-  const session = {
-    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
-    system: "us" as const,
-    setSystem: vi.fn(),
-    signOut: vi.fn(),
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter initialEntries={["/systems/3/retrofit"]}>
-        <SessionContext value={session}>
-          <Routes>
-            <Route path="/systems/:id/retrofit" element={<RetrofitPage />} />
-          </Routes>
-        </SessionContext>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
-}
+const open = () => showPage(<RetrofitPage />, "/systems/3/retrofit", "/systems/:id/retrofit");
 
 describe("another refrigerant", () => {
   it("says what is stopped and why, before anything may be chosen", async () => {

@@ -12,11 +12,11 @@ const STEP = "verify" as const;
 
 /** What to do now: wait, add or take out so much, or nothing; at the live scale, its mark. */
 export function Next() {
-  const { waiting, figures } = useStep(STEP);
+  const { waiting, figures, state } = useStep(STEP);
   const live = useFollowing(STEP);
   const step = figures.find((f) => f.id === "trim_step");
   if (live) return <FollowScale {...live} place={AT_VERIFY} />;
-  if (waiting)
+  if (waiting && state === "open")
     return (
       <div className="mb-4" data-testid="waits">
         <p className="text-[16px] font-semibold text-wait">
