@@ -83,7 +83,9 @@ def test_those_that_may_go_in_come_first_nearest_in_capacity_first() -> None:
 
 
 def test_a_listed_unit_may_take_a_flammable_one_up_to_its_room() -> None:
-    unit = replace(OLD_SPLIT, refrigerant="R-410A", oil="POE", design_high_pa=700 * PSI_PA, listed=True, full_kg=3.0, mounting="wall")
+    unit = replace(
+        OLD_SPLIT, refrigerant="R-410A", oil="POE", design_high_pa=700 * PSI_PA, listed_class="A2L", full_kg=3.0, mounting="wall"
+    )
     assert "room.ceiling" in rules(by_name(replace(unit, room_area_m2=4.0))["R-32"])
     assert not by_name(replace(unit, room_area_m2=80.0))["R-32"].stops
 
@@ -106,6 +108,12 @@ def test_tables_that_do_not_reach_are_a_stop_and_not_a_guess() -> None:
     assert "retrofit.tables" in rules(stopped)
     assert stopped.capacity_ratio is None
     assert "retrofit.tables" not in rules({row.name: row for row in found}["R-1234ze(E)"])
+
+
+@pytest.mark.parametrize(("listed", "free"), [(None, set()), ("A2L", {"R-32"}), ("A3", {"R-290"})])
+def test_listed_for_one_flammable_class_is_no_leave_for_another(listed: str | None, free: set[str]) -> None:
+    found = by_name(replace(OLD_SPLIT, design_high_pa=None, full_kg=None, listed_class=listed))
+    assert {name for name in ("R-32", "R-290") if "retrofit.listed" not in rules(found[name])} == free
 
 
 class TestTable:
@@ -138,6 +146,13 @@ class TestTable:
         assert rows["R-407C"].start is None
         assert "Capillary: by weight only" in " ".join(change.show() for change in rows["R-407C"].changes)
         assert not any(p.bad for row in table.rows for p in row.properties)
+
+    def test_a_plate_listed_for_its_own_class_takes_no_other(self) -> None:
+        """A propane reach-in is listed for A3; an unlisted plate for nothing that burns."""
+        plate = {**self.PLATE, "refrigerant": "R-32", "design_high": "800 psig", "oil": "POE"}
+        stopped = {row.name: bool(row.stops) for row in self.table({**plate, "listed": True}).rows}
+        assert (stopped["R-454B"], stopped["R-290"]) == (False, True)
+        assert {row.name: bool(row.stops) for row in self.table(plate).rows}["R-454B"]
 
     def test_assumptions_are_usual_for_the_kind_and_open(self) -> None:
         box = {a.id: a.amount.value for a in self.table({**self.PLATE, "kind": "receiver"}).assumptions}

@@ -111,7 +111,7 @@ def _add_retrofit(commands: Any) -> None:
     ):
         command.add_argument(f"--{name}", default=usual, help=f"{text}, {usual}".replace("%", "%%"))
     command.add_argument("--sealed", action="store_true", help="the gauges count from sea level, not from the air here")
-    command.add_argument("--listed", action="store_true", help="the equipment is listed for flammable refrigerants")
+    command.add_argument("--listed", choices=("A2L", "A2", "A3"), help="the flammable class the equipment is listed for")
     command.add_argument("--json", action="store_true")
     command.add_argument("--units", choices=("us", "si"), default="us")
     command.set_defaults(run=lambda options: int(import_module("yoshi_core.cli_retrofit").run(options)))

@@ -24,8 +24,7 @@ OZONE = frozenset({"R-12", "R-22", "R-123"})
 @dataclass(frozen=True)
 class Present:
     """The system as it stands: refrigerant, metering, oil (None: not known), full charge in kg, highest design pressure
-    of its high side as a gauge at the site reads it in Pa, air on its worst day in K, the site, whether it is listed for
-    flammable refrigerants, and the smallest room: floor in m², volume in m³, mounting; None where not known."""
+    of its high side as a gauge at the site reads it in Pa, air on its worst day in K, the site, the flammable class it is listed for, and the smallest room: floor in m², volume in m³, mounting; None where not known."""
 
     refrigerant: str
     conditions: Conditions
@@ -36,7 +35,7 @@ class Present:
     worst_outdoor_k: float = 95.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
     altitude_m: float = 0.0
     gauge_reference: GaugeReference = "vented"
-    listed: bool = False
+    listed_class: str | None = None
     room_area_m2: float | None = None
     room_volume_m3: float | None = None
     mounting: str | None = None
@@ -136,9 +135,9 @@ def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile
 
 
 def _listing(new: Refrigerant, present: Present) -> list[Stop]:
-    """Nothing flammable or toxic goes where the equipment is not listed for it."""
+    """Nothing flammable or toxic goes where the equipment is not listed for that very class: A2L is no leave for A3."""
     now = refrigerants.get(present.refrigerant).safety_class
-    if new.is_flammable and not present.listed and new.safety_class != now:
+    if new.is_flammable and new.safety_class != present.listed_class:
         return [Stop("retrofit.listed", Message(f"Class {new.safety_class}, and the equipment is not listed for it."))]
     if new.safety_class.startswith("B") and not now.startswith("B"):
         return [Stop("retrofit.listed", Message(f"Class {new.safety_class}, toxic, and the equipment is made for class {now}."))]

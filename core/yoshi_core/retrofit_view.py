@@ -95,7 +95,7 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
         given["outdoor"],
         value_of(plate.altitude) or 0.0,
         plate.gauge_reference or "vented",
-        plate.listed is True,
+        refrigerants.get(name).safety_class if plate.listed and refrigerants.get(name).is_flammable else None,
         value_of(plate.room_area),
         value_of(plate.room_volume),
         plate.mounting,
