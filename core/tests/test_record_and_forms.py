@@ -95,9 +95,11 @@ def test_forms_know_every_field_of_every_built_step() -> None:
     assert set(told["sheets"]) == {
         "identify",
         "as_found",
+        "plan_change",
         "leak_search",
         "recover",
         "repair",
+        "change_over",
         "pressure_hold",
         "evacuate",
         "weigh_in",

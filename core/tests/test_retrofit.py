@@ -6,18 +6,22 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from CoolProp import CoolProp
 
-from yoshi_core import retrofit, schema
+from tools import build_tables
+from yoshi_core import pressure_enthalpy, refrigerants, retrofit, saturation, schema
 from yoshi_core.cli import main
 from yoshi_core.cycle import Conditions
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.model import Plate
 from yoshi_core.profile import Profile
 from yoshi_core.retrofit import Candidate, Present
+from yoshi_core.retrofit_case import present_of, usual
 from yoshi_core.retrofit_view import RetrofitTable, table_of
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 
 REFERENCE = json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())
+CATALOGUE = json.loads((build_tables.DATA / "catalogue.json").read_text())
 CASES = [row for row in REFERENCE if row["id"].startswith("retrofit-")]
 
 
@@ -130,7 +134,9 @@ class TestTable:
         said = {p.id: p.said.show() for p in rows["R-407C"].properties}
         assert said["discharge"] == "168.3 °F, 12.1 °F cooler"
         assert said["pressure"] == "282.3 psig"
-        assert said["gwp"] == "1774, 6.7 t of CO₂ in all"
+        assert said["gwp"] == "1774"
+        assert said["co2e"] == "6.7 t, leak checks every year"
+        assert said["glide"].startswith("10.9 °F in the evaporator, ")
         bad = {p.id for p in rows["R-410A"].properties if p.bad}
         assert bad == {"pressure"}
         assert next(p for p in rows["R-407C"].properties if p.id == "capacity").mark == 1.0
@@ -155,12 +161,96 @@ class TestTable:
         assert {row.name: bool(row.stops) for row in self.table(plate).rows}["R-454B"]
 
     def test_assumptions_are_usual_for_the_kind_and_open(self) -> None:
-        box = {a.id: a.amount.value for a in self.table({**self.PLATE, "kind": "receiver"}).assumptions}
+        box = {a.id: a.amount.value for a in self.table({**self.PLATE, "kind": "receiver"}).assumptions if a.amount}
         assert box["evaporating"] == pytest.approx(kelvin(20))
-        asked = {a.id: a.amount.value for a in self.table(evaporating="30F", efficiency="60 %").assumptions}
+        asked = {a.id: a.amount.value for a in self.table(evaporating="30F", efficiency="60 %").assumptions if a.amount}
         assert (asked["evaporating"], asked["efficiency"]) == (pytest.approx(kelvin(30)), 0.6)
         with pytest.raises(InvalidInput, match="no assumption 'speed'"):
             self.table(speed="1")
+
+    def test_the_same_duty_in_watts_where_it_is_known(self) -> None:
+        """3 tons: power for the duty is the duty over the cycle's own performance."""
+        rows = {row.name: row for row in self.table(duty="3 ton").rows}
+        said = {p.id: p.said.show("si") for p in rows["R-407C"].properties}
+        ran = retrofit.compare(present_of(schema.load(Plate, self.PLATE, "/plate"), 3.97, usual("packaged")), Profile(), ["R-407C"])[
+            0
+        ].cycle
+        assert ran is not None
+        assert said["duty"].startswith(f"{3 * 3.5168528 / ran.performance:.2f} kW, ")
+        shares = {p.id: p.value for p in rows["R-407C"].properties}
+        assert shares["duty"] == pytest.approx(shares["power"] / shares["capacity"])
+
+    def test_both_cycles_lie_over_each_other(self) -> None:
+        table = self.table()
+        new = next(row for row in table.rows if row.name == "R-407C")
+        assert len(table.cycle) == len(new.cycle) == 4
+        for ran in (table.cycle, new.cycle):
+            suction, discharge, liquid, inlet = ran
+            assert suction.pressure_pa == inlet.pressure_pa < discharge.pressure_pa == liquid.pressure_pa
+            assert liquid.enthalpy_j_kg == inlet.enthalpy_j_kg < suction.enthalpy_j_kg < discharge.enthalpy_j_kg
+
+
+# Start and final charges as makers' retrofit guides give them, as a share of the old charge by weight. All from memory.
+GUIDES = {
+    ("R-22", "R-407C"): (0.95, 0.02), ("R-12", "R-134a"): (0.90, 0.02), ("R-22", "R-422D"): (0.95, 0.05), ("R-22", "R-407A"): (0.95, 0.05),
+    ("R-404A", "R-449A"): (1.05, 0.05), ("R-134a", "R-513A"): (0.95, 0.03),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("pair", "guide"), GUIDES.items(), ids=lambda value: " to ".join(value) if isinstance(value[0], str) else "")
+def test_final_charges_are_where_published_guides_put_them(pair: tuple[str, str], guide: tuple[float, float]) -> None:
+    """Makers' retrofit guides (from memory)."""
+    assert retrofit.charge(*pair, 1.0, Profile()).ratio == pytest.approx(guide[0], abs=guide[1])
+
+
+@pytest.mark.parametrize("name", refrigerants.names())
+def test_every_candidate_at_130_fahrenheit(name: str) -> None:
+    """What decides on the worst day, against CoolProp itself: bubble at 130 °F within 0.1 %."""
+    entry = next(row for row in CATALOGUE["refrigerants"] if row["name"] == name)
+    state = build_tables.open_state(entry["parts"], CATALOGUE["components"])
+    side = build_tables.Saturation(state, 0.0, build_tables.SEED_K)
+    for step in range(1, 15):
+        side.at(build_tables.SEED_K + (kelvin(130) - build_tables.SEED_K) * step / 14)
+    assert saturation.bubble_pressure_pa(name, kelvin(130)) == pytest.approx(state.p(), rel=1e-3)
+
+
+PUBLISHED_AT_130 = {"R-22": 297, "R-134a": 199, "R-410A": 476, "R-404A": 360, "R-12": 181, "R-290": 258}
+
+
+@pytest.mark.parametrize(("name", "psig"), PUBLISHED_AT_130.items())
+def test_published_pressures_at_130_fahrenheit(name: str, psig: float) -> None:
+    """Published pressure-temperature charts (from memory), liquid."""
+    assert (saturation.bubble_pressure_pa(name, kelvin(130)) - 101325.0) / PSI_PA == pytest.approx(psig, rel=0.015)
+
+
+class TestChart:
+    @pytest.mark.parametrize("name", ["R-22", "R-407C", "R-290"])
+    def test_the_dome_against_the_library(self, name: str) -> None:
+        """Enthalpy of both lines with saturated liquid at 0 °C as 200 kJ/kg, against CoolProp within 0.3 kJ/kg."""
+        entry = next(row for row in CATALOGUE["refrigerants"] if row["name"] == name)
+        state = build_tables.open_state(entry["parts"], CATALOGUE["components"])
+        state.update(CoolProp.QT_INPUTS, 0.0, 273.15)
+        zero = state.hmass() - 200e3
+        chart = pressure_enthalpy.chart(name)
+        for quality, line in ((0.0, chart.bubble), (1.0, chart.dew)):
+            for point in line[4:36:8]:
+                state.update(CoolProp.QT_INPUTS, quality, point.temperature_k)
+                assert point.enthalpy_j_kg == pytest.approx(state.hmass() - zero, abs=300.0)
+                assert point.pressure_pa == pytest.approx(state.p(), rel=1e-3)
+
+    def test_every_refrigerant_has_a_dome_that_leans_to_its_top(self) -> None:
+        for name in refrigerants.names():
+            chart = pressure_enthalpy.chart(name)
+            assert [p.pressure_pa for p in chart.bubble] == sorted(p.pressure_pa for p in chart.bubble)
+            for bubble, dew in zip(chart.bubble, chart.dew, strict=True):
+                assert bubble.enthalpy_j_kg < dew.enthalpy_j_kg
+                assert bubble.pressure_pa >= dew.pressure_pa * 0.999
+            assert len(chart.isotherms) >= 9
+
+    def test_an_isotherm_runs_level_in_a_pure_refrigerant_and_falls_in_a_blend(self) -> None:
+        for name, level in (("R-22", True), ("R-407C", False)):
+            line = next(line for line in pressure_enthalpy.chart(name).isotherms if line.temperature_k == pytest.approx(293.15))
+            assert (line.points[0].pressure_pa == pytest.approx(line.points[1].pressure_pa, rel=1e-3)) is level
 
 
 class TestTerminal:

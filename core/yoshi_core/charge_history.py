@@ -25,12 +25,13 @@ TONNES = 1000.0
 
 @dataclass(frozen=True)
 class Event:
-    """A change of a circuit's charge in kg. `counts` is false right after an installation or a retrofit."""
+    """A change of a circuit's charge in kg. `counts` is false right after an installation or a retrofit; `refrigerant` is empty where the book does not say."""
 
     at: datetime
     kind: Kind
     kg: float
     counts: bool = True
+    refrigerant: str = ""
 
 
 @dataclass(frozen=True)
@@ -72,6 +73,13 @@ def additions(events: Sequence[Event]) -> list[Addition]:
     return found
 
 
+def since_change(events: Sequence[Event], refrigerant: str | None) -> list[Event]:
+    """Events after the last one of another refrigerant, oldest first."""
+    ordered = sorted(events, key=lambda e: e.at)
+    others = [n for n, event in enumerate(ordered) if event.refrigerant and refrigerant and event.refrigerant != refrigerant]
+    return ordered[others[-1] + 1 :] if others else ordered
+
+
 def history(
     events: Sequence[Event],
     full_kg: float | None,
@@ -81,7 +89,8 @@ def history(
     today: date,
     last_check: date | None,
 ) -> History:
-    """The history of one circuit as the profile's rules read it."""
+    """The history of one circuit as the profile's rules read it; what was before a change of refrigerant balances nothing."""
+    events = since_change(events, refrigerant)
     balance = sum(e.kg if e.kind == "added" else -e.kg for e in events)
     full = None if not full_kg else Amount(full_kg, "mass")
     co2e = _co2e_kg(full_kg, refrigerant)
@@ -131,13 +140,21 @@ def _co2e_kg(full_kg: float | None, refrigerant: str | None) -> float | None:
 
 
 def _next_check(co2e_kg: float | None, last: date | None, today: date) -> date | None:
-    """EU 517/2014 (from memory): from 5 t yearly, 50 t half-yearly, 500 t quarterly; today where none is on record."""
-    if co2e_kg is None or co2e_kg < 5 * TONNES:
+    """The next day of a leak check; today where none is on record."""
+    days = None if co2e_kg is None else check_days(co2e_kg)
+    if days is None:
         return None
-    if last is None:
-        return today
-    days = 365 if co2e_kg < 50 * TONNES else 182 if co2e_kg < 500 * TONNES else 91
-    return last + timedelta(days=days)
+    return today if last is None else last + timedelta(days=days)
+
+
+def check_days(co2e_kg: float) -> int | None:
+    """Days between leak checks for a charge in kg of CO₂ equivalent: from 5 t yearly, 50 t half-yearly, 500 t quarterly; None below.
+
+    EU 517/2014 (from memory); places differ.
+    """
+    if co2e_kg < 5 * TONNES:
+        return None
+    return 365 if co2e_kg < 50 * TONNES else 182 if co2e_kg < 500 * TONNES else 91
 
 
 def _said(rate: float | None, limit: float | None, check: date | None, today: date) -> tuple[Word, Message]:

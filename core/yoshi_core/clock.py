@@ -31,9 +31,11 @@ PROVEN = "running, proven"
 LEFT_AFTER = {
     "identify": NOT_OPENED,
     "as_found": NOT_OPENED,
+    "plan_change": NOT_OPENED,
     "leak_search": CLOSED,
     "recover": CAPPED,
     "repair": "",
+    "change_over": "",
     "pressure_hold": UNDER_NITROGEN,
     "evacuate": UNDER_VACUUM,
     "weigh_in": CHARGED,
@@ -42,9 +44,11 @@ LEFT_AFTER = {
 SHORT = {
     "identify": "identify",
     "as_found": "read",
+    "plan_change": "plan",
     "leak_search": "search",
     "recover": "recover",
     "repair": "repair",
+    "change_over": "change",
     "fill": "fill",
     "pressure_hold": "hold",
     "set_up": "hoses",
@@ -55,6 +59,7 @@ SHORT = {
     "verify": "verify",
     "close_out": "close",
 }
+OPENED = frozenset({"repair", "change_over"})
 SETTLED = frozenset({"closed", "not_applicable"})
 LONG_PULL = 1.5
 
@@ -72,7 +77,7 @@ def tasks_of(job: Job, findings: Findings, profile: Profile, now: datetime, pers
             if result.state == "closed" and not found:
                 begun, stands = True, LEFT_AFTER.get(step, stands)
             continue
-        if not found and step == "repair" and _under_way(job, step):
+        if not found and step in OPENED and _under_way(job, step):
             begun, stands = True, LEFT_AFTER[step]
         more, runs = _step_tasks(step, result, job, profile, now, known or {})
         running = running or (runs and not found)
@@ -102,13 +107,13 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
     """Tasks of one step, and whether the first of them runs already."""
     label = steps.label(step)
     seconds = _time(step, job, profile, known) if f"time.{step}" in PROFILE_TIMES else 0.0
-    if step in {"identify", "as_found"}:
+    if step in {"identify", "as_found", "plan_change"}:
         return [_hands(step, label, seconds, (), LEFT_AFTER[step])], False
     if step == "leak_search":
         return [_hands(step, label, seconds, (NITROGEN,), LEFT_AFTER[step])], False
     if step == "recover":
         return [Task(step, label, seconds, False, (RECOVERY, SCALE), LEFT_AFTER[step])], False
-    if step == "repair":
+    if step in {"repair", "change_over"}:
         return [_hands(step, label, seconds)], False
     if step == "pressure_hold":
         return _hold(result, job, profile, now)
@@ -130,7 +135,19 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
 
 
 PROFILE_TIMES = frozenset(
-    f"time.{step}" for step in ("identify", "as_found", "leak_search", "recover", "repair", "weigh_in", "verify", "close_out")
+    f"time.{step}"
+    for step in (
+        "identify",
+        "as_found",
+        "plan_change",
+        "leak_search",
+        "recover",
+        "repair",
+        "change_over",
+        "weigh_in",
+        "verify",
+        "close_out",
+    )
 )
 
 

@@ -80,8 +80,13 @@ def _record(job: Job, step: str) -> StepRecord:
     return job.steps.get(step, StepRecord())
 
 
-def circuit_lesson(job: Job) -> Plate | None:
-    """The plate the circuit's record should take: corrected in this job, and accepted at close-out."""
+def circuit_lesson(job: Job, inside_kg: float | None = None) -> Plate | None:
+    """The plate the circuit's record should take: corrected in this job, and accepted at close-out.
+
+    After a change of refrigerant with `inside_kg` inside it is taken in any case: the old plate is no longer true.
+    """
+    if plates.changes_to(job) is not None and inside_kg is not None:
+        return plates.left_plate(job, inside_kg)
     runs = job.steps.get("close_out", StepRecord()).runs
     accepted = bool(runs) and runs[-1].sheet.update_circuit is True
     return plates.repaired_plate(job) if accepted and plates.differences(job) else None

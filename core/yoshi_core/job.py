@@ -66,6 +66,9 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
             again = _identified_again(job, plate, rivals, profile, now)
             carried["identify"] = again.carry
             results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
+        if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
+            plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
+            carried["identify"] = _identified_again(job, plate, rivals, profile, now).carry
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         carried[step_id] = judged.carry
     return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))

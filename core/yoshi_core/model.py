@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from yoshi_core.changed_sheets import ChangeOverSheet, PlanChangeSheet
 from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet, RepairSheet
 from yoshi_core.field_sheets import GLASS, MODES, AsFoundSheet, CheckResult, Glass, LeakSearchSheet, RecoverSheet
 from yoshi_core.profile import Profile
@@ -138,6 +139,7 @@ class Draw:
     """One cylinder or can on the scale: readings before and after, and what stays in it."""
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
+    holds: Annotated[str | None, Facts("text", "refrigerant in it, by the book", max_length=40)] = None
     gross_start: Annotated[Entry | None, Facts("mass", "scale reads now, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
     book_gross: Annotated[Entry | None, Facts("mass", "gross by the book", (0.0, 5000.0), source="note")] = None
     tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 40.0), source="plate")] = None
@@ -216,6 +218,7 @@ class VerifyReading:
     supply: Annotated[Entry | None, Facts("temperature", "vent or supply air", (253.15, 343.15), (273.15, 323.15), source="measured")] = (
         None
     )
+    amps: Annotated[Entry | None, Facts("current", "compressor draws", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
     humidity: Annotated[Entry | None, Facts("fraction", "outdoor humidity", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
     chilled_out: Annotated[
         Entry | None, Facts("temperature", "chilled water, leaving", (253.15, 323.15), (273.15, 295.0), source="measured")
@@ -360,12 +363,15 @@ class Dispute:
     at: datetime
 
 
+JobKind = Literal["service", "charge", "quick", "retrofit"]
+
+
 @dataclass(frozen=True)
 class Job:
     """One job on one circuit."""
 
     id: str
-    kind: Literal["service", "charge", "quick"] = "charge"
+    kind: JobKind = "charge"
     title: str = ""
     circuit: Circuit = field(default_factory=Circuit)
     visits: tuple[Visit, ...] = ()
@@ -379,9 +385,11 @@ class Job:
 SHEETS: dict[str, type] = {
     "identify": Plate,
     "as_found": AsFoundSheet,
+    "plan_change": PlanChangeSheet,
     "leak_search": LeakSearchSheet,
     "recover": RecoverSheet,
     "repair": RepairSheet,
+    "change_over": ChangeOverSheet,
     "pressure_hold": HoldSheet,
     "evacuate": EvacuateSheet,
     "weigh_in": WeighInSheet,

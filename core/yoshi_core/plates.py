@@ -2,9 +2,11 @@
 
 import dataclasses
 from collections.abc import Iterator, Mapping
-from math import isclose
+from math import fsum, isclose
 from typing import Any
 
+from yoshi_core import refrigerants
+from yoshi_core.changed_sheets import ChangeOverSheet
 from yoshi_core.closed_sheets import PARTS
 from yoshi_core.model import Job, LineSet, PartAdded, Plate, StepRecord
 from yoshi_core.schema import facts_of
@@ -28,6 +30,45 @@ def with_parts(plate: Plate, parts: Mapping[str, PartAdded]) -> Plate:
     return dataclasses.replace(plate, parts={**plate.parts, **parts})
 
 
+def retrofitted(plate: Plate, refrigerant: str, total_kg: float, limit_kg: float, oil: str | None, orifice: str | None) -> Plate:
+    """The plate after a change of refrigerant: one whole charge in kg ± its limit, with the lines, parts and winter charge it then covers."""
+    nothing = Entry(0.0, source="assumed")
+    lines = {key: dataclasses.replace(line, allowance=None) for key, line in plate.lines.items()}
+    length = fsum(line.length.value for line in plate.lines.values() if line.length is not None)
+    return dataclasses.replace(
+        plate,
+        refrigerant=refrigerant,
+        factory_charge=Entry(total_kg, source="note", limit=limit_kg),
+        factory_charge_other=None,
+        charge_told=None,
+        included_length=Entry(length, source="note") if lines else plate.included_length,
+        indoor_allowance=nothing if plate.indoor_allowance else None,
+        branch_allowance=nothing if plate.branch_allowance else None,
+        flooding_charge=nothing if plate.floods else None,
+        oil=oil or plate.oil,
+        orifice=orifice or plate.orifice,
+        lines=lines,
+        parts={},
+    )
+
+
+def changes_to(job: Job) -> str | None:
+    """The refrigerant a retrofit changes to, as its plan names it; None in any other job, or while it is not named."""
+    runs = job.steps.get("plan_change", StepRecord()).runs
+    name = runs[-1].sheet.refrigerant if job.kind == "retrofit" and runs else None
+    return refrigerants.normalize(name) if name else None
+
+
+def left_plate(job: Job, inside_kg: float | None) -> Plate:
+    """The plate as this job leaves it: repaired, and changed to another refrigerant once some of that is inside."""
+    name = changes_to(job)
+    if name is None or inside_kg is None:
+        return repaired_plate(job)
+    runs = job.steps.get("change_over", StepRecord()).runs
+    sheet = runs[-1].sheet if runs else ChangeOverSheet()
+    return retrofitted(repaired_plate(job), name, inside_kg, 0.0, sheet.oil_grade, sheet.orifice)
+
+
 def repaired_parts(job: Job) -> dict[str, PartAdded]:
     """Parts the repair of this job put in that change the charge, named so that no part of the plate is hidden by them."""
     record = job.steps.get("repair", StepRecord())
@@ -46,11 +87,14 @@ def repaired_plate(job: Job) -> Plate:
     return with_parts(current_plate(job), repaired_parts(job))
 
 
-def differences(job: Job) -> tuple[Message, ...]:
-    """What this job reads differently from the circuit's copy, one sentence a field; empty without a circuit."""
+def differences(job: Job, inside_kg: float | None = None) -> tuple[Message, ...]:
+    """What this job reads differently from the circuit's copy, one sentence a field; empty without a circuit.
+
+    `inside_kg` is what it leaves inside, which after a change of refrigerant is the whole charge.
+    """
     if not job.circuit.id:
         return ()
-    return tuple(_differences(Plate, job.circuit.plate, repaired_plate(job), ""))
+    return tuple(_differences(Plate, job.circuit.plate, left_plate(job, inside_kg), ""))
 
 
 def _differences(kind: type, before: Any, after: Any, prefix: str) -> Iterator[Message]:

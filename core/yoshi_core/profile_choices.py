@@ -40,6 +40,17 @@ CHOICES: dict[str, Choice] = {
             "Phased out under the Montreal Protocol (from memory); places differ about what is left.",
         ),
         Choice(
+            "retrofit.subcooling",
+            "Another refrigerant's subcooling is set",
+            {
+                "coil": "to the plate's, less half of what the condenser's glide has grown",
+                "plate": "to the plate's own figure, from bubble",
+            },
+            "coil",
+            "The same liquid in the same coil reads that much less from bubble: the coil works at its mean. "
+            "On the practice rig the plate's own figure overfills a blend by a seventh.",
+        ),
+        Choice(
             "recovered.use",
             "A recovered charge goes",
             {"reuse": "back in, when it is clean and stays with its owner", "new": "for reclaim; new refrigerant goes in"},

@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from yoshi_core import record_found, refrigerants, steps
+from yoshi_core import record_changed, record_found, refrigerants, steps
 from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.job import Findings
 from yoshi_core.model import GAUGES, KINDS, METERING, OUTCOMES, Job, Plate, StepRecord
-from yoshi_core.plates import repaired_plate
+from yoshi_core.plates import left_plate
 from yoshi_core.sheets import Entry
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces
@@ -31,8 +31,8 @@ class Line:
 
 def record_data(job: Job, findings: Findings, profile_name: str, system: System, printed_at: datetime, shop: str) -> dict[str, Any]:
     """Everything the record shows."""
-    plate = repaired_plate(job)
     inside = _inside(findings)
+    plate = left_plate(job, inside)
     verify = findings.step("verify") if job.kind != "quick" else None
     close = job.steps.get("close_out", StepRecord())
     sheet = close.runs[-1].sheet if close.runs else None
@@ -51,6 +51,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "customer": (sheet.customer or "") if sheet else "",
         "note": (sheet.note or "") if sheet else "",
         "plate": _plate_lines(plate, system),
+        "change": record_changed.change(job, findings, system),
         "build_up": _build_up(findings.step("identify"), system),
         "marks": _marks(findings.step("weigh_in"), system),
         "cylinders": _cylinders(job, system),
@@ -71,8 +72,8 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
 
 def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     """What the label for the unit says: refrigerant, whole charge with line set, date."""
-    plate = repaired_plate(job)
     inside = _inside(findings)
+    plate = left_plate(job, inside)
     name = plate.refrigerant or ""
     known = bool(name) and refrigerants.is_known(name)
     found = refrigerants.get(name) if known else None
@@ -87,7 +88,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
         "date": (_label_date(job) or findings.now).strftime("%d %b %Y"),
         "circuit": plate.circuit or job.circuit.name,
         "serial": plate.serial or "",
-        "made_of": " + ".join(parts),
+        "made_of": record_changed.made_of(job, plate) or " + ".join(parts),
         "proven": findings.steps[-1].verdict.word == "Holds",
         "by": ", ".join(filter(None, (shop, *(sorted({n for v in job.visits for n in v.people})[:2])))),
     }

@@ -40,6 +40,11 @@ class Present:
     room_volume_m3: float | None = None
     mounting: str | None = None
 
+    @property
+    def site_pa(self) -> float:
+        """What a gauge at the site calls zero, absolute in Pa."""
+        return absolute_pa(0.0, self.gauge_reference, self.altitude_m)
+
 
 @dataclass(frozen=True)
 class Stop:
@@ -100,6 +105,11 @@ def compare(present: Present, profile: Profile, names: Sequence[str] | None = No
     wanted = [name for name in (names or refrigerants.names()) if refrigerants.normalize(name) != present.refrigerant]
     found = [_candidate(refrigerants.get(name), present, base, profile) for name in wanted]
     return tuple(sorted(found, key=lambda row: (bool(row.stops), 0.0 if row.stops else abs((row.capacity_ratio or 9.0) - 1.0))))
+
+
+def oil_suits(new: Refrigerant, oil: str) -> bool:
+    """Whether an oil, as a plate names it, carries with this refrigerant."""
+    return any(name.lower() in oil.lower() for name in new.oils)
 
 
 def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile) -> Candidate:
@@ -183,7 +193,7 @@ def _worst_pa(new: Refrigerant, present: Present, profile: Profile, stops: list[
         amounts = {"at": Amount(at_k, "temperature")}
         stops.append(Stop("retrofit.pressure", Message("It is not liquid at {at} any more, the worst day here.", amounts)))
         return None
-    gauge = pressure - absolute_pa(0.0, present.gauge_reference, present.altitude_m)
+    gauge = pressure - present.site_pa
     if present.design_high_pa is not None and gauge > present.design_high_pa:
         amounts = {"value": Amount(gauge, "gauge_pressure"), "limit": Amount(present.design_high_pa, "gauge_pressure")}
         stops.append(Stop("retrofit.pressure", Message("{value} on the worst day, and the plate says {limit}.", amounts)))
@@ -194,7 +204,7 @@ def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present)
     """What is done with it: oil, drier, seals, metering, gauges, label."""
     found = [Message("New filter drier; new seals at valves and cores; a label that says what is in it now.")]
     oil = (present.oil or "").strip()
-    if oil and not any(name.lower() in oil.lower() for name in new.oils):
+    if oil and not oil_suits(new, oil):
         said = " or ".join(new.oils)
         text = f"Oil to {said}: drain, fill, run and drain again until what is left of {oil} is under its limit."
         found.append(Message(text))

@@ -2,38 +2,30 @@
 
 from dataclasses import dataclass
 
-from yoshi_core import cycle, refrigerants, retrofit
-from yoshi_core.cycle import Conditions
-from yoshi_core.errors import InvalidInput, UnknownRefrigerant
+from yoshi_core import cycle, pressure_enthalpy, refrigerants, retrofit
+from yoshi_core.charge_history import TONNES, check_days
+from yoshi_core.cycle import Cycle
+from yoshi_core.errors import UnknownRefrigerant
 from yoshi_core.job import full_charge_kg
 from yoshi_core.model import Plate
+from yoshi_core.pressure_enthalpy import PhPoint
 from yoshi_core.profile import Profile
 from yoshi_core.retrofit import Candidate, Present
-from yoshi_core.sheets import value_of
+from yoshi_core.retrofit_case import ASKED, present_of, read, usual
 from yoshi_core.units.display import Amount
-from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
-from yoshi_core.units.text import parse
 from yoshi_core.verdict import Message
 
-USUAL = {"reach_in": (14.0, 105.0), "receiver": (20.0, 105.0), "chiller": (40.0, 100.0)}
-COOLING = (42.0, 108.0)
-ASKED = {
-    "evaporating": ("temperature", "°F", "evaporating, mean"),
-    "condensing": ("temperature", "°F", "condensing, mean"),
-    "superheat": ("temperature_delta", "°F", "superheat at the compressor"),
-    "subcooling": ("temperature_delta", "°F", "subcooling"),
-    "efficiency": ("fraction", "%", "compressor's efficiency"),
-    "outdoor": ("temperature", "°F", "air on the worst day"),
-}
+SLIGHT_K = 0.05
+CHECKED = {365: "year", 182: "half-year", 91: "quarter"}
 
 
 @dataclass(frozen=True)
 class Assumption:
-    """A figure the comparison hangs on, open to change: its id, words, value and what was typed."""
+    """A figure the comparison hangs on, open to change: its id, words and value; None where it may be left open."""
 
     id: str
     label: str
-    amount: Amount
+    amount: Amount | None
 
 
 @dataclass(frozen=True)
@@ -59,17 +51,19 @@ class RetrofitRow:
     ratio: float | None
     start: Amount | None
     final: Amount | None
+    cycle: tuple[PhPoint, ...] = ()
 
 
 @dataclass(frozen=True)
 class RetrofitTable:
-    """The whole comparison; `lacks` names what the plate does not say and would sharpen it."""
+    """The whole comparison; `lacks` names what the plate does not say and would sharpen it, `cycle` is what runs in it now."""
 
     refrigerant: str
     full: Amount | None
     assumptions: tuple[Assumption, ...]
     lacks: tuple[str, ...]
     rows: tuple[RetrofitRow, ...]
+    cycle: tuple[PhPoint, ...]
 
 
 def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitTable:
@@ -83,27 +77,13 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
         raise UnknownRefrigerant(
             f"There are no tables for {name or 'this refrigerant'}: nothing can be compared with it.", designation=name
         )
-    given = _assumed(plate, asked)
+    typed = {key: item.value for key, item in read(asked).items()}
+    duty = typed.pop("duty", None)
+    given = usual(plate.kind) | typed
     full = full_charge_kg(plate, profile)
-    present = Present(
-        name,
-        Conditions(*(given[key] for key in ("evaporating", "condensing", "superheat", "subcooling", "efficiency"))),
-        plate.metering or "txv",
-        plate.oil,
-        full,
-        value_of(plate.design_high),
-        given["outdoor"],
-        value_of(plate.altitude) or 0.0,
-        plate.gauge_reference or "vented",
-        refrigerants.get(name).safety_class if plate.listed and refrigerants.get(name).is_flammable else None,
-        value_of(plate.room_area),
-        value_of(plate.room_volume),
-        plate.mounting,
-    )
+    present = present_of(plate, full, given)
     base = cycle.run(name, present.conditions)
-    rows = tuple(
-        _row(row, base.discharge.temperature_k, refrigerants.get(name).gwp_ar4, present) for row in retrofit.compare(present, profile)
-    )
+    rows = tuple(_row(row, base, duty, present) for row in retrofit.compare(present, profile))
     lacks = tuple(
         label
         for label, value in (
@@ -113,67 +93,84 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
         )
         if value is None
     )
-    assumptions = tuple(Assumption(key, ASKED[key][2], Amount(given[key], ASKED[key][0])) for key in ASKED)
-    return RetrofitTable(name, None if full is None else Amount(full, "mass"), assumptions, lacks, rows)
+    held = {**given, "duty": duty}
+    assumptions = tuple(
+        Assumption(key, label, None if (value := held[key]) is None else Amount(value, quantity))
+        for key, (quantity, _, label) in ASKED.items()
+    )
+    full_amount = None if full is None else Amount(full, "mass")
+    return RetrofitTable(name, full_amount, assumptions, lacks, rows, pressure_enthalpy.corners(name, base))
 
 
-def _assumed(plate: Plate, asked: dict[str, str]) -> dict[str, float]:
-    evaporating, condensing = USUAL.get(plate.kind or "", COOLING)
-    usual = {
-        "evaporating": evaporating * FAHRENHEIT_K + ZERO_FAHRENHEIT_K,
-        "condensing": condensing * FAHRENHEIT_K + ZERO_FAHRENHEIT_K,
-        "superheat": 18.0 * FAHRENHEIT_K,
-        "subcooling": 9.0 * FAHRENHEIT_K,
-        "efficiency": 0.68,
-        "outdoor": 95.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K,
-    }
-    for key, text in asked.items():
-        if key not in ASKED:
-            raise InvalidInput(f"There is no assumption {key!r}. Use one of: {', '.join(ASKED)}.", path=f"/{key}")
-        quantity, unit, label = ASKED[key]
-        if text.strip():
-            try:
-                usual[key] = parse(quantity, text, default_unit=unit).value
-            except InvalidInput as error:
-                raise InvalidInput(f"{label}: {error.message}", path=f"/{key}") from None
-    return usual
-
-
-def _row(row: Candidate, discharge_k: float, gwp: float, present: Present) -> RetrofitRow:
+def _row(row: Candidate, base: Cycle, duty: float | None, present: Present) -> RetrofitRow:
     amount = row.charge
     return RetrofitRow(
         row.name,
         row.safety_class,
         tuple(stop.message for stop in row.stops),
-        tuple(_properties(row, discharge_k, gwp, present)),
+        (*_by_cycle(row, base, duty, present), *_by_charge(row, present)),
         row.changes,
         None if amount is None else amount.ratio,
         None if amount is None else Amount(amount.start_kg, "mass"),
         None if amount is None else Amount(amount.final_kg, "mass"),
+        () if row.cycle is None else pressure_enthalpy.corners(row.name, row.cycle),
     )
 
 
-def _properties(row: Candidate, discharge_k: float, gwp: float, present: Present) -> list[RetrofitProperty]:
+def _by_cycle(row: Candidate, base: Cycle, duty: float | None, present: Present) -> list[RetrofitProperty]:
+    """What the simple cycle says; nothing where the tables do not reach."""
+    ran = row.cycle
+    if ran is None or row.capacity_ratio is None or row.power_ratio is None or row.flow_ratio is None:
+        return []
+    site = present.site_pa
+    hot, was_hot = ran.discharge.temperature_k, base.discharge.temperature_k
+    amounts = {"at": Amount(hot, "temperature"), "by": Amount(abs(hot - was_hot), "temperature_delta")}
+    hotter = Message(f"{{at}}, {{by}} {'hotter' if hot >= was_hot else 'cooler'}", amounts)
+    found = [
+        RetrofitProperty("capacity", _than(row.capacity_ratio), row.capacity_ratio, 1.0),
+        RetrofitProperty("power", _than(row.power_ratio), row.power_ratio, 1.0),
+        _for_the_duty(row.power_ratio / row.capacity_ratio, ran, duty),
+        RetrofitProperty("discharge", hotter, hot, was_hot),
+    ]
+    for key, now, was in (("low", ran.suction, base.suction), ("high", ran.discharge, base.discharge)):
+        gauge = now.pressure_pa - site
+        found.append(RetrofitProperty(key, Message("{at}", {"at": Amount(gauge, "gauge_pressure")}), gauge, was.pressure_pa - site))
+    flow = row.flow_ratio / row.capacity_ratio
+    found.append(RetrofitProperty("flow", _than(flow), flow, 1.0))
+    found.append(RetrofitProperty("valve", _than(row.valve_ratio or 1.0), row.valve_ratio or 1.0, 1.0))
+    return found
+
+
+def _for_the_duty(share: float, ran: Cycle, duty: float | None) -> RetrofitProperty:
+    """Power for the same cooling: the share over the present one, in watts too where the duty is known."""
+    said = _than(share)
+    if duty is not None:
+        said = Message(f"{{watts}}, {said.text}", {"watts": Amount(duty / ran.performance, "power"), **said.amounts})
+    return RetrofitProperty("duty", said, share, 1.0)
+
+
+def _than(ratio: float) -> Message:
+    return Message(f"{{by}} {'more' if ratio >= 1.0 else 'less'}", {"by": Amount(abs(ratio - 1.0), "fraction")})
+
+
+def _by_charge(row: Candidate, present: Present) -> list[RetrofitProperty]:
+    """Pressure on the worst day, glide with what it does to readings, and what the charge weighs in CO₂."""
     found = []
-    if row.capacity_ratio is not None and row.power_ratio is not None:
-        for key, ratio in (("capacity", row.capacity_ratio), ("power", row.power_ratio)):
-            word = "more" if ratio >= 1.0 else "less"
-            said = Message(f"{{by}} {word}", {"by": Amount(abs(ratio - 1.0), "fraction")})
-            found.append(RetrofitProperty(key, said, ratio, 1.0))
-    if row.discharge_more_k is not None and row.cycle is not None:
-        hot = row.cycle.discharge.temperature_k
-        word = "hotter" if row.discharge_more_k >= 0.0 else "cooler"
-        amounts = {"at": Amount(hot, "temperature"), "by": Amount(abs(row.discharge_more_k), "temperature_delta")}
-        said = Message(f"{{at}}, {{by}} {word}", amounts)
-        found.append(RetrofitProperty("discharge", said, hot, discharge_k))
     if row.worst_pa is not None:
         over = present.design_high_pa is not None and row.worst_pa > present.design_high_pa
         said = Message("{at}", {"at": Amount(row.worst_pa, "gauge_pressure")})
         found.append(RetrofitProperty("pressure", said, row.worst_pa, present.design_high_pa or row.worst_pa, over))
     if row.cycle is not None:
-        glide = row.cycle.evaporator_glide_k
-        said = Message("{glide}", {"glide": Amount(glide, "temperature_delta")}) if glide > 0.05 else Message("none")
-        found.append(RetrofitProperty("glide", said, glide, 0.0))
-    all_of_it = "" if row.co2e_kg is None else f", {row.co2e_kg / 1000.0:.1f} t of CO₂ in all"
-    found.append(RetrofitProperty("gwp", Message(f"{row.gwp:.0f}{all_of_it}"), row.gwp, gwp))
+        low, high = row.cycle.evaporator_glide_k, row.cycle.condenser_glide_k
+        amounts = {"low": Amount(low, "temperature_delta"), "high": Amount(high, "temperature_delta")}
+        told = "{low} in the evaporator, {high} in the condenser: that far off are superheat from bubble and subcooling from dew"
+        said = Message(told, amounts) if low > SLIGHT_K else Message("none to speak of")
+        found.append(RetrofitProperty("glide", said, low, 0.0))
+    gwp, old = row.gwp, refrigerants.get(present.refrigerant).gwp_ar4
+    found.append(RetrofitProperty("gwp", Message(f"{gwp:.0f}"), gwp, old))
+    if row.co2e_kg is not None and present.full_kg is not None:
+        days = check_days(row.co2e_kg)
+        check = "no fixed leak checks" if days is None else f"leak checks every {CHECKED[days]}"
+        said = Message(f"{row.co2e_kg / TONNES:.1f} t, {check}")
+        found.append(RetrofitProperty("co2e", said, row.co2e_kg, present.full_kg * old))
     return found

@@ -32,6 +32,12 @@ def entropy_j_kg_k(refrigerant: AnyRefrigerant, pressure_pa: float, temperature_
     return _look_up(refrigerant, ENTROPY, pressure_pa, temperature_k)
 
 
+def dew_range_k(refrigerant: AnyRefrigerant) -> tuple[float, float]:
+    """Coldest and hottest dew temperature in K of the vapour table."""
+    found = table(refrigerant)
+    return found.first_k, found.first_k + (len(found.superheated) - 1) * found.superheated_every * found.step_k
+
+
 def _look_up(refrigerant: AnyRefrigerant, which: int, pressure_pa: float, temperature_k: float) -> float:
     found = table(refrigerant)
     dew_k = dew_temperature_k(refrigerant, pressure_pa)

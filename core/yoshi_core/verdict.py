@@ -276,6 +276,16 @@ class Compared:
 
 
 @dataclass(frozen=True)
+class BeforeAfter:
+    """A figure before a change and after it; None where it was not read. A condition says under what the others were read."""
+
+    label: str
+    before: Amount | None
+    after: Amount | None
+    condition: bool = False
+
+
+@dataclass(frozen=True)
 class PlaceRow:
     """A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do.
 
@@ -393,6 +403,7 @@ class Picture:
     cylinders: tuple[CylinderRow, ...] = ()
     charts: tuple[Chart, ...] = ()
     plan: tuple[PlanRow, ...] = ()
+    before_after: tuple[BeforeAfter, ...] = ()
 
 
 @dataclass(frozen=True)

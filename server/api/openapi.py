@@ -9,6 +9,8 @@ from yoshi_core.cylinder_book import Account
 from yoshi_core.job import Findings
 from yoshi_core.model import Plate
 from yoshi_core.patches import Conflict
+from yoshi_core.ph_points import JobPoints
+from yoshi_core.pressure_enthalpy import PhChart
 from yoshi_core.retrofit_view import RetrofitTable
 from yoshi_core.units import Echo
 from yoshi_core.verdict import Message, Problem
@@ -18,7 +20,7 @@ from yoshi_core.what_if import SchoolChange
 def core_definitions() -> dict[str, Any]:
     """Every core type the API speaks, by name; fields of findings are always present."""
     found = dict(documents.json_schema()["$defs"])
-    for kind in (Findings, Conflict, Message, Problem, Echo, Account, History, RetrofitTable, SchoolChange):
+    for kind in (Findings, Conflict, Message, Problem, Echo, Account, History, RetrofitTable, PhChart, JobPoints, SchoolChange):
         schema.definitions(kind, found, full=True)
     schema.definitions(Plate, found)
     entry = found["Entry"]

@@ -93,7 +93,11 @@ def _row(job: Job) -> dict[str, Any]:
 @router.post("", response={201: JobState})
 def create(request: HttpRequest, body: NewJob) -> Status[dict[str, Any]]:
     """A new job or quick total."""
-    return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id))
+    return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id, _change(body)))
+
+
+def _change(body: NewJob) -> tuple[str, dict[str, str]] | None:
+    return (body.change.refrigerant, body.change.conditions) if body.change else None
 
 
 @router.post("/work-order", response={201: JobState})

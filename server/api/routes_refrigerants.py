@@ -3,18 +3,37 @@
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Schema
 
+from api.core_types import CoreJobPoints, CorePhChart
 from api.shapes import RefrigerantRow, SaturationState
+from api.who import asking_shop
+from jobs.queries import one_job
+from jobs.store import read
+from yoshi_core import pressure_enthalpy, refrigerants, schema
 from yoshi_core.lookup import catalogue, saturation_page
+from yoshi_core.ph_points import points_of
 
 router = Router()
+
+
+class PhState(Schema):
+    chart: CorePhChart
+    points: list[CoreJobPoints]
 
 
 @router.get("", response=list[RefrigerantRow])
 def list_refrigerants(request: HttpRequest) -> list[dict[str, Any]]:
     """The catalogue."""
     return catalogue()
+
+
+@router.get("/{name}/chart", response=PhState)
+def get_chart(request: HttpRequest, name: str, job: str = "") -> dict[str, Any]:
+    """The pressure–enthalpy picture of a refrigerant, with a job's readings on it where one is named."""
+    found = refrigerants.get(name)
+    points = points_of(read(one_job(asking_shop(request), job)), found.name) if job else ()
+    return {"chart": schema.dump_full(pressure_enthalpy.chart(found.name)), "points": [schema.dump_full(row) for row in points]}
 
 
 @router.get("/{name}/saturation", response=SaturationState)

@@ -16,7 +16,7 @@ from api.who import asking_shop, person_of
 from cylinders.actions.past import record_past
 from cylinders.models import Movement
 from cylinders.queries import circuit_movements
-from jobs.queries import jobs_on
+from jobs.queries import jobs_on, retrofits_on
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
 from systems.queries import circuits_of
@@ -48,6 +48,7 @@ class ChargeEvent(Schema):
     by: str
     job: str
     cylinder: str
+    refrigerant: str
 
 
 class JobLink(Schema):
@@ -77,13 +78,15 @@ class PastLine(Strict):
 
 def _events(movements: list[Movement], circuit: Circuit) -> list[tuple[Event, Movement]]:
     """What changed the charge; a line that was reversed and its reversal cancel out and are left away."""
+    changed = {m.job_code for m in movements if m.job_code} & set(retrofits_on(circuit))
     reversed_ids = {m.reverses_id for m in movements if m.reverses_id}
     found = []
     for movement in movements:
         if movement.pk in reversed_ids or movement.kind == "reversal":
             continue
         added = movement.to_circuit_id == circuit.pk
-        found.append((Event(movement.at, "added" if added else "recovered", movement.mass_kg), movement))
+        counts = movement.job_code not in changed
+        found.append((Event(movement.at, "added" if added else "recovered", movement.mass_kg, counts, movement.refrigerant), movement))
     return found
 
 
@@ -150,6 +153,7 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
                 "by": movement.by,
                 "job": movement.job_code,
                 "cylinder": next((c.code for c in (movement.from_cylinder, movement.to_cylinder) if c), movement.place),
+                "refrigerant": movement.refrigerant,
             }
             for event, movement in events
         ],
@@ -170,13 +174,14 @@ def compare_refrigerants(
     subcooling: str = "",
     efficiency: str = "",
     outdoor: str = "",
+    duty: str = "",
 ) -> dict[str, Any]:
     """Every other refrigerant in this circuit; what is left empty is usual for its kind. Nothing is saved."""
     shop = asking_shop(request)
     plate = schema.load(Plate, circuits_of(shop).get(pk=circuit_id).plate, "/plate")
     asked = {
         "evaporating": evaporating, "condensing": condensing, "superheat": superheat, "subcooling": subcooling,
-        "efficiency": efficiency, "outdoor": outdoor,
+        "efficiency": efficiency, "outdoor": outdoor, "duty": duty,
     }  # fmt: skip
     found: dict[str, Any] = schema.dump_full(retrofit_view.table_of(plate, profile_of(shop), asked))
     return found

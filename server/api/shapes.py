@@ -1,7 +1,7 @@
 """What requests and answers look like."""
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import ConfigDict, Field
@@ -56,11 +56,19 @@ class JobPage(Schema):
     next: str | None
 
 
+class NewChange(Strict):
+    """What a comparison chose: the refrigerant, and the conditions as they were typed, by their id."""
+
+    refrigerant: str = Field(max_length=40)
+    conditions: dict[str, Annotated[str, Field(max_length=40)]] = Field(default_factory=dict, max_length=10)
+
+
 class NewJob(Strict):
     key: str = Key
-    kind: Literal["service", "charge", "quick"]
+    kind: Literal["service", "charge", "quick", "retrofit"]
     title: str = Field("", max_length=160)
     circuit_id: int | None = None
+    change: NewChange | None = None
 
 
 class NewWorkOrder(Strict):

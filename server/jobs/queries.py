@@ -47,3 +47,8 @@ def jobs_on(circuit: Circuit) -> list[Job]:
 def open_jobs(shop: Shop, most: int) -> list[Job]:
     """Open jobs with their documents, last touched first."""
     return list(jobs_of(shop).filter(closed=False).select_related("shop").order_by("-updated_at")[:most])
+
+
+def retrofits_on(circuit: Circuit) -> list[str]:
+    """Codes of the jobs that changed this circuit's refrigerant."""
+    return list(Job.objects.filter(circuit=circuit, kind="retrofit").values_list("code", flat=True))

@@ -2,15 +2,31 @@
 
 from types import ModuleType
 
-from yoshi_core.steps import as_found, close_out, evacuate, identify, leak_search, pressure_hold, recover, repair, verify, weigh_in
+from yoshi_core.steps import (
+    as_found,
+    change_over,
+    close_out,
+    evacuate,
+    identify,
+    leak_search,
+    plan_change,
+    pressure_hold,
+    recover,
+    repair,
+    verify,
+    weigh_in,
+)
 
-BUILT: dict[str, ModuleType] = {
-    module.ID: module for module in (identify, as_found, leak_search, recover, repair, pressure_hold, evacuate, weigh_in, verify, close_out)
-}
+_IN_ORDER = (
+    identify, as_found, plan_change, leak_search, recover, repair, change_over, pressure_hold, evacuate, weigh_in, verify, close_out,
+)  # fmt: skip
+BUILT: dict[str, ModuleType] = {module.ID: module for module in _IN_ORDER}
+_CHANGE = frozenset({plan_change.ID, change_over.ID})
 _ORDER = {
-    "service": tuple(BUILT),
+    "service": tuple(step for step in BUILT if step not in _CHANGE),
     "charge": ("identify", "weigh_in", "verify", "close_out"),
     "quick": ("identify", "weigh_in"),
+    "retrofit": tuple(BUILT),
 }
 
 

@@ -21,12 +21,13 @@ COARSE = "Ranked by the trade's table of signs, which is coarser than what is kn
 
 @dataclass(frozen=True)
 class Found:
-    """What later steps build on: the leading cause (None: not said), whether it stands clear, and what is left in kg."""
+    """What later steps build on: the leading cause (None: not said), whether it stands clear, what is left in kg, and what was read."""
 
     lead: str | None
     settled: bool
     standing: str | None
     left_kg: float | None
+    read: Read
 
 
 def judge(context: StepContext) -> Judged:
@@ -71,7 +72,7 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     lead = ranked.ranked[0].cause if ranked else None
-    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg))
+    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found))
 
 
 def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:

@@ -2,7 +2,7 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.model import OUTCOMES, CloseOutSheet
-from yoshi_core.plates import differences
+from yoshi_core.plates import changes_to, differences
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.verify import Verified
 from yoshi_core.steps.weigh_in import Weighed
@@ -12,7 +12,8 @@ from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Te
 ID = "close_out"
 LABEL = "Close out"
 READS: tuple[str, ...] = (
-    "identify", "as_found", "leak_search", "recover", "repair", "pressure_hold", "evacuate", "weigh_in", "verify",
+    "identify", "as_found", "plan_change", "leak_search", "recover", "repair", "change_over", "pressure_hold", "evacuate", "weigh_in",
+    "verify",
 )  # fmt: skip
 UNPROVEN = frozenset({"handed_over", "left_safe"})
 
@@ -34,7 +35,9 @@ def judge(context: StepContext) -> Judged:
                 "Fix the label: the next technician needs the whole charge on the unit.",
                 "common practice, no source",
             )
-    if context.job.circuit.id and differences(context.job) and sheet.outcome:
+    inside = _inside_kg(verified, weighed)
+    changed = changes_to(context.job) is not None and inside is not None
+    if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
         notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
     reasons = tuple(notes.reasons)
     word = worst(reasons)
@@ -51,7 +54,7 @@ def judge(context: StepContext) -> Judged:
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
         figures=_figures(context, verified, weighed),
         missing=tuple(notes.missing),
-        picture=Picture(notes=differences(context.job)),
+        picture=Picture(notes=differences(context.job, inside)),
         cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
     )
     return Judged(result)
@@ -91,8 +94,12 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
             )
 
 
+def _inside_kg(verified: Verified, weighed: Weighed) -> float | None:
+    return verified.inside_kg if verified.inside_kg is not None else weighed.inside_kg
+
+
 def _figures(context: StepContext, verified: Verified, weighed: Weighed) -> tuple[Figure, ...]:
-    inside = verified.inside_kg if verified.inside_kg is not None else weighed.inside_kg
+    inside = _inside_kg(verified, weighed)
     if inside is None:
         return ()
     amount = Amount(inside, "mass", weighed.uncertainty_kg)

@@ -4,7 +4,7 @@ A step is one module with `ID`, `LABEL`, `READS` (ids of earlier steps whose ent
 `judge(context) -> Judged`. It never reads the clock, stored findings or another record.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from functools import cached_property
@@ -14,7 +14,7 @@ from yoshi_core.model import Job, PartAdded, Plate, Run, StepRecord
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Facts
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Missing, Problem, Question, Reason, StepResult, Word
+from yoshi_core.verdict import Message, Missing, Problem, Question, Reason, StepResult, Verdict, Word, worst
 
 
 @dataclass(frozen=True)
@@ -52,12 +52,14 @@ class StepContext:
 class Judged:
     """A step's result, and what later steps may build on (never serialized).
 
-    `parts` are parts it added to the circuit: the plate of later steps has them too.
+    `parts` are parts it added to the circuit: the plate of later steps has them too. `becomes` makes of a plate what
+    it is after a change of refrigerant.
     """
 
     result: StepResult
     carry: Any = None
     parts: Mapping[str, PartAdded] = field(default_factory=dict)
+    becomes: Callable[[Plate], Plate] | None = None
 
 
 @dataclass
@@ -121,3 +123,18 @@ def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Ma
 def headline(text: str, **amounts: Amount) -> Message:
     """A message from named amounts."""
     return Message(text, amounts)
+
+
+def plain_verdict(notes: Notes, holds: Message) -> Verdict:
+    """The gravest of what was found: a Stop or Wait first, then what cannot be used, is missing, or is asked about."""
+    reasons = tuple(notes.reasons)
+    word = worst(reasons)
+    if word in {"Stop", "Wait"}:
+        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
+    if notes.problems:
+        return Verdict("Open", notes.problems[0].message, reasons)
+    if notes.missing:
+        return Verdict("Open", Message(f"Still needed: {', '.join(m.label for m in notes.missing[:3])}."), reasons)
+    if notes.questions:
+        return Verdict("Wait", notes.questions[0].message, reasons)
+    return Verdict("Holds", holds, reasons)

@@ -26,7 +26,7 @@ from yoshi_core.volumes import Volume
 
 ID = "evacuate"
 LABEL = "Evacuate"
-READS: tuple[str, ...] = ("identify", "recover", "repair", "pressure_hold")
+READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold")
 
 
 @dataclass(frozen=True)

@@ -25,7 +25,7 @@ from yoshi_core.volumes import Volume
 ID = "pressure_hold"
 LABEL = "Pressure hold"
 MOST_PROBED = 0.8
-READS: tuple[str, ...] = ("identify", "leak_search", "recover", "repair")
+READS: tuple[str, ...] = ("identify", "plan_change", "leak_search", "recover", "repair", "change_over")
 
 
 @dataclass(frozen=True)

@@ -51,7 +51,10 @@ def judge(context: StepContext) -> Judged:
     share: Share | None = None
     recovered: float | None = None
     unsure = sqrt(2.0) * context.profile.value("scale.limit") * LIMIT_TO_STANDARD
-    if sheet.way == "pump_down":
+    if sheet.way == "pump_down" and context.job.kind == "retrofit":
+        text = "Pumped down it is still in the system: another refrigerant goes in only after all of this is out. Recover into a cylinder."
+        notes.say("retrofit.pump_down", "Stop", text, TRADE)
+    elif sheet.way == "pump_down":
         judge_pump_down(sheet, notes, context)
     elif sheet.way == "cylinder":
         taken = read_cylinders(sheet, notes, context)

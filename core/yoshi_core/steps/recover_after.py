@@ -162,6 +162,10 @@ def judge_use(
     """Back in, for reclaim, or part of it to another circuit: by the school, with its reason."""
     if not notes.need(context.path("use"), "what becomes of it", sheet.use):
         return
+    if context.job.kind == "retrofit" and sheet.use == "reuse":
+        text = "This system gets another refrigerant: what came out never goes back in. For reclaim, or to a circuit that runs on it."
+        notes.say("retrofit.use", "Stop", text, TRADE)
+        return
     against = _against_reuse(sheet, share, context)
     school = context.profile.school("recovered.use")
     if sheet.use in {"reuse", "other_circuit"}:
@@ -218,7 +222,7 @@ def _transfer(sheet: RecoverSheet, recovered: float | None, full: float | None, 
         return
     if recovered is None or full is None:
         return
-    surplus = recovered - full
+    surplus = recovered if context.job.kind == "retrofit" else recovered - full
     amounts = {"value": Amount(mass.value, "mass"), "limit": Amount(max(surplus, 0.0), "mass", unsure)}
     if mass.value > surplus + 2.0 * unsure:
         notes.say(

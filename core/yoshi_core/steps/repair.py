@@ -172,6 +172,8 @@ def _fittings(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     notes.need(context.path("cores"), "new valve cores", sheet.cores)
     if sheet.cores is False:
         notes.say("repair.cores", "Wait", "Old cores leak slowly and unseen: new ones while it is empty.", TRADE)
+    if context.job.kind == "retrofit":
+        return
     if context.plate.metering == "orifice" and notes.need(context.path("orifice"), "the orifice fitted", sheet.orifice):
         _orifice(sheet.orifice or "", notes, context)
     if context.plate.metering == "txv" and notes.need(context.path("bulb"), "the valve's bulb", sheet.bulb) and sheet.bulb == "loose":

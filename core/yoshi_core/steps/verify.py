@@ -6,7 +6,9 @@ from yoshi_core import targets
 from yoshi_core.model import VerifySheet
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.plan_change import Change
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verify_changed import before_after, before_notes, changed_target, to_the_glass
 from yoshi_core.steps.verify_circuits import decide
 from yoshi_core.steps.verify_conditions import BLOCKING, cautions, conditions
 from yoshi_core.steps.verify_hand_over import diagnose, hand_over
@@ -22,7 +24,7 @@ from yoshi_core.verdict import Message, Picture, StepResult, Verdict, worst
 
 ID = "verify"
 LABEL = "Verify"
-READS: tuple[str, ...] = ("identify", "weigh_in")
+READS: tuple[str, ...] = ("identify", "plan_change", "change_over", "weigh_in")
 
 
 @dataclass(frozen=True)
@@ -48,7 +50,10 @@ def judge(context: StepContext) -> Judged:
     running = diagnose(sheet, points, notes, context)
     judged: list[Judging] = []
     step = None
-    if method == "weight":
+    change: Change | None = context.carried.get("plan_change")
+    if change is not None and context.plate.kind == "receiver":
+        step = to_the_glass(sheet, points, weighed, notes, context)
+    elif method == "weight":
         _judge_weight(weighed, sheet, notes, context)
     elif points:
         judged = _judged(method, sheet, points, weighed, notes, context)
@@ -85,7 +90,8 @@ def judge(context: StepContext) -> Judged:
             scale=anchors(points, step, context),
             causes=handed.causes,
             next_check=handed.next_check,
-            notes=handed.notes,
+            notes=(*handed.notes, *before_notes(change, points, context)),
+            before_after=before_after(change, points, context),
         ),
     )
     inside = points[-1].inside_kg if points else weighed.inside_kg
@@ -122,7 +128,8 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
                 limit=Amount(profile.value("verify.outdoor_low"), "temperature"),
             )
             return None
-        return targets.subcooling_target(value_of(context.plate.subcooling_target), profile)
+        target = targets.subcooling_target(value_of(context.plate.subcooling_target), profile)
+        return changed_target(target, context.carried.get("plan_change"), profile)
     tolerance = profile.value("verify.superheat_tolerance")
     if sheet.chart_superheat is not None:
         return Target(sheet.chart_superheat.value, tolerance, "the unit's own chart", False)
@@ -186,6 +193,9 @@ def _verdict(notes: Notes, method: Judge) -> Verdict:
         return Verdict("Wait", speaking.message, reasons)
     if notes.questions:
         return Verdict("Wait", notes.questions[0].message, reasons)
+    glass = next((r for r in reasons if r.rule_id == "retrofit.glass"), None)
+    if glass is not None:
+        return Verdict("Holds", glass.message, reasons)
     if method == "weight":
         return Verdict("Holds", Message("Proven by weight."), reasons)
     if at_the_edge(notes):

@@ -37,7 +37,9 @@ def judge_point(
     side = point.state.high if method == "subcooling" else point.state.low
     assert side is not None
     rule = f"verify.{method}_tolerance"
-    edge = not inside_band and _at_the_edge(last, side.uncertainty_k, weighed, context)
+    change = context.carried.get("plan_change")
+    close = abs(last.off_k) <= _close_k(last, change is not None, context)
+    edge = not inside_band and change is None and _at_the_edge(last, side.uncertainty_k, weighed, context)
     word = "inside" if inside_band else "outside"
     notes.say(
         rule,
@@ -52,9 +54,31 @@ def judge_point(
         return None
     if any(reason.rule_id in BLOCKING and reason.word == "Wait" for reason in notes.reasons):
         return None
-    if _other_cause(running, inside_band or edge, notes, context) or inside_band or edge:
+    if _other_cause(running, inside_band or edge, notes, context) or close or edge:
         return None
+    if inside_band:
+        return _closer(method, judged, weighed, notes, context)
     return next_step(method, judged, weighed, notes, context)
+
+
+def _close_k(last: Judging, changed: bool, context: StepContext) -> float:
+    """How near its target a reading ends trimming: inside its band; of another refrigerant, whose charge is only expected, nearer."""
+    return last.target.tolerance_k * (context.profile.value("retrofit.close") if changed else 1.0) + 1e-9
+
+
+def _closer(method: Judge, judged: list[Judging], weighed: Weighed, notes: Notes, context: StepContext) -> TrimStep | None:
+    """A further step inside the band, where there is one worth weighing; none is no fault."""
+    apart = Notes()
+    step = next_step(method, judged, weighed, apart, context)
+    least = context.profile.value("scale.limit")
+    if step is not None and (step.reason == "trim.cap" or (step.limited and abs(step.mass_kg) < least)):
+        part = "another orifice" if method == "superheat" else "the valve and both coils' air"
+        text = f"{{value}} are in, the most that trimming may add to the plan, and {method} is inside its band, not on its target: look at {part}, not at the charge."
+        notes.say("retrofit.cap", "Open", text, TRADE, value=Amount(judged[-1].charge_kg, "mass"))
+    if step is None or step.stop or abs(step.mass_kg) < least:
+        return None
+    notes.reasons.extend(apart.reasons)
+    return step
 
 
 def at_the_edge(notes: Notes) -> bool:

@@ -48,7 +48,7 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     reading = points[-1].reading if points else None
     if reading is None:
         return
-    coils = _coils(reading, context)
+    coils = coils_of(reading, context)
     if kind in AIR_KINDS and (sheet.mode == "heating" or kind in SPEEDS):
         _air(sheet.mode or "cooling", reading, "", notes, context)
     if kind in BOXES:
@@ -65,7 +65,7 @@ def _read(reading: VerifyReading) -> bool:
 
 def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: StepContext) -> None:
     """Coils of an air-to-air unit against their bands, in the mode it runs; heating makes the vapour port the high side."""
-    value, coils = context.profile.value, _coils(reading, context)
+    value, coils = context.profile.value, coils_of(reading, context)
     outdoor, returned = value_of(reading.outdoor), value_of(reading.return_air)
     rule = "verify.other_mode" if lead else "verify.air"
     out: Word = "Open" if context.plate.kind in SPEEDS else "Wait"
@@ -88,7 +88,8 @@ def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: St
         notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts)
 
 
-def _coils(reading: VerifyReading, context: StepContext) -> Coils:
+def coils_of(reading: VerifyReading, context: StepContext) -> Coils:
+    """Means of both coils by the pressures of a reading."""
     return Coils(
         _mean(value_of(reading.suction_pressure), EVAPORATOR_DEW_SHARE, context), _mean(value_of(reading.liquid_pressure), 0.5, context)
     )

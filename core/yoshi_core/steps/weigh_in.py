@@ -14,7 +14,16 @@ from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
-from yoshi_core.steps.weigh_in_sources import earlier_runs_kg, judge_label, judge_sources, plan_of, sources_of, weighed_of
+from yoshi_core.steps.weigh_in_sources import (
+    earlier_runs_kg,
+    goal_of,
+    judge_contents,
+    judge_label,
+    judge_sources,
+    plan_of,
+    sources_of,
+    weighed_of,
+)
 from yoshi_core.steps.weigh_in_stages import critical, stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
@@ -22,7 +31,7 @@ from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepRes
 
 ID = "weigh_in"
 LABEL = "Weigh in"
-READS: tuple[str, ...] = ("identify", "recover", "repair", "pressure_hold", "evacuate")
+READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold", "evacuate")
 TRANSFER_IN = "transfer_in"
 
 
@@ -45,30 +54,33 @@ def judge(context: StepContext) -> Judged:
     if run:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
     build_up = identified.careful
+    goal = goal_of(build_up, context)
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     inside = _inside_at_start(sheet, identified, notes, context)
     sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
-    plan = plan_of(build_up, inside, sources, notes, context)
+    plan = plan_of(goal, inside, sources, notes, context)
     earlier_kg = earlier_runs_kg(context)
     weighed_kg = weighed_of(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
     _scale_fine_enough(sheet, identified, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
-    if build_up and plan:
+    if goal and plan:
         judge_sources(plan, sources, sheet, notes)
         judge_label(sheet, notes)
+        judge_contents(sheet, identified.plate.refrigerant, notes, context)
         if weighed_kg is not None:
-            _judge_weighed(weighed_kg + earlier_kg, plan, build_up, sheet, notes, context)
+            _judge_weighed(weighed_kg + earlier_kg, plan, goal, sheet, notes, context)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
     total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
+    what = "total charge" if goal is build_up else "of the expected charge, to begin with"
     scale_marks = marks(plan, stages.stall)
     result = StepResult(
         step=ID,
         state="open",
         verdict=_verdict(build_up, plan, weighed_kg, total_inside, scale_marks, notes),
         summary=_summary(plan, total_inside, scale_marks),
-        figures=figures(build_up, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant),
+        figures=figures(goal, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant, what),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),

@@ -88,12 +88,13 @@ def figures(
     total_inside: float | None,
     profile: Profile,
     refrigerant: str | None,
+    what: str = "total charge",
 ) -> tuple[Figure, ...]:
     if build_up is None or inside is None or plan is None:
         return ()
     rule, school = "charge.set_by", profile.school("charge.set_by")
     weigh_terms = (
-        Term("", Amount(build_up.total_kg, "mass"), "total charge"),
+        Term("", Amount(build_up.total_kg, "mass"), what),
         Term("−", Amount(inside, "mass"), "already inside"),
         Term("=", Amount(plan.weigh_kg, "mass"), "to weigh in"),
     )

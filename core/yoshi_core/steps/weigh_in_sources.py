@@ -1,15 +1,17 @@
 """The cylinders and cans of a weigh-in: what each can give, in which order, what is asked of each."""
 
+from dataclasses import replace
 from math import fsum
 from typing import cast
 
-from yoshi_core import weigh_in
+from yoshi_core import refrigerants, weigh_in
 from yoshi_core.charge import ChargeBuildUp
 from yoshi_core.errors import CoreError
 from yoshi_core.model import Draw, Run, WeighInSheet
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.plan_change import Change
 from yoshi_core.steps.weigh_in_report import draw_kg, stays_in
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
@@ -76,6 +78,27 @@ def _given(draw: Draw) -> float | None:
         return draw_kg(draw)
     except CoreError:
         return None
+
+
+def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuildUp | None:
+    """What is weighed in before it first runs: the total, and of another refrigerant the share a retrofit starts with."""
+    change: Change | None = context.carried.get("plan_change")
+    if build_up is None or change is None or change.by_weight:
+        return build_up
+    return replace(build_up, total_kg=context.profile.value("retrofit.start_share") * build_up.total_kg)
+
+
+def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> None:
+    """Nothing is topped up with another refrigerant, and nothing that came out of a changed system goes back into it."""
+    change: Change | None = context.carried.get("plan_change")
+    for key, draw in sheet.draws.items():
+        name = draw.cylinder or key
+        if draw.holds and refrigerant and refrigerants.normalize(draw.holds) != refrigerants.normalize(refrigerant):
+            text = f"{name} holds {draw.holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
+            notes.say("weigh_in.other", "Stop", text, TRADE)
+        if change is not None and draw.contents == "recovered":
+            text = f"What was recovered here is {change.old}. {change.new} goes in, from a cylinder of its own."
+            notes.say("weigh_in.other", "Stop", text, TRADE)
 
 
 def plan_of(

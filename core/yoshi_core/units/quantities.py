@@ -13,6 +13,7 @@ FOOT_M = 0.3048
 MICRON_PA = 0.133322
 PSI_PA = LB_KG * 9.80665 / INCH_M**2
 INHG_PA = 3386.389
+BTU_H_W = 1055.05585262 / 3600.0
 FAHRENHEIT_K = 5.0 / 9.0
 YEAR_S = 365.25 * 86_400.0
 ZERO_CELSIUS_K = 273.15
@@ -143,6 +144,18 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),
+        Quantity(
+            "power",
+            "W",
+            "BTU/h",
+            "kW",
+            (
+                Unit("BTU/h", BTU_H_W, 0, 0.0, ("btuh", "btu")),
+                Unit("kW", 1000.0, 2),
+                Unit("W", 1.0, 0),
+                Unit("ton", 12000.0 * BTU_H_W, 2, 0.0, ("tons",)),
+            ),
+        ),
         Quantity("current", "A", "A", "A", (Unit("A", 1.0, 1, 0.0, ("amp", "amps", "ampere")),)),
         Quantity(
             "floor_area",

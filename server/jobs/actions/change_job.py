@@ -24,7 +24,7 @@ from systems.queries import circuits_of
 from yoshi_core import closing, documents, fingerprint, schema, visits
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import evaluate
-from yoshi_core.model import Fact
+from yoshi_core.model import Fact, Plate
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.patches import Change, Saved, save
 
@@ -170,8 +170,9 @@ def _outcome(saved: Saved) -> dict[str, Any]:
 def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> None:
     """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
     fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
+    inside = evaluate(job, profile_for(row, job), timezone.now()).standing.inside
     fresh.fingerprint = _lessons(job, row)
-    lesson = closing.circuit_lesson(job)
+    lesson = closing.circuit_lesson(job, None if inside is None else inside.value)
     if lesson is not None:
         fresh.revision += 1
         fresh.plate = schema.dump(lesson)
@@ -181,9 +182,15 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
             plate=fresh.plate,
             at=timezone.now(),
             by=person.shown_name,
-            reason=f"job {job.id} closed",
+            reason=f"job {job.id} closed{_changed(circuit, lesson)}",
         )
     fresh.save()
+
+
+def _changed(circuit: Circuit, lesson: Plate) -> str:
+    """Words for a revision that put another refrigerant in."""
+    was, now = circuit.plate.get("refrigerant"), lesson.refrigerant
+    return f": changed from {was} to {now}" if was and now and was != now else ""
 
 
 def _lessons(job: CoreJob, row: Job) -> dict[str, Any]:

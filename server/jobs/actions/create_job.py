@@ -2,7 +2,7 @@
 
 import dataclasses
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 
 from django.utils import timezone
 
@@ -15,22 +15,31 @@ from jobs.models import Job, WorkOrder, new_code
 from jobs.store import answer_of, write
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core import documents, schema
+from yoshi_core import documents, retrofit_case, schema
+from yoshi_core.changed_sheets import PlanChangeSheet
 from yoshi_core.errors import InvalidInput
 from yoshi_core.model import Circuit as CoreCircuit
-from yoshi_core.model import Fact, Plate, ProfileEvent
+from yoshi_core.model import Fact, JobKind, Plate, ProfileEvent
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.new_job import new_job
 from yoshi_core.units.display import show
 
+Chosen = tuple[str, dict[str, str]]
 
-def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None) -> dict[str, Any]:
-    """Create a job with its first visit; the circuit's plate is copied with its revision."""
+
+def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None, chosen: Chosen | None = None) -> dict[str, Any]:
+    """Create a job with its first visit; the circuit's plate is copied with its revision.
+
+    `chosen` is the refrigerant a retrofit changes to, with the conditions it was compared at, as typed.
+    """
     shop = shop_of(person)
-    content = {"create": kind, "title": title, "circuit": circuit_id}
+    content = {"create": kind, "title": title, "circuit": circuit_id, **({"change": list(chosen)} if chosen else {})}
+    if kind == "retrofit" and circuit_id is None:
+        raise InvalidInput("A change of refrigerant needs the circuit it is made in.", path="/circuit_id")
+    change = retrofit_case.planned(*chosen) if chosen and kind == "retrofit" else None
 
     def act(_: Shop) -> dict[str, Any]:
-        return answer_of(_create(person, shop, kind, title, _circuit(shop, circuit_id), None, content))
+        return answer_of(_create(person, shop, kind, title, _circuit(shop, circuit_id), None, content, change))
 
     return once(shop, key, content, lambda: lock_shop(shop), act)
 
@@ -52,8 +61,17 @@ def create_work_order(person: Person, key: str, kind: str, system_id: int) -> di
     return once(shop, key, content, lambda: lock_shop(shop), act)
 
 
-def _create(person: Person, shop: Shop, kind: str, title: str, circuit: Circuit | None, order: WorkOrder | None, payload: Any) -> Job:
-    kinds: dict[str, Literal["service", "charge", "quick"]] = {"quick": "quick", "service": "service"}
+def _create(
+    person: Person,
+    shop: Shop,
+    kind: str,
+    title: str,
+    circuit: Circuit | None,
+    order: WorkOrder | None,
+    payload: Any,
+    change: PlanChangeSheet | None = None,
+) -> Job:
+    kinds: dict[str, JobKind] = {"quick": "quick", "service": "service", "retrofit": "retrofit"}
     job = new_job(
         new_code(),
         kinds.get(kind, "charge"),
@@ -62,6 +80,7 @@ def _create(person: Person, shop: Shop, kind: str, title: str, circuit: Circuit 
         profile_of(shop),
         person.shown_name,
         timezone.now(),
+        change,
     )
     if circuit is not None:
         job = dataclasses.replace(job, facts=facts_of_circuit(circuit))
