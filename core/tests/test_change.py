@@ -11,6 +11,7 @@ from yoshi_core.errors import OutOfRange
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.model import Circuit, Job
 from yoshi_core.oil_change import Turn
+from yoshi_core.ph_points import points_of
 from yoshi_core.profile import Profile
 from yoshi_core.record import label_data, record_data
 from yoshi_core.steps.change_over import bore_m
@@ -410,3 +411,31 @@ class TestWhatItLeaves:
         assert record["refrigerant"] == "R-407C"
         assert record["change"]["old"] == "R-22"
         assert any(line["label"] == "expected in the end" and line["value"].startswith("8 lb 4.7 oz") for line in record["change"]["lines"])
+
+
+class TestJobPoints:
+    def job(self) -> Job:
+        sheets = {"identify": OLD, **SHEETS, "as_found": FOUND, "weigh_in": WEIGHED, "verify": {**RUNNING, "readings": {"r1": READ}}}
+        return documents.load_job({"id": "p", "kind": "retrofit", "steps": {k: {"runs": [{"sheet": v}]} for k, v in sheets.items()}})
+
+    def test_each_reading_stands_with_the_refrigerant_it_was_taken_with(self) -> None:
+        subject = self.job()
+        assert [row.label for row in points_of(subject, "R-22")] == ["as found"]
+        assert [row.label for row in points_of(subject, "R-407C")] == ["reading 1"]
+        assert points_of(subject, "R-410A") == ()
+
+    def test_points_are_a_way_round(self) -> None:
+        row = points_of(self.job(), "R-407C")[0]
+        assert row.suction is not None
+        assert row.discharge is not None
+        assert row.liquid is not None
+        assert row.inlet is not None
+        assert row.inlet.enthalpy_j_kg == row.liquid.enthalpy_j_kg < row.suction.enthalpy_j_kg < row.discharge.enthalpy_j_kg
+        assert row.inlet.pressure_pa == row.suction.pressure_pa
+        assert row.vapour_share == pytest.approx(0.25, abs=0.1)
+
+    def test_what_the_tables_do_not_reach_is_left_out(self) -> None:
+        cold = {**FOUND, "suction_line": "-20 °F"}
+        sheets = {"identify": OLD, "as_found": cold}
+        subject = documents.load_job({"id": "p", "steps": {k: {"runs": [{"sheet": v}]} for k, v in sheets.items()}})
+        assert points_of(subject, "R-22") == ()

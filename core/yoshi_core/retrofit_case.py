@@ -10,6 +10,7 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.model import Plate
 from yoshi_core.retrofit import Present
 from yoshi_core.sheets import Entry, value_of
+from yoshi_core.targets import judged_by
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import Parsed, parse
 
@@ -58,6 +59,11 @@ def present_of(plate: Plate, full_kg: float | None, given: Mapping[str, float]) 
         value_of(plate.room_volume),
         plate.mounting,
     )
+
+
+def by_weight(plate: Plate) -> bool:
+    """Whether another refrigerant is weighed in whole and not trimmed: where weight is the only proof, and there is no glass to fill to."""
+    return judged_by(plate.kind or "split", plate.metering or "txv", "cooling") == "weight" and plate.kind != "receiver"
 
 
 def read(asked: Mapping[str, str]) -> dict[str, Parsed]:

@@ -11,7 +11,7 @@ from yoshi_core.model import Plate
 from yoshi_core.pressure_enthalpy import PhPoint
 from yoshi_core.profile import Profile
 from yoshi_core.retrofit import Candidate, Present
-from yoshi_core.retrofit_case import ASKED, present_of, read, usual
+from yoshi_core.retrofit_case import ASKED, by_weight, present_of, read, usual
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Message
 
@@ -56,7 +56,7 @@ class RetrofitRow:
 
 @dataclass(frozen=True)
 class RetrofitTable:
-    """The whole comparison; `lacks` names what the plate does not say and would sharpen it, `cycle` is what runs in it now."""
+    """The whole comparison; `lacks` names what the plate does not say and would sharpen it, `cycle` is what runs in it now; `by_weight`: all of it is weighed in."""
 
     refrigerant: str
     full: Amount | None
@@ -64,6 +64,7 @@ class RetrofitTable:
     lacks: tuple[str, ...]
     rows: tuple[RetrofitRow, ...]
     cycle: tuple[PhPoint, ...]
+    by_weight: bool = False
 
 
 def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitTable:
@@ -99,7 +100,7 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
         for key, (quantity, _, label) in ASKED.items()
     )
     full_amount = None if full is None else Amount(full, "mass")
-    return RetrofitTable(name, full_amount, assumptions, lacks, rows, pressure_enthalpy.corners(name, base))
+    return RetrofitTable(name, full_amount, assumptions, lacks, rows, pressure_enthalpy.corners(name, base), by_weight(plate))
 
 
 def _row(row: Candidate, base: Cycle, duty: float | None, present: Present) -> RetrofitRow:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal
 
+from yoshi_core.pressure_enthalpy import PhPoint
 from yoshi_core.units.display import Amount, System, show_amount
 
 Word = Literal["Holds", "Wait", "Stop", "Open"]
@@ -276,6 +277,14 @@ class Compared:
 
 
 @dataclass(frozen=True)
+class CycleWay:
+    """A refrigerant's way round a simple cycle, for a pressure–enthalpy picture: suction, discharge, liquid, evaporator's inlet."""
+
+    refrigerant: str
+    points: tuple[PhPoint, ...]
+
+
+@dataclass(frozen=True)
 class BeforeAfter:
     """A figure before a change and after it; None where it was not read. A condition says under what the others were read."""
 
@@ -404,6 +413,7 @@ class Picture:
     charts: tuple[Chart, ...] = ()
     plan: tuple[PlanRow, ...] = ()
     before_after: tuple[BeforeAfter, ...] = ()
+    cycles: tuple[CycleWay, ...] = ()
 
 
 @dataclass(frozen=True)

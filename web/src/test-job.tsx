@@ -27,6 +27,8 @@ export const emptyPicture: StepResult["picture"] = {
   plan: [],
   scale: null,
   tape: null,
+  before_after: [],
+  cycles: [],
 };
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {

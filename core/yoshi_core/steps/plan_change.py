@@ -2,19 +2,18 @@
 
 from dataclasses import dataclass
 
-from yoshi_core import refrigerants, retrofit, saturation
+from yoshi_core import cycle, pressure_enthalpy, refrigerants, retrofit, saturation
 from yoshi_core.changed_sheets import PlanChangeSheet
 from yoshi_core.cycle import CONDENSER_DEW_SHARE, mean_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.profile import TRADE
 from yoshi_core.retrofit import Candidate, Charge, Present
-from yoshi_core.retrofit_case import present_of, usual
+from yoshi_core.retrofit_case import by_weight, present_of, usual
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline, plain_verdict
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.targets import judged_by
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Term, Why
+from yoshi_core.verdict import Caution, CycleWay, Figure, Message, Picture, StepResult, Term, Why
 
 ID = "plan_change"
 LABEL = "Plan the change"
@@ -67,7 +66,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=_cautions(change),
-        picture=Picture(notes=() if change is None else change.candidate.changes),
+        picture=Picture() if change is None else Picture(notes=change.candidate.changes, cycles=_cycles(change)),
     )
     return Judged(result, change)
 
@@ -97,9 +96,9 @@ def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Chang
     except CoreError as error:
         notes.refuse(context.path("evaporating"), error.code, f"At these conditions {old} itself cannot be reckoned: {error.message}")
         return None
-    method = judged_by(context.plate.kind or "split", context.plate.metering or "txv", "cooling")
-    weight = method == "weight" and context.plate.kind != "receiver"
-    return Change(present.refrigerant, new, present, candidate, candidate.charge, weight, _glide_more_k(present, candidate))
+    return Change(
+        present.refrigerant, new, present, candidate, candidate.charge, by_weight(context.plate), _glide_more_k(present, candidate)
+    )
 
 
 def _glide_more_k(present: Present, candidate: Candidate) -> float:
@@ -123,6 +122,12 @@ def _judge(change: Change, notes: Notes, context: StepContext) -> None:
         word = "more" if ratio >= 1.0 else "less"
         text = f"It carries {{value}} {word} in the same compressor, by a simple cycle."
         notes.say("retrofit.capacity", "Holds", text, TRADE, value=Amount(abs(ratio - 1.0), "fraction"))
+
+
+def _cycles(change: Change) -> tuple[CycleWay, ...]:
+    """What runs in it now, and what would."""
+    ran = ((change.old, cycle.run(change.old, change.present.conditions)), (change.new, change.candidate.cycle))
+    return tuple(CycleWay(name, pressure_enthalpy.corners(name, one)) for name, one in ran if one is not None)
 
 
 def _source(rule_id: str, context: StepContext) -> str:

@@ -37,4 +37,10 @@ export function stepsOf(kind: string): { id: StepName; label: string }[] {
   return (forms.steps as Record<string, { id: StepName; label: string }[]>)[kind] ?? [];
 }
 
+/** A step's name on screen, whatever kind of job it stands in. */
+export function stepLabel(id: string): string {
+  const all = Object.values(forms.steps as Record<string, { id: StepName; label: string }[]>).flat();
+  return all.find((step) => step.id === id)?.label ?? "";
+}
+
 export type { StepName };

@@ -120,6 +120,14 @@ export const refrigerantsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+export const chartQuery = (name: string, job = "") =>
+  queryOptions({
+    queryKey: ["chart", name, job],
+    queryFn: () => take(client.GET("/api/refrigerants/{name}/chart", { params: { path: { name }, query: { job } } })),
+    staleTime: job ? 0 : Number.POSITIVE_INFINITY,
+    enabled: name !== "",
+  });
+
 export type SaturationAsk = { pressure: string; temperature: string; altitude: string; gauge: string; units: string };
 
 export const saturationQuery = (name: string, ask: SaturationAsk) =>

@@ -584,6 +584,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/refrigerants/{name}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Chart
+         * @description The pressure–enthalpy picture of a refrigerant, with a job's readings on it where one is named.
+         */
+        get: operations["api_routes_refrigerants_get_chart"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/refrigerants/{name}/saturation": {
         parameters: {
             query?: never;
@@ -1284,6 +1304,18 @@ export interface components {
              */
             updated_at: string;
         };
+        /**
+         * NewChange
+         * @description What a comparison chose: the refrigerant, and the conditions as they were typed, by their id.
+         */
+        NewChange: {
+            /** Refrigerant */
+            refrigerant: string;
+            /** Conditions */
+            conditions?: {
+                [key: string]: string;
+            };
+        };
         /** NewJob */
         NewJob: {
             /**
@@ -1295,7 +1327,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "service" | "charge" | "quick";
+            kind: "service" | "charge" | "quick" | "retrofit";
             /**
              * Title
              * @default
@@ -1303,6 +1335,7 @@ export interface components {
             title: string;
             /** Circuit Id */
             circuit_id?: number | null;
+            change?: components["schemas"]["NewChange"] | null;
         };
         /** NewWorkOrder */
         NewWorkOrder: {
@@ -1529,6 +1562,12 @@ export interface components {
             first_k: number;
             /** Last K */
             last_k: number;
+        };
+        /** PhState */
+        PhState: {
+            chart: components["schemas"]["PhChart"];
+            /** Points */
+            points: components["schemas"]["JobPoints"][];
         };
         /** SaturationRow */
         SaturationRow: {
@@ -1814,6 +1853,8 @@ export interface components {
             job: string;
             /** Cylinder */
             cylinder: string;
+            /** Refrigerant */
+            refrigerant: string;
         };
         /** CircuitState */
         CircuitState: {
@@ -2173,7 +2214,7 @@ export interface components {
         Job: {
             id: string;
             /** @enum {string} */
-            kind?: "service" | "charge" | "quick";
+            kind?: "service" | "charge" | "quick" | "retrofit";
             title?: string;
             circuit?: components["schemas"]["Circuit"];
             visits?: components["schemas"]["Visit"][];
@@ -2196,6 +2237,19 @@ export interface components {
                 as_found?: {
                     runs?: {
                         sheet: components["schemas"]["AsFoundSheet"];
+                        visit?: string;
+                        started_at?: string | null;
+                        ended_at?: string | null;
+                        answers?: {
+                            [key: string]: string;
+                        };
+                    }[];
+                    events?: components["schemas"]["StepEvent"][];
+                };
+                /** @description All runs and events of one step, oldest first. */
+                plan_change?: {
+                    runs?: {
+                        sheet: components["schemas"]["PlanChangeSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -2235,6 +2289,19 @@ export interface components {
                 repair?: {
                     runs?: {
                         sheet: components["schemas"]["RepairSheet"];
+                        visit?: string;
+                        started_at?: string | null;
+                        ended_at?: string | null;
+                        answers?: {
+                            [key: string]: string;
+                        };
+                    }[];
+                    events?: components["schemas"]["StepEvent"][];
+                };
+                /** @description All runs and events of one step, oldest first. */
+                change_over?: {
+                    runs?: {
+                        sheet: components["schemas"]["ChangeOverSheet"];
                         visit?: string;
                         started_at?: string | null;
                         ended_at?: string | null;
@@ -2586,6 +2653,27 @@ export interface components {
             /** what was seen */
             note?: string | null;
         };
+        /** @description Which refrigerant goes in, who agrees, and the conditions it is compared at; what is empty is usual for the kind. */
+        PlanChangeSheet: {
+            /** changes to */
+            refrigerant?: string | null;
+            /** the maker, or who answers for the unit, agrees */
+            approved?: boolean | null;
+            /** evaporating, mean */
+            evaporating?: components["schemas"]["Entry"] | null;
+            /** condensing, mean */
+            condensing?: components["schemas"]["Entry"] | null;
+            /** superheat at the compressor */
+            superheat?: components["schemas"]["Entry"] | null;
+            /** subcooling */
+            subcooling?: components["schemas"]["Entry"] | null;
+            /** compressor's efficiency */
+            efficiency?: components["schemas"]["Entry"] | null;
+            /** air on the worst day */
+            outdoor?: components["schemas"]["Entry"] | null;
+            /** duty it has to do */
+            duty?: components["schemas"]["Entry"] | null;
+        };
         /** @description The map of places with what was tried where, and the loss it has to explain. */
         LeakSearchSheet: {
             /** in the system now */
@@ -2813,6 +2901,51 @@ export interface components {
             /** tested before it closes */
             tested?: boolean | null;
         };
+        /** @description What a change of refrigerant changes in the system: oil, seals, metering, controls, and the tag until it is charged. */
+        ChangeOverSheet: {
+            /** oil in the whole system */
+            oil_system?: components["schemas"]["Entry"] | null;
+            /** oil that goes in */
+            oil_grade?: string | null;
+            /** oil changes */
+            oil_changes?: {
+                [key: string]: components["schemas"]["OilChange"];
+            };
+            /** new seals at valves, flanges and glass */
+            seals?: boolean | null;
+            /** metering device */
+            valve?: ("set" | "orifice" | "replaced" | "kept") | null;
+            /** orifice fitted */
+            orifice?: string | null;
+            /** nothing on it works by pressure */
+            no_controls?: boolean | null;
+            /** controls */
+            controls?: {
+                [key: string]: components["schemas"]["Control"];
+            };
+            /** old plate struck out, a tag hangs on it */
+            tagged?: boolean | null;
+        };
+        /** @description One change of the oil: what was drained and filled, and what a refractometer then said is left of the old. */
+        OilChange: {
+            /** drained */
+            drained?: components["schemas"]["Entry"] | null;
+            /** filled */
+            filled?: components["schemas"]["Entry"] | null;
+            /** had run and mixed before it */
+            mixed?: boolean | null;
+            /** old oil left, refractometer */
+            refractometer?: components["schemas"]["Entry"] | null;
+        };
+        /** @description A pressure control: what it stood at for the old refrigerant, and what it is set to now. */
+        Control: {
+            /** control */
+            kind?: ("low_cut_out" | "low_cut_in" | "evaporator" | "high_cut_out" | "high_cut_in" | "fan_on" | "fan_off" | "head") | null;
+            /** stood at */
+            was?: components["schemas"]["Entry"] | null;
+            /** set to */
+            set_to?: components["schemas"]["Entry"] | null;
+        };
         /** @description The plan of a pressure hold and its readings. */
         HoldSheet: {
             /** under */
@@ -2978,6 +3111,8 @@ export interface components {
         Draw: {
             /** cylinder */
             cylinder?: string | null;
+            /** refrigerant in it, by the book */
+            holds?: string | null;
             /** scale reads now, gross */
             gross_start?: components["schemas"]["Entry"] | null;
             /** gross by the book */
@@ -3068,6 +3203,8 @@ export interface components {
             box?: components["schemas"]["Entry"] | null;
             /** vent or supply air */
             supply?: components["schemas"]["Entry"] | null;
+            /** compressor draws */
+            amps?: components["schemas"]["Entry"] | null;
             /** outdoor humidity */
             humidity?: components["schemas"]["Entry"] | null;
             /** chilled water, leaving */
@@ -3220,6 +3357,8 @@ export interface components {
             cylinders: components["schemas"]["CylinderRow"][];
             charts: components["schemas"]["Chart"][];
             plan: components["schemas"]["PlanRow"][];
+            before_after: components["schemas"]["BeforeAfter"][];
+            cycles: components["schemas"]["CycleWay"][];
         };
         /** @description A piece of the charge, for the build-up: `kind` is plate, line or part. */
         Part: {
@@ -3401,6 +3540,24 @@ export interface components {
             duration: components["schemas"]["Amount"] | null;
             at: string | null;
         };
+        /** @description A figure before a change and after it; None where it was not read. A condition says under what the others were read. */
+        BeforeAfter: {
+            label: string;
+            before: components["schemas"]["Amount"] | null;
+            after: components["schemas"]["Amount"] | null;
+            condition: boolean;
+        };
+        /** @description A refrigerant's way round a simple cycle, for a pressure–enthalpy picture: suction, discharge, liquid, evaporator's inlet. */
+        CycleWay: {
+            refrigerant: string;
+            points: components["schemas"]["PhPoint"][];
+        };
+        /** @description A point of the picture: absolute pressure in Pa, enthalpy in J/kg, temperature in K. */
+        PhPoint: {
+            pressure_pa: number;
+            enthalpy_j_kg: number;
+            temperature_k: number;
+        };
         /** @description What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again. */
         Standing: {
             inside: components["schemas"]["Amount"] | null;
@@ -3448,19 +3605,21 @@ export interface components {
             word: "Holds" | "Wait" | "Stop" | "Open";
             message: components["schemas"]["Message"];
         };
-        /** @description The whole comparison; `lacks` names what the plate does not say and would sharpen it. */
+        /** @description The whole comparison; `lacks` names what the plate does not say and would sharpen it, `cycle` is what runs in it now; `by_weight`: all of it is weighed in. */
         RetrofitTable: {
             refrigerant: string;
             full: components["schemas"]["Amount"] | null;
             assumptions: components["schemas"]["Assumption"][];
             lacks: string[];
             rows: components["schemas"]["RetrofitRow"][];
+            cycle: components["schemas"]["PhPoint"][];
+            by_weight: boolean;
         };
-        /** @description A figure the comparison hangs on, open to change: its id, words, value and what was typed. */
+        /** @description A figure the comparison hangs on, open to change: its id, words and value; None where it may be left open. */
         Assumption: {
             id: string;
             label: string;
-            amount: components["schemas"]["Amount"];
+            amount: components["schemas"]["Amount"] | null;
         };
         /** @description A candidate: what stops it, its properties against the present refrigerant or the plate, what it changes, its charge. */
         RetrofitRow: {
@@ -3472,6 +3631,7 @@ export interface components {
             ratio: number | null;
             start: components["schemas"]["Amount"] | null;
             final: components["schemas"]["Amount"] | null;
+            cycle: components["schemas"]["PhPoint"][];
         };
         /** @description One property of a candidate: how it is said, its value, and the mark it is held against, in one SI unit; `bad` where it breaks it. */
         RetrofitProperty: {
@@ -3480,6 +3640,27 @@ export interface components {
             value: number;
             mark: number;
             bad: boolean;
+        };
+        /** @description A refrigerant's dome: the bubble and dew lines from cold to hot, and isotherms. */
+        PhChart: {
+            refrigerant: string;
+            bubble: components["schemas"]["PhPoint"][];
+            dew: components["schemas"]["PhPoint"][];
+            isotherms: components["schemas"]["PhLine"][];
+        };
+        /** @description A line of one temperature, in K, from its liquid to its vapour. */
+        PhLine: {
+            temperature_k: number;
+            points: components["schemas"]["PhPoint"][];
+        };
+        /** @description One reading of a job: its name, and what it gives; None where it was not read or the tables do not reach. */
+        JobPoints: {
+            label: string;
+            suction: components["schemas"]["PhPoint"] | null;
+            liquid: components["schemas"]["PhPoint"] | null;
+            discharge: components["schemas"]["PhPoint"] | null;
+            inlet: components["schemas"]["PhPoint"] | null;
+            vapour_share: number | null;
         };
         /** @description Another school, and what it would change in this job. */
         SchoolChange: {
@@ -6076,6 +6257,84 @@ export interface operations {
             };
         };
     };
+    api_routes_refrigerants_get_chart: {
+        parameters: {
+            query?: {
+                job?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_refrigerants_get_saturation: {
         parameters: {
             query?: {
@@ -7017,6 +7276,7 @@ export interface operations {
                 subcooling?: string;
                 efficiency?: string;
                 outdoor?: string;
+                duty?: string;
             };
             header?: never;
             path: {

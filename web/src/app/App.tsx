@@ -19,6 +19,7 @@ const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPa
 const LogPage = lazy(() => import("../features/log/LogPage.tsx"));
 const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
 const RetrofitPage = lazy(() => import("../features/retrofit/RetrofitPage.tsx"));
+const PrintComparison = lazy(() => import("../features/retrofit/PrintPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
@@ -54,6 +55,7 @@ export function App() {
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />
+                <Route path="/systems/:id/retrofit/print" element={<PrintComparison />} />
                 <Route path="/systems/:id/retrofit" element={<RetrofitPage />} />
                 <Route path="/systems/:id?" element={<SystemsPage />} />
                 <Route path="/instruments" element={<InstrumentsPage />} />

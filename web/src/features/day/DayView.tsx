@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type CSSProperties, Fragment, type ReactNode } from "react";
 import { Link } from "react-router";
-import { stepsOf } from "../../api/fields.ts";
+import { stepLabel } from "../../api/fields.ts";
 import { dayQuery } from "../../api/queries.ts";
 import type { DayJob, DayState, SlotRow, Word } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
@@ -175,7 +175,7 @@ function Chart({ day, hand }: { day: DayState; hand: Hand }) {
           <Link to={`/job/${job.code}`} className="block border-b border-rule py-2 pr-3 hover:bg-tint">
             <b className="block text-[15px] leading-[19px]">{job.title}</b>
             <span className="text-soft">
-              {[stepLabel(job), day.people > 1 && job.technician].filter(Boolean).join(" · ")}
+              {[stepLabel(job.step), day.people > 1 && job.technician].filter(Boolean).join(" · ")}
             </span>
           </Link>
           <Now job={job} next={next} />
@@ -308,7 +308,6 @@ function Waiting({ from, until, what, x, room }: WaitingProps) {
 }
 
 const FILLS = "fills a wait";
-const stepLabel = (job: DayJob) => stepsOf("service").find((step) => step.id === job.step)?.label ?? "";
 
 function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
   const doNow = job.slots.find((slot) => next.has(slot));

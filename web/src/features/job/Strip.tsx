@@ -22,7 +22,7 @@ const STALE_S = 10;
 const LOW_BATTERY = 0.2;
 
 /** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
-const EARLY: StepName[] = ["identify", "as_found", "leak_search", "recover", "repair"];
+const EARLY: StepName[] = ["identify", "as_found", "plan_change", "leak_search", "recover", "repair", "change_over"];
 
 /** What the instruments say, newest first for this step; without them, what was typed, with its age. */
 export function Strip({ step }: { step: StepName }) {

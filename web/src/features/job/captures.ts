@@ -40,7 +40,7 @@ const PULL: [string, string[]][] = [
 
 /** What the channels of a step are, for the strip to show first. */
 export function channelsOf(step: StepName): string[] {
-  if (step === "as_found" || step === "identify" || step === "leak_search") return AS_FOUND;
+  if (step === "as_found" || step === "identify" || step === "plan_change" || step === "leak_search") return AS_FOUND;
   if (step === "verify" || step === "close_out") return VERIFY;
   if (step === "recover") return ["scale", "recovery_pressure"];
   if (step === "weigh_in") return ["scale"];

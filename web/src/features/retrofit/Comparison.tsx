@@ -4,13 +4,19 @@ import { useSession } from "../../app/session.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 
-const NAMES: Record<string, string> = {
+export const NAMES: Record<string, string> = {
   capacity: "capacity",
   power: "power",
+  duty: "power, same duty",
   discharge: "discharge",
+  low: "suction",
+  high: "head",
+  flow: "flow, same duty",
+  valve: "valve opening",
   pressure: "worst day",
-  glide: "glide, evaporator",
+  glide: "glide",
   gwp: "GWP",
+  co2e: "CO₂, all of it",
 };
 const FIRST = 4;
 const [WIDTH, PAD, HEIGHT] = [128, 7, 20];

@@ -1,32 +1,40 @@
-import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
-import { circuitQuery, type RetrofitAsk, retrofitQuery } from "../../api/queries.ts";
-import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { client, newKey, Refused, take } from "../../api/client.ts";
+import { circuitQuery, type RetrofitAsk } from "../../api/queries.ts";
+import type { RetrofitTable } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
-import { fill, inUnit, show, unitFor } from "../../format/quantity.ts";
+import { inUnit, unitFor } from "../../format/quantity.ts";
 import { Field } from "../../parts/Field.tsx";
-import { Weight } from "../../parts/Weight.tsx";
 import { Comparison, Stopped } from "./Comparison.tsx";
+import { Cycles } from "./Cycles.tsx";
+import { Plan } from "./Plan.tsx";
+import { useFollowed } from "./useFollowed.ts";
+
+const NO_ANSWER = "No answer from the server. No job was made; try again when there is signal.";
 
 /** What else could be in this circuit: stops first, then differences, then how much of it and what changes with it. */
 export default function RetrofitPage() {
   const id = Number(useParams().id);
   const [params, setParams] = useSearchParams();
   const { chosen = "", ...asked } = Object.fromEntries(params);
+  const [wish, setWish] = useState<RetrofitAsk>(asked);
   const { data: circuit } = useQuery(circuitQuery(id));
-  const { data: fresh, error } = useQuery(retrofitQuery(id, asked));
-  const [kept, setKept] = useState<RetrofitTable>();
-  const data = fresh ?? kept;
-  useEffect(() => {
-    if (fresh) setKept(fresh);
-  }, [fresh]);
-  const setAsked = (next: RetrofitAsk) => {
+  const { table: data, error, ask } = useFollowed(id, asked);
+  const keep = (next: RetrofitAsk, name = chosen) => {
     const said = Object.entries(next).filter(([, text]) => text.trim());
-    setParams(chosen ? [...said, ["chosen", chosen]] : said, { replace: true });
+    setParams(name ? [...said, ["chosen", name]] : said, { replace: true });
   };
-  const setChosen = (name: string) => setParams({ ...asked, chosen: name }, { replace: true });
+  const settle = (next: RetrofitAsk) => {
+    ask(next);
+    keep(next);
+  };
+  const slide = (next: RetrofitAsk) => {
+    setWish(next);
+    ask(next);
+  };
   const free = data?.rows.filter((row) => !row.stops.length) ?? [];
   const row = free.find((one) => one.name === chosen) ?? free[0];
   return (
@@ -41,7 +49,7 @@ export default function RetrofitPage() {
             A simple cycle in the same compressor compares; it does not say what a unit will do. The upright mark is
             what is in it now, or the plate's limit.
           </p>
-          {data && <Assumptions key={data.refrigerant} table={data} asked={asked} onChange={setAsked} />}
+          {data && <Assumptions table={data} wish={wish} onType={setWish} onDone={() => settle(wish)} />}
           {error && (
             <p className="note stop mt-3" role="alert">
               {error.message}
@@ -51,7 +59,16 @@ export default function RetrofitPage() {
             <p className="note mt-3">The plate does not say {data.lacks.join(", ")}: that part is not judged.</p>
           )}
           {data && <Stopped rows={data.rows.filter((one) => one.stops.length > 0)} />}
-          {data && <Comparison rows={free} chosen={row?.name ?? ""} onChoose={setChosen} />}
+          {data && <Comparison rows={free} chosen={row?.name ?? ""} onChoose={(name) => keep(wish, name)} />}
+          {row && (
+            <p className="mt-4 flex flex-wrap gap-3">
+              <MakeIt circuit={id} name={row.name} conditions={wish} />
+              <a className="btn" href={`/systems/${id}/retrofit/print?${params}`} target="_blank" rel="noreferrer">
+                Print the comparison
+              </a>
+            </p>
+          )}
+          {data && row && <Cycles table={data} row={row} wish={wish} onSlide={slide} onDone={() => keep(wish)} />}
         </main>
         <aside className="border-rule px-5 py-5 md:overflow-y-auto md:border-l" aria-label="The plan">
           {row && data && <Plan row={row} table={data} />}
@@ -64,86 +81,72 @@ export default function RetrofitPage() {
 /** What the comparison hangs on, open to change. */
 function Assumptions({
   table,
-  asked,
-  onChange,
+  wish,
+  onType,
+  onDone,
 }: {
   table: RetrofitTable;
-  asked: RetrofitAsk;
-  onChange: (asked: RetrofitAsk) => void;
+  wish: RetrofitAsk;
+  onType: (wish: RetrofitAsk) => void;
+  onDone: () => void;
 }) {
   const { system } = useSession();
-  const [texts, setTexts] = useState<RetrofitAsk>(asked);
+  const usual = ({ amount }: RetrofitTable["assumptions"][number]) => {
+    if (!amount) return "";
+    const unit = unitFor(amount.quantity, system);
+    return `${inUnit(amount.value, amount.quantity, unit)} ${unit}`;
+  };
   return (
     <form
-      className="mt-3 grid grid-cols-2 gap-x-5 border-t border-ink lg:grid-cols-6"
+      className="mt-3 grid grid-cols-2 gap-x-5 border-t border-ink lg:grid-cols-7"
       aria-label="Assumptions"
-      onBlur={() => onChange(texts)}
+      onBlur={onDone}
       onSubmit={(event) => {
         event.preventDefault();
-        onChange(texts);
+        onDone();
       }}
     >
-      {table.assumptions.map((item) => {
-        const unit = unitFor(item.amount.quantity, system);
-        return (
-          <Field
-            key={item.id}
-            label={item.label}
-            value={texts[item.id] ?? `${inUnit(item.amount.value, item.amount.quantity, unit)} ${unit}`}
-            onChange={(text) => setTexts({ ...texts, [item.id]: text })}
-          />
-        );
-      })}
+      {table.assumptions.map((item) => (
+        <Field
+          key={item.id}
+          label={item.label}
+          value={wish[item.id] ?? usual(item)}
+          onChange={(text) => onType({ ...wish, [item.id]: text })}
+        />
+      ))}
     </form>
   );
 }
 
-/** How much of the chosen one goes in, and what changes with it. */
-function Plan({ row, table }: { row: RetrofitRow; table: RetrofitTable }) {
-  const { system } = useSession();
+/** The chosen one becomes a job with its own steps, at the conditions it was compared at. */
+function MakeIt({ circuit, name, conditions }: { circuit: number; name: string; conditions: RetrofitAsk }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [refused, setRefused] = useState("");
+  const [key] = useState(newKey);
+  const go = async () => {
+    setRefused("");
+    try {
+      const said = Object.fromEntries(Object.entries(conditions).filter(([, text]) => text.trim()));
+      const body = { kind: "retrofit" as const, title: "", circuit_id: circuit };
+      const change = { refrigerant: name, conditions: said };
+      const state = await take(client.POST("/api/jobs", { body: { ...body, key: `${key}-${name}`, change } }));
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/job/${state.code}`);
+    } catch (error) {
+      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+    }
+  };
   return (
-    <div data-testid="plan">
-      <h2 className="text-soft">Plan for {row.name}</h2>
-      {row.start && row.final && table.full ? (
-        <>
-          <p className="mt-2 text-[16px] font-semibold text-copper">Start with</p>
-          <Weight kg={row.start.value} system={system} label="start with" />
-          <dl className="mt-3 border-t border-rule text-[14px]">
-            <Line label={`${table.refrigerant}, full, with its lines`} value={show(table.full.value, "mass", system)} />
-            <Line label="liquid density, new over old" value={`× ${(row.ratio ?? 1).toFixed(3)}`} />
-            <Line label="expected in the end" value={show(row.final.value, "mass", system)} />
-          </dl>
-          <p className="mt-2 text-[13px] text-soft">
-            From the correct full charge, never from what was recovered after a leak. Then trimmed in steps towards the
-            end.
-          </p>
-        </>
-      ) : (
-        <p className="mt-2 text-[14px] text-soft">
-          The plate gives no full charge: without it there is no start. What was recovered after a leak is not it.
-        </p>
+    <>
+      <button type="button" className="btn go" onClick={() => void go()}>
+        Make it the job: {name}
+      </button>
+      {refused && (
+        <span className="note stop" role="alert">
+          {refused}
+        </span>
       )}
-      <h2 className="mt-4">Change with it</h2>
-      <ul className="mt-1 grid gap-1 text-[14px]">
-        {row.changes.map((change) => (
-          <li key={change.text} className="border-l-4 border-[var(--edge)] pl-3">
-            {fill(change, system)}
-          </li>
-        ))}
-      </ul>
-      <p className="note mt-4">
-        Nothing is ever topped up with another refrigerant, and nothing is mixed in a cylinder. The maker's
-        instructions, the data plate and local law prevail.
-      </p>
-    </div>
-  );
-}
-
-function Line({ label, value }: { label: string; value: string }) {
-  return (
-    <div className="flex justify-between gap-3 border-b border-rule py-1">
-      <dt className="text-soft">{label}</dt>
-      <dd className="font-semibold whitespace-nowrap">{value}</dd>
-    </div>
+    </>
   );
 }

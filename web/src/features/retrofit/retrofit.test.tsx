@@ -16,6 +16,7 @@ const row = (name: string, part: Partial<RetrofitRow> = {}): RetrofitRow => ({
   ratio: 0.948,
   start: mass(7.46 * LB),
   final: mass(8.29 * LB),
+  cycle: [],
   ...part,
 });
 
@@ -26,6 +27,8 @@ const table: RetrofitTable = {
     { id: "evaporating", label: "evaporating, mean", amount: { value: 278.706, quantity: "temperature", u: null } },
   ],
   lacks: ["the oil"],
+  cycle: [],
+  by_weight: false,
   rows: [
     row("R-407C"),
     row("R-422D", { properties: [], start: null, final: null, ratio: null }),

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { factsOf, type StepName, stepsOf } from "../../../api/fields.ts";
+import { factsOf, type StepName, stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
 import { clock, fill, inUnit } from "../../../format/quantity.ts";
 import { ChoiceField, TextField, YesNoField } from "../../../parts/fields.tsx";
@@ -42,7 +42,7 @@ export function CloseOutSheet() {
         </div>
         <div>
           <YesNoField step={STEP} keys={["label_fixed"]} />
-          {hasCircuit && <Differences />}
+          {hasCircuit && <Differences changed={answer.kind === "retrofit"} />}
           <TextField step={STEP} keys={["note"]} long />
         </div>
       </div>
@@ -73,19 +73,25 @@ export function Papers({ code }: { code: string }) {
 }
 
 /** What this job read differently from the circuit's record, and whether the record takes it. */
-function Differences() {
+function Differences({ changed }: { changed: boolean }) {
   const { system } = useJob();
   const { notes } = useStep(STEP).picture;
   if (!notes.length) return null;
   return (
     <div className="mt-2 border-l-4 border-[var(--edge)] pl-3">
-      <h2>Read differently from the circuit's record</h2>
+      <h2>{changed ? "What the circuit's record becomes" : "Read differently from the circuit's record"}</h2>
       <ul className="text-[14px]">
         {notes.map((note) => (
           <li key={note.text}>{fill(note, system)}</li>
         ))}
       </ul>
-      <YesNoField step={STEP} keys={["update_circuit"]} />
+      {changed ? (
+        <p className="mt-1 text-[13px] text-soft">
+          With the new refrigerant inside, the record takes it when the job closes; what it was stays in its history.
+        </p>
+      ) : (
+        <YesNoField step={STEP} keys={["update_circuit"]} />
+      )}
     </div>
   );
 }
@@ -100,8 +106,8 @@ function Standing() {
           <li key={s.step} className="grid grid-cols-[90px_1fr] items-baseline gap-3 border-t border-rule py-2">
             <VerdictBadge word={s.verdict.word} />
             <span>
-              <b>{stepsOf("service").find((k) => k.id === s.step)?.label}</b>{" "}
-              <span className="text-soft">{s.state.replace("_", " ")}</span> · {fill(s.summary, system)}
+              <b>{stepLabel(s.step)}</b> <span className="text-soft">{s.state.replace("_", " ")}</span> ·{" "}
+              {fill(s.summary, system)}
             </span>
           </li>
         ))}
@@ -135,7 +141,7 @@ export function History() {
 }
 
 function told(kind: string, payload: HistoryPayload): string {
-  const step = stepsOf("service").find((s) => s.id === payload.step)?.label;
+  const step = stepLabel(payload.step ?? "");
   if (kind !== "entries") return [step, kind, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
   return Object.entries(payload.accepted ?? {})
     .map(([path, value]) => `${labelOf(path)} ${textOf(path, value)}`)

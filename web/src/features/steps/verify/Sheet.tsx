@@ -1,7 +1,9 @@
+import { BeforeAfter } from "../../../parts/BeforeAfter.tsx";
 import { Causes } from "../../../parts/Causes.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { TrimTape } from "../../../parts/TrimTape.tsx";
 import { Checks } from "../../job/Checks.tsx";
+import { changeOf } from "../../job/change.ts";
 import { at, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Unsteady } from "../../job/Unsteady.tsx";
@@ -19,6 +21,7 @@ export function VerifySheet() {
   const plate = (key: string) =>
     at(answer.job, `/steps/identify/runs/0/sheet/${key}`) ?? at(answer.job, `/circuit/plate/${key}`);
   const metering = plate("metering");
+  const change = changeOf(answer.job);
   const kind = String(plate("kind") ?? "");
   return (
     <StepFrame
@@ -37,6 +40,7 @@ export function VerifySheet() {
       <Trims />
       <HandedOver />
       <Remarks notes={picture.causes.length ? [] : picture.notes} system={system} />
+      {change && <BeforeAfter rows={picture.before_after} from={change.from} to={change.to} system={system} />}
       <div className="mt-4 grid gap-x-8 gap-y-3 xl:grid-cols-2">
         <div className="order-1 xl:order-2">
           <Prepared kind={kind} orifice={metering === "orifice"} />

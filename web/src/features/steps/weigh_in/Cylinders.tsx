@@ -4,6 +4,7 @@ import type { BookRow } from "../../../api/types.ts";
 import { show } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField } from "../../../parts/fields.tsx";
 import { nextKey } from "../../../parts/Readings.tsx";
+import { chargedOf } from "../../job/change.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
 
 const STEP = "weigh_in" as const;
@@ -101,17 +102,14 @@ function FromTheBook({ id }: { id: string }) {
   const closed = useIsClosed(STEP);
   const { data } = useQuery(cylindersQuery);
   const path = (field: string) => pathOf(answer.job, STEP, [RECORD, id, field]);
-  const plate = String(
-    at(answer.job, pathOf(answer.job, "identify", ["refrigerant"])) ??
-      at(answer.job, "/circuit/plate/refrigerant") ??
-      "",
-  );
-  const fit = (data?.data ?? []).filter((row) => row.refrigerant === plate && row.account.net_kg > 0.005);
+  const wanted = chargedOf(answer.job);
+  const fit = (data?.data ?? []).filter((row) => row.refrigerant === wanted && row.account.net_kg > 0.005);
   if (closed || !fit.length) return null;
   const take = (book: BookRow | undefined) => {
     if (!book) return;
     const put = (field: string, value: unknown) => type(path(field), value, { ready: true, force: true });
     put("cylinder", book.code);
+    put("holds", book.refrigerant);
     put("contents", book.kind === "recovery" ? "recovered" : "new");
     put("tare", { text: book.tare_text, unit: "lb" });
     put("book_gross", { text: book.account.gross_kg.toFixed(4), unit: "kg" });
