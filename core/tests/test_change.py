@@ -7,7 +7,7 @@ import pytest
 from tests.make import NOW, RUNNING, in_f, oz
 from tests.make_changed import OIL, OLD, OUT, OVER, PLAN, REPAIRED, SHEETS, changed
 from yoshi_core import closing, controls, documents, new_job, oil_change, plates, saturation, steps
-from yoshi_core.errors import OutOfRange
+from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.job import Findings, evaluate
 from yoshi_core.model import Circuit, Job
 from yoshi_core.oil_change import Turn
@@ -71,6 +71,14 @@ class TestPlan:
         found = changed(plan_change={**PLAN, "refrigerant": to})
         assert found.step("plan_change").verdict.word == "Stop"
         assert said(found, "plan_change", rule) == words
+        assert found.step("plan_change").figure("start") is None
+        assert found.step("weigh_in").figure("to_weigh") is None
+        with pytest.raises(InvalidInput):
+            closing.close_step(self.stopped(to), Profile(), "plan_change", "p", NOW, "the owner wants it")
+
+    def stopped(self, to: str) -> Job:
+        sheets = {"identify": OLD, "plan_change": {**PLAN, "refrigerant": to}}
+        return documents.load_job({"id": "s", "kind": "retrofit", "steps": {k: {"runs": [{"sheet": v}]} for k, v in sheets.items()}})
 
     def test_tables_that_do_not_reach_stop_it(self) -> None:
         hot = {**PLAN, "refrigerant": "R-410A", "condensing": "165 °F", "evaporating": "60 °F"}

@@ -136,7 +136,7 @@ class TestTable:
         assert said["pressure"] == "282.3 psig"
         assert said["gwp"] == "1774"
         assert said["co2e"] == "6.7 t, leak checks every year"
-        assert said["glide"].startswith("10.9 °F in the evaporator, ")
+        assert said["glide"].startswith("10.9 °F, condenser ")
         bad = {p.id for p in rows["R-410A"].properties if p.bad}
         assert bad == {"pressure"}
         assert next(p for p in rows["R-407C"].properties if p.id == "capacity").mark == 1.0

@@ -67,6 +67,10 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     record = _record(job, step)
     if step == "close_out":
         raise InvalidInput("Every job is closed out: as proven, handed over, or left safe.", path=f"/steps/{step}")
+    if step in {"plan_change", "change_over"}:
+        raise InvalidInput(
+            "A change of refrigerant is planned and made. Where it is not, this is another kind of job.", path=f"/steps/{step}"
+        )
     before = last_event(record)
     if before is not None and before.kind != "reopened":
         raise InvalidInput("This step is settled already; open it again first.", path=f"/steps/{step}")

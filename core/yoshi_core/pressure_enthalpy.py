@@ -10,12 +10,14 @@ from dataclasses import dataclass
 from yoshi_core import saturation, vapor
 from yoshi_core.cycle import Corner, Cycle
 from yoshi_core.errors import CoreError
+from yoshi_core.units.display import System
+from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_CELSIUS_K, ZERO_FAHRENHEIT_K
 
 ZERO_K, AT_ZERO_J_KG = 273.15, 200e3
 POINTS = 48
 EDGE_K = 0.5
 WIDEST_K = 80.0
-STEP_K = 20.0
+ISOTHERMS: dict[System, tuple[float, float]] = {"si": (ZERO_CELSIUS_K, 20.0), "us": (ZERO_FAHRENHEIT_K, 40.0 * FAHRENHEIT_K)}
 
 
 @dataclass(frozen=True)
@@ -67,15 +69,16 @@ def corners(refrigerant: str, ran: Cycle) -> tuple[PhPoint, ...]:
     return tuple(_at(corner, shift) for corner in (ran.suction, ran.discharge, ran.liquid, ran.inlet))
 
 
-def chart(refrigerant: str) -> PhChart:
-    """The dome over the refrigerant's whole table, and an isotherm every 20 K. Raises `UnknownRefrigerant`, `OutOfRange`."""
+def chart(refrigerant: str, system: System = "si") -> PhChart:
+    """The dome over the refrigerant's whole table, and an isotherm every 20 °C or 40 °F. Raises `UnknownRefrigerant`, `OutOfRange`."""
     low, high = _range_k(refrigerant)
     spread = _spread(low + EDGE_K, high - EDGE_K, POINTS)
     bubble = tuple(liquid(refrigerant, saturation.bubble_pressure_pa(refrigerant, kelvin), kelvin) for kelvin in spread)
     dew = tuple(vapour(refrigerant, saturation.dew_pressure_pa(refrigerant, kelvin), kelvin) for kelvin in spread)
-    first = STEP_K * (int((low - ZERO_K) // STEP_K) + 1) + ZERO_K
-    count = int((high + WIDEST_K - first) // STEP_K)
-    lines = tuple(line for n in range(count) if len((line := _isotherm(refrigerant, first + n * STEP_K, low, high)).points) > 1)
+    zero, step = ISOTHERMS[system]
+    first = step * ((low - zero) // step + 1) + zero
+    count = int((high + WIDEST_K - first) // step)
+    lines = tuple(line for n in range(count) if len((line := _isotherm(refrigerant, first + n * step, low, high)).points) > 1)
     return PhChart(refrigerant, bubble, dew, lines)
 
 

@@ -29,11 +29,14 @@ def list_refrigerants(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.get("/{name}/chart", response=PhState)
-def get_chart(request: HttpRequest, name: str, job: str = "") -> dict[str, Any]:
+def get_chart(request: HttpRequest, name: str, job: str = "", units: str = "us") -> dict[str, Any]:
     """The pressure–enthalpy picture of a refrigerant, with a job's readings on it where one is named."""
     found = refrigerants.get(name)
     points = points_of(read(one_job(asking_shop(request), job)), found.name) if job else ()
-    return {"chart": schema.dump_full(pressure_enthalpy.chart(found.name)), "points": [schema.dump_full(row) for row in points]}
+    return {
+        "chart": schema.dump_full(pressure_enthalpy.chart(found.name, "si" if units == "si" else "us")),
+        "points": [schema.dump_full(row) for row in points],
+    }
 
 
 @router.get("/{name}/saturation", response=SaturationState)

@@ -5,6 +5,7 @@ Plates, lines, cylinders and histories are made up to be plausible; a job stands
 
 from typing import Any
 
+from demo import world_changed as changed
 from demo.world_closed import JOBS as CLOSED_UP
 from demo.world_closed import PROVEN
 from demo.world_proven import JOBS as PROVEN_JOBS
@@ -276,6 +277,7 @@ CIRCUITS: tuple[dict[str, Any], ...] = (
             "lines": {"l1": {"length": "30 ft", "liquid_od": "1/2 in", "suction_od": "1-1/8 in"}},
         },
     },
+    *changed.CIRCUITS,
 )
 
 OWN, THEIRS = SHOP, SITE
@@ -376,6 +378,7 @@ CYLINDERS: tuple[dict[str, Any], ...] = (
         "gross": "34 lb 3 oz",
         "oily": True,
     },
+    *changed.CYLINDERS,
 )
 
 CONTROL_ROOM = (("identify", "parts/p1/label", "filter drier"), ("identify", "parts/p1/charge", "1.5 oz"), *PROVEN)
@@ -605,6 +608,7 @@ JOBS: tuple[dict[str, Any], ...] = (
     },
     *CLOSED_UP,
     *PROVEN_JOBS,
+    *changed.JOBS,
 )
 # The job of this title ended its visit without a proof.
 WAITING = {

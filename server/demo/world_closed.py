@@ -62,7 +62,7 @@ NO_NITROGEN = (
 )
 
 
-def _hold(pressure: str, filled: float, readings: tuple[tuple[float, float, float], ...], stamp: str, label: str) -> tuple[Any, ...]:
+def hold(pressure: str, filled: float, readings: tuple[tuple[float, float, float], ...], stamp: str, label: str) -> tuple[Any, ...]:
     """Readings as minutes after filling, psig, and °F of the metal."""
     rows: list[Any] = []
     for n, (minutes, psig, metal) in enumerate(readings, 1):
@@ -86,21 +86,21 @@ def _hold(pressure: str, filled: float, readings: tuple[tuple[float, float, floa
     )
 
 
-HOLDING = _hold(
+HOLDING = hold(
     "250 psig",
     22,
     tuple((m, 249.8 - 0.05 * max(m - 8, 0) + (8 - min(m, 8)) * 0.4, 70.4 - 0.06 * m) for m in range(0, 22, 2)),
     "250 psig",
     "indoor coil",
 )
-LOST = _hold(
+LOST = hold(
     "350 psig",
     41,
     ((15, 350.0, 68.0), (20, 346.4, 68.0), (25, 342.9, 68.1), (30, 339.5, 68.1), (35, 336.0, 68.0)),
     "450 psig",
     "outdoor unit",
 )
-HELD = _hold("250 psig", 190, ((15, 249.6, 69.0), (25, 249.5, 68.8), (50, 249.3, 68.5)), "250 psig", "plate, low side")
+HELD = hold("250 psig", 190, ((15, 249.6, 69.0), (25, 249.5, 68.8), (50, 249.3, 68.5)), "250 psig", "plate, low side")
 _PULL = (
     ("evacuate", "method", "single"),
     ("evacuate", "energized", True),
@@ -111,7 +111,7 @@ _PULL = (
 )
 
 
-def _vacuum(begun: float, events: tuple[tuple[float, str], ...], readings: tuple[tuple[float, float], ...]) -> tuple[Any, ...]:
+def vacuum(begun: float, events: tuple[tuple[float, str], ...], readings: tuple[tuple[float, float], ...]) -> tuple[Any, ...]:
     """Events and microns by minutes after the pump was started, `begun` minutes ago."""
     rows: list[Any] = []
     for n, (minutes, what) in enumerate(events, 1):
@@ -123,13 +123,13 @@ def _vacuum(begun: float, events: tuple[tuple[float, str], ...], readings: tuple
 
 _DOWN = ((2, 180_000.0), (6, 26_000.0), (11, 9_400.0), (17, 3_000.0), (25, 1_150.0), (34, 640.0), (40, 470.0), (47, 310.0))
 _RISE = ((1.6, 398.0), (2.7, 438.0), (3.8, 472.0), (4.9, 488.0), (5.9, 527.0), (7.0, 519.0), (8.1, 566.0), (9.2, 556.0), (9.8, 595.0))
-RISING = _vacuum(
+RISING = vacuum(
     57,
     ((0, "pump"), (0.2, "ballast_open"), (17, "ballast_shut"), (47, "isolated")),
     (*_DOWN, *((47 + m, micron) for m, micron in _RISE)),
 )
 STUCK = (
-    *_vacuum(80, ((0, "pump"),), ((2, 210_000.0), (6, 42_000.0), (12, 8_800.0), (20, 1_900.0), (35, 698.0), (50, 640.0), (78, 576.0))),
+    *vacuum(80, ((0, "pump"),), ((2, 210_000.0), (6, 42_000.0), (12, 8_800.0), (20, 1_900.0), (35, 698.0), (50, 640.0), (78, 576.0))),
     ("evacuate", "wet", True),
 )
 
@@ -197,7 +197,7 @@ LIVE: tuple[dict[str, Any], ...] = (
         "by": "orrin",
         "kind": "service",
         "title": "Live: control room under nitrogen",
-        "stages": (*BEFORE, REPAIRED, "repair", _hold("250 psig", 22, (), "250 psig", "indoor coil")),
+        "stages": (*BEFORE, REPAIRED, "repair", hold("250 psig", 22, (), "250 psig", "indoor coil")),
     },
     {
         "kit": "moist",
@@ -212,7 +212,7 @@ LIVE: tuple[dict[str, Any], ...] = (
             "repair",
             HELD,
             "pressure_hold",
-            (*_vacuum(53, ((0, "pump"), (47, "isolated")), ()), ("evacuate", "coldest", "72 °F")),
+            (*vacuum(53, ((0, "pump"), (47, "isolated")), ()), ("evacuate", "coldest", "72 °F")),
         ),
     },
     {

@@ -13,7 +13,7 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext, headline, plai
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, CycleWay, Figure, Message, Picture, StepResult, Term, Why
+from yoshi_core.verdict import Caution, CycleWay, Figure, Message, Picture, Problem, StepResult, Term, Why
 
 ID = "plan_change"
 LABEL = "Plan the change"
@@ -68,7 +68,7 @@ def judge(context: StepContext) -> Judged:
         cautions=_cautions(change),
         picture=Picture() if change is None else Picture(notes=change.candidate.changes, cycles=_cycles(change)),
     )
-    return Judged(result, change)
+    return Judged(result, change if change is not None and not change.candidate.stops else None)
 
 
 def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Change | None:
@@ -113,6 +113,7 @@ def _glide_more_k(present: Present, candidate: Candidate) -> float:
 def _judge(change: Change, notes: Notes, context: StepContext) -> None:
     for stop in change.candidate.stops:
         notes.tell(stop.rule_id, "Stop", stop.message.text, _source(stop.rule_id, context), stop.message.amounts)
+        notes.problems.append(Problem(context.path("refrigerant"), stop.rule_id, stop.message))
     notes.need("/steps/identify/runs/0/sheet/design_high", "the high side's design pressure", context.plate.design_high)
     notes.need("/steps/identify/runs/0/sheet/oil", "the oil in it", context.plate.oil)
     if change.charge is None:
@@ -150,8 +151,8 @@ def _summary(change: Change) -> Message:
 
 def _figures(change: Change, context: StepContext) -> tuple[Figure, ...]:
     amount, full = change.charge, change.present.full_kg
-    if amount is None or full is None:
-        return ()
+    if amount is None or full is None or change.candidate.stops:
+        return _worst_figure(change, context)
     share = context.profile.value("retrofit.start_share")
     final = Amount(amount.final_kg, "mass")
     ends = (
@@ -175,17 +176,21 @@ def _figures(change: Change, context: StepContext) -> tuple[Figure, ...]:
         )
         told = Why((begins,), (never,), context.profile.source("retrofit.start_share"), "retrofit.start_share")
         found.insert(0, Figure("start", "start with", Amount(amount.start_kg, "mass"), told))
+    return (*found, *_worst_figure(change, context))
+
+
+def _worst_figure(change: Change, context: StepContext) -> tuple[Figure, ...]:
     worst = change.candidate.worst_pa
-    if worst is not None:
-        lift = context.profile.value("retrofit.worst_over")
-        terms = (
-            Term("", Amount(change.present.worst_outdoor_k, "temperature"), "air on the worst day"),
-            Term("+", Amount(lift, "temperature_delta"), "condensing over it"),
-            Term("=", Amount(worst, "gauge_pressure"), "bubble, on this site's gauge"),
-        )
-        why = Why((terms,), (), context.profile.source("retrofit.worst_over"), "retrofit.pressure")
-        found.append(Figure("worst", "pressure on the worst day", Amount(worst, "gauge_pressure"), why))
-    return tuple(found)
+    if worst is None:
+        return ()
+    lift = context.profile.value("retrofit.worst_over")
+    terms = (
+        Term("", Amount(change.present.worst_outdoor_k, "temperature"), "air on the worst day"),
+        Term("+", Amount(lift, "temperature_delta"), "condensing over it"),
+        Term("=", Amount(worst, "gauge_pressure"), "bubble, on this site's gauge"),
+    )
+    why = Why((terms,), (), context.profile.source("retrofit.worst_over"), "retrofit.pressure")
+    return (Figure("worst", "pressure on the worst day", Amount(worst, "gauge_pressure"), why),)
 
 
 def _cautions(change: Change | None) -> tuple[Caution, ...]:

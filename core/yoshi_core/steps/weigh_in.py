@@ -55,6 +55,8 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
     build_up = identified.careful
     goal = goal_of(build_up, context)
+    if build_up is not None and goal is None:
+        notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", "common practice, no source")
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     inside = _inside_at_start(sheet, identified, notes, context)
     sources = sources_of(sheet, identified.plate.refrigerant, notes, context)

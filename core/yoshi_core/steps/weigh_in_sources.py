@@ -83,6 +83,8 @@ def _given(draw: Draw) -> float | None:
 def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuildUp | None:
     """What is weighed in before it first runs: the total, and of another refrigerant the share a retrofit starts with."""
     change: Change | None = context.carried.get("plan_change")
+    if change is None and context.job.kind == "retrofit":
+        return None
     if build_up is None or change is None or change.by_weight:
         return build_up
     return replace(build_up, total_kg=context.profile.value("retrofit.start_share") * build_up.total_kg)

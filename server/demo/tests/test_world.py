@@ -1,4 +1,4 @@
-"""The demo world is whole: fourteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
+"""The demo world is whole: fifteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
 
 from collections import defaultdict
 from collections.abc import Iterator
@@ -31,9 +31,9 @@ def _world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterato
 
 
 @pytest.mark.usefixtures("_world")
-def test_fourteen_systems_and_loading_twice_changes_nothing() -> None:
-    assert System.objects.count() == 14
-    assert Circuit.objects.count() == len(world.CIRCUITS) == 16
+def test_fifteen_systems_and_loading_twice_changes_nothing() -> None:
+    assert System.objects.count() == 15
+    assert Circuit.objects.count() == len(world.CIRCUITS) == 17
     jobs, movements = Job.objects.count(), Movement.objects.count()
     call_command("load_demo", verbosity=0)
     assert (Job.objects.count(), Movement.objects.count()) == (jobs, movements)
@@ -57,9 +57,9 @@ def test_a_job_stands_at_each_step_and_one_gone_wrong_at_each() -> None:
         if job.step == "identify":
             rules = {r["rule_id"] for s in job.findings["steps"] for r in s["verdict"]["reasons"]}
             words["identify"] |= {"Wait"} if "pairing.told" in rules else set()
-    assert set(words) == set(steps.order("service"))
+    assert set(words) == set(steps.order("retrofit"))
     wrong = {step for step, found in words.items() if found & {"Wait", "Stop"}}
-    assert wrong == set(steps.order("service"))
+    assert wrong == set(steps.order("retrofit"))
 
 
 @pytest.mark.usefixtures("_world")
@@ -76,5 +76,20 @@ def test_the_cylinders_stand_as_the_books_say() -> None:
     assert {"R2": "Retest due", "R4": "Ready", "R7": "Needs vacuum", "R3": "Room", "14": "In use"}.items() <= badges.items()
     net = contents_kg(rows)
     openings = sum(m.mass_kg for m in Movement.objects.filter(kind="opening").exclude(to_cylinder=None))
+    recovered = sum(m.mass_kg for m in Movement.objects.filter(kind="recover").exclude(to_cylinder=None))
     drawn = sum(m.mass_kg for m in Movement.objects.exclude(from_cylinder=None))
-    assert sum(net.values()) == pytest.approx(openings - drawn)
+    assert sum(net.values()) == pytest.approx(openings + recovered - drawn)
+
+
+@pytest.mark.usefixtures("_world")
+def test_a_system_was_changed_to_another_refrigerant_and_keeps_its_history() -> None:
+    circuit = Circuit.objects.get(code="AR-1")
+    assert circuit.plate["refrigerant"] == "R-407C"
+    assert circuit.plate["oil"] == "POE 32"
+    before, after = circuit.revisions.get(revision=1), circuit.revisions.get(revision=2)
+    assert before.plate["refrigerant"] == "R-22"
+    assert after.reason.endswith(": changed from R-22 to R-407C")
+    moved = Movement.objects.filter(job_code__in=Job.objects.filter(circuit=circuit).values("code"))
+    assert {m.refrigerant for m in moved.filter(kind="recover")} == {"R-22"}
+    assert {m.refrigerant for m in moved.filter(kind="charge")} == {"R-407C"}
+    assert not Cylinder.objects.get(code="R11").mixed

@@ -1,7 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
 import { type Kept, kept } from "./kept.ts";
-import type { JobState } from "./types.ts";
+import type { JobState, System } from "./types.ts";
 
 export const meQuery = queryOptions({
   queryKey: ["me"],
@@ -120,10 +120,11 @@ export const refrigerantsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-export const chartQuery = (name: string, job = "") =>
+export const chartQuery = (name: string, units: System, job = "") =>
   queryOptions({
-    queryKey: ["chart", name, job],
-    queryFn: () => take(client.GET("/api/refrigerants/{name}/chart", { params: { path: { name }, query: { job } } })),
+    queryKey: ["chart", name, units, job],
+    queryFn: () =>
+      take(client.GET("/api/refrigerants/{name}/chart", { params: { path: { name }, query: { job, units } } })),
     staleTime: job ? 0 : Number.POSITIVE_INFINITY,
     enabled: name !== "",
   });

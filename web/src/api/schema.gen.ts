@@ -6261,6 +6261,7 @@ export interface operations {
         parameters: {
             query?: {
                 job?: string;
+                units?: string;
             };
             header?: never;
             path: {

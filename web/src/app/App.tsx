@@ -19,6 +19,7 @@ const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPa
 const LogPage = lazy(() => import("../features/log/LogPage.tsx"));
 const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
 const RetrofitPage = lazy(() => import("../features/retrofit/RetrofitPage.tsx"));
+const PrintRefrigerant = lazy(() => import("../features/refrigerants/PrintPage.tsx"));
 const PrintComparison = lazy(() => import("../features/retrofit/PrintPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
@@ -53,6 +54,7 @@ export function App() {
                 <Route path="/" element={<TodayPage />} />
                 <Route path="/job/:code/log" element={<LogPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
+                <Route path="/refrigerants/:name/print" element={<PrintRefrigerant />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />
                 <Route path="/systems/:id/retrofit/print" element={<PrintComparison />} />

@@ -89,7 +89,7 @@ export function PhChart({
                   />
                 ))}
               <path
-                d={`${line(dome.bubble)}${line([...dome.dew].reverse()).replace("M", "L")}`}
+                d={`${line(dome.bubble)}${line(dome.dew)}`}
                 fill="none"
                 stroke="var(--ink)"
                 strokeWidth="1.5"
@@ -98,7 +98,14 @@ export function PhChart({
             </g>
           ))}
         </g>
-        <Isotherms dome={domes[0]} x={x} y={y} frame={frame} system={system} />
+        <Isotherms
+          dome={domes[0]}
+          x={x}
+          y={y}
+          frame={frame}
+          corners={ways.flatMap((way) => way.points)}
+          system={system}
+        />
         <path
           d={`M${LEFT} ${TOP}V${height - BOTTOM}H${width - RIGHT}`}
           fill="none"
@@ -174,15 +181,22 @@ function Isotherms(props: {
   x: (j: number) => number;
   y: (pa: number) => number;
   frame: Frame;
+  corners: PhPoint[];
   system: System;
 }) {
-  const { dome, x, y, frame, system } = props;
+  const { dome, x, y, frame, corners, system } = props;
+  const clear = (point: PhPoint) =>
+    corners.every(
+      (one) =>
+        Math.hypot(x(one.enthalpy_j_kg) - x(point.enthalpy_j_kg) + 14, y(one.pressure_pa) - y(point.pressure_pa)) > 34,
+    );
   const unit = unitFor("temperature", system);
   return (
     <g>
       {dome?.isotherms.map((one) => {
         const first = one.points[0];
-        if (!first || first.pressure_pa > frame.most || first.pressure_pa < frame.least * 1.15) return null;
+        if (!first || first.pressure_pa > frame.most * 0.9 || first.pressure_pa < frame.least * 1.15) return null;
+        if (!clear(first)) return null;
         if (first.enthalpy_j_kg < frame.cold || first.enthalpy_j_kg > frame.hot) return null;
         return (
           <text

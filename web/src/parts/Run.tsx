@@ -4,6 +4,8 @@ import type { StepResult, System } from "../api/types.ts";
 import { fill } from "../format/quantity.ts";
 import { Shape } from "./shapes.tsx";
 
+const MANY = 10;
+
 /** The job's steps as one pipe run with its fittings; under each name the one figure it produced. */
 export function Run({ kind, steps, current, system, base }: RunProps) {
   return (
@@ -13,7 +15,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
           const result = steps.find((s) => s.step === id);
           const now = id === current;
           return (
-            <li key={id} className="relative min-h-[62px]">
+            <li key={id} className={`relative ${all.length > MANY ? "min-h-[54px]" : "min-h-[62px]"}`}>
               {n < all.length - 1 && (
                 <span
                   aria-hidden="true"

@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
-import { type StepName, stepsOf } from "../../api/fields.ts";
+import { type StepName, stepLabel, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
@@ -22,7 +22,7 @@ export function StepFrame({
 }) {
   const result = useStep(step);
   const { answer, system } = useJob();
-  const label = stepsOf("service").find((s) => s.id === step)?.label;
+  const label = stepLabel(step);
   return (
     <section aria-labelledby="step-name">
       <header className="flex items-start justify-between gap-x-6 gap-y-1 max-md:flex-col">
@@ -112,7 +112,7 @@ function Reasons({ step }: { step: StepName }) {
 }
 
 type Act = "close" | "reopen" | "leave_out";
-const MUST: StepName[] = ["identify", "close_out"];
+const MUST: StepName[] = ["identify", "plan_change", "change_over", "close_out"];
 /** Common reasons, offered at a tap; the field stays open for another. */
 const LEFT_OUT: Partial<Record<StepName, string[]>> = {
   as_found: ["it does not run, nothing to read", "new installation, never ran", "seen on an earlier visit"],

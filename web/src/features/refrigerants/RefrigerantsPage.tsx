@@ -7,6 +7,7 @@ import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { fill, inUnit, show, unitFor } from "../../format/quantity.ts";
 import { Toggle } from "../../ui/Toggle.tsx";
+import { Chart } from "./Chart.tsx";
 import { SaturationTape } from "./SaturationTape.tsx";
 
 export default function RefrigerantsPage() {
@@ -153,8 +154,19 @@ function OneRefrigerant({ row }: { row: RefrigerantRow }) {
             )}
           </div>
         </div>
+        <Chart name={row.name} />
         <Facts row={row} critical={data?.critical_k} system={system} />
         {data && <Table data={data} system={system} />}
+        <p className="mt-4">
+          <a
+            className="btn"
+            href={`/refrigerants/${encodeURIComponent(row.name)}/print?${new URLSearchParams({ altitude: ask.altitude, gauge: ask.gauge })}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Print this sheet
+          </a>
+        </p>
       </main>
       <aside className="border-rule px-4 py-5 md:overflow-y-auto md:border-l" aria-label="Temperature tape">
         <h2 className="text-soft">Saturation at one pressure</h2>
@@ -225,7 +237,15 @@ function Answer({
   );
 }
 
-function Facts({ row, critical, system }: { row: RefrigerantRow; critical: number | undefined; system: System }) {
+export function Facts({
+  row,
+  critical,
+  system,
+}: {
+  row: RefrigerantRow;
+  critical: number | undefined;
+  system: System;
+}) {
   const parts = row.parts as { name: string; mass_share: number }[];
   const facts: [string, string][] = [
     ["safety class", row.safety_class],
@@ -251,7 +271,7 @@ function Facts({ row, critical, system }: { row: RefrigerantRow; critical: numbe
   );
 }
 
-function Table({ data, system }: { data: SaturationState; system: System }) {
+export function Table({ data, system }: { data: SaturationState; system: System }) {
   const pressure = unitFor("gauge_pressure", system);
   const temperature = unitFor("temperature", system);
   return (

@@ -18,6 +18,15 @@ export const NAMES: Record<string, string> = {
   gwp: "GWP",
   co2e: "CO₂, all of it",
 };
+const NOTES: Record<string, string> = {
+  power: "same compressor",
+  duty: "for as much cooling",
+  pressure: "bubble; the mark is the plate's",
+  glide: "what a reading from the wrong end is off by",
+  flow: "for as much cooling",
+  low: "at the mean of the coil",
+  high: "at the mean of the coil",
+};
 const FIRST = 4;
 const [WIDTH, PAD, HEIGHT] = [128, 7, 20];
 
@@ -129,6 +138,9 @@ function Property({
     <tr className="border-b border-rule align-top">
       <th scope="row" className="py-2 pr-3 font-semibold whitespace-nowrap">
         {NAMES[id] ?? id}
+        {NOTES[id] && (
+          <span className="block max-w-[130px] text-[13px] font-normal whitespace-normal text-soft">{NOTES[id]}</span>
+        )}
       </th>
       {shown.map((row) => {
         const property = of(row, id);

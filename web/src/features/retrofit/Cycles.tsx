@@ -24,8 +24,8 @@ export function Cycles({
   onDone: () => void;
 }) {
   const { system } = useSession();
-  const { data: now } = useQuery(chartQuery(table.refrigerant));
-  const { data: next } = useQuery(chartQuery(row.name));
+  const { data: now } = useQuery(chartQuery(table.refrigerant, system));
+  const { data: next } = useQuery(chartQuery(row.name, system));
   const domes = useMemo(() => [next, now].flatMap((state) => (state ? [state.chart] : [])), [next, now]);
   const ways = useMemo(
     () => [

@@ -1,10 +1,11 @@
+import type { ReactNode } from "react";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, show } from "../../format/quantity.ts";
 import { Weight } from "../../parts/Weight.tsx";
 
 /** How much of the chosen one goes in, and what changes with it. */
-export function Plan({ row, table }: { row: RetrofitRow; table: RetrofitTable }) {
+export function Plan({ row, table, children }: { row: RetrofitRow; table: RetrofitTable; children?: ReactNode }) {
   const { system } = useSession();
   return (
     <div data-testid="plan">
@@ -30,6 +31,7 @@ export function Plan({ row, table }: { row: RetrofitRow; table: RetrofitTable })
           The plate gives no full charge: without it there is no start. What was recovered after a leak is not it.
         </p>
       )}
+      {children && <div className="mt-3 flex flex-wrap gap-3">{children}</div>}
       <h2 className="mt-4">Change with it</h2>
       <ul className="mt-1 grid gap-1 text-[14px]">
         {row.changes.map((change) => (

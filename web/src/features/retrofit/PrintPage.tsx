@@ -65,8 +65,8 @@ function Words({ rows, chosen }: { rows: RetrofitRow[]; chosen: string }) {
 
 function Both({ table, row }: { table: RetrofitTable; row: RetrofitRow }) {
   const { system } = useSession();
-  const { data: now } = useQuery(chartQuery(table.refrigerant));
-  const { data: next } = useQuery(chartQuery(row.name));
+  const { data: now } = useQuery(chartQuery(table.refrigerant, system));
+  const { data: next } = useQuery(chartQuery(row.name, system));
   return (
     <PhChart
       domes={[next, now].flatMap((state) => (state ? [state.chart] : []))}

@@ -60,18 +60,22 @@ export default function RetrofitPage() {
           )}
           {data && <Stopped rows={data.rows.filter((one) => one.stops.length > 0)} />}
           {data && <Comparison rows={free} chosen={row?.name ?? ""} onChoose={(name) => keep(wish, name)} />}
-          {row && (
-            <p className="mt-4 flex flex-wrap gap-3">
-              <MakeIt circuit={id} name={row.name} conditions={wish} />
-              <a className="btn" href={`/systems/${id}/retrofit/print?${params}`} target="_blank" rel="noreferrer">
-                Print the comparison
-              </a>
-            </p>
-          )}
           {data && row && <Cycles table={data} row={row} wish={wish} onSlide={slide} onDone={() => keep(wish)} />}
         </main>
         <aside className="border-rule px-5 py-5 md:overflow-y-auto md:border-l" aria-label="The plan">
-          {row && data && <Plan row={row} table={data} />}
+          {row && data && (
+            <Plan row={row} table={data}>
+              <MakeIt circuit={id} name={row.name} conditions={wish} />
+              <a
+                className="btn"
+                href={`/systems/${id}/retrofit/print?${new URLSearchParams({ ...asked, chosen: row.name })}`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                Print the comparison
+              </a>
+            </Plan>
+          )}
         </aside>
       </div>
     </Frame>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { circuitsQuery } from "../../../api/queries.ts";
-import { show, showAmount } from "../../../format/quantity.ts";
+import { fill, show, showAmount } from "../../../format/quantity.ts";
 import { EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
@@ -60,10 +60,21 @@ function Compare() {
 
 function ActOn() {
   const { system } = useJob();
-  const { figures } = useStep(STEP);
+  const { figures, problems } = useStep(STEP);
   const of = (id: string) => figures.find((figure) => figure.id === id);
   const [start, final, worst] = [of("start"), of("final"), of("worst")];
   const first = start ?? final;
+  if (problems.length > 0) {
+    return (
+      <ul className="grid gap-1" data-testid="stops">
+        {problems.map((problem) => (
+          <li key={problem.code} className="note stop">
+            {fill(problem.message, system)}
+          </li>
+        ))}
+      </ul>
+    );
+  }
   if (!first || !final) {
     return <p className="text-soft">Start and expected end stand here once Identify knows the full charge.</p>;
   }

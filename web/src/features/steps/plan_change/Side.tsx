@@ -10,8 +10,8 @@ export default function PlanChangeSide() {
   const { cycles } = useStep("plan_change").picture;
   const now = cycles[0];
   const next = cycles[1];
-  const { data: oldDome } = useQuery(chartQuery(now?.refrigerant ?? ""));
-  const { data: newDome } = useQuery(chartQuery(next?.refrigerant ?? ""));
+  const { data: oldDome } = useQuery(chartQuery(now?.refrigerant ?? "", system));
+  const { data: newDome } = useQuery(chartQuery(next?.refrigerant ?? "", system));
   const domes = useMemo(() => [newDome, oldDome].flatMap((state) => (state ? [state.chart] : [])), [newDome, oldDome]);
   if (!now || !next) {
     return (
