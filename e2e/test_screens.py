@@ -78,6 +78,8 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
         ("Gatehouse ductless, new coil going in", "repair", "Repair"),
         ("Gatehouse ductless, 14 psi lost", "pressure_hold", "Pressure hold"),
         ("Canteen walk-in, will not reach 500", "evacuate", "Evacuate"),
+        ("Annex split, R-410A asked for", "plan_change", "Plan the change"),
+        ("Cold store, R-404A to R-448A", "change_over", "Change over"),
     ):
         page.goto("/")
         page.get_by_text(title).click()
@@ -102,12 +104,20 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
     page.get_by_role("link", name="Compare other refrigerants").click()
     page.get_by_test_id("plan").wait_for()
     check(page)
+    page.goto(f"{page.url}/print")
+    page.get_by_role("button", name="Print", exact=True).wait_for()
+    page.get_by_test_id("ph-chart").wait_for()
+    check(page)
     page.goto("/profile")
     page.get_by_role("heading", name="Trimming").wait_for()
     check(page)
     page.goto("/refrigerants/R-407C")
     page.get_by_role("heading", name="R-407C").wait_for()
     expect(page.get_by_role("table")).to_be_visible()
+    page.get_by_test_id("ph-chart").wait_for()
+    check(page)
+    page.goto("/refrigerants/R-407C/print?altitude=2100+m&gauge=vented")
+    page.get_by_role("button", name="Print", exact=True).wait_for()
     check(page)
 
 

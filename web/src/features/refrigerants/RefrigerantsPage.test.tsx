@@ -41,16 +41,32 @@ const saturation = (problems: unknown[] = []) => ({
   problems,
 });
 
+const at = (pressure_pa: number, enthalpy_j_kg: number, temperature_k: number) => ({
+  pressure_pa,
+  enthalpy_j_kg,
+  temperature_k,
+});
+const DOME = {
+  refrigerant: "R-410A",
+  bubble: [at(1e5, 160e3, 222), at(2e6, 260e3, 305)],
+  dew: [at(1e5, 395e3, 222), at(2e6, 425e3, 305)],
+  isotherms: [],
+};
+let read: unknown[] = [];
 let asked: URL[] = [];
 let problems: unknown[] = [];
 
 beforeEach(() => {
   asked = [];
   problems = [];
+  read = [];
   answer.mockImplementation(async (request: Request) => {
     const url = new URL(request.url);
     asked.push(url);
     if (url.pathname.endsWith("/saturation")) return Response.json(saturation(problems));
+    if (url.pathname.endsWith("/chart")) return Response.json({ chart: DOME, points: read });
+    if (url.pathname.endsWith("/jobs"))
+      return Response.json({ jobs: [{ code: "j7", title: "Annex split", kind: "service" }], next: null });
     if (url.pathname.endsWith("/refrigerants"))
       return Response.json([
         row("R-410A", 0.1, [
@@ -107,5 +123,24 @@ describe("the refrigerants page", () => {
     expect(screen.queryByRole("link", { name: /R-410A/ })).toBeNull();
     fireEvent.change(screen.getByLabelText("find a refrigerant"), { target: { value: "R-999" } });
     expect(screen.getByText(/A plan by weight is still possible/)).toBeTruthy();
+  });
+
+  it("puts a job's readings on the chart, and says which is reckoned", async () => {
+    read = [
+      {
+        label: "reading 1",
+        suction: at(9e5, 430e3, 285),
+        discharge: at(25e5, 470e3, 345),
+        liquid: at(25e5, 265e3, 310),
+        inlet: at(9e5, 265e3, 277),
+        vapour_share: 0.23,
+      },
+    ];
+    show(jobView(), <RefrigerantsPage />);
+    fireEvent.change(await screen.findByLabelText("readings of"), { target: { value: "j7" } });
+    const corners = await screen.findByTestId("corners");
+    await waitFor(() => expect(corners.textContent).toContain("discharge, reckoned161.3 °F"));
+    expect(corners.textContent).toContain("23 % vapour");
+    expect(asked.some((url) => url.searchParams.get("job") === "j7")).toBe(true);
   });
 });

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen, within } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
 import { said, showPage } from "../../test-job.tsx";
@@ -20,6 +20,7 @@ const row = (name: string, part: Partial<RetrofitRow> = {}): RetrofitRow => ({
   ...part,
 });
 
+const noChart = { chart: { refrigerant: "", bubble: [], dew: [], isotherms: [] }, points: [] };
 const table: RetrofitTable = {
   refrigerant: "R-22",
   full: mass(8.75 * LB),
@@ -44,9 +45,11 @@ const { answer } = vi.hoisted(() => {
 
 beforeEach(() => {
   answer.mockImplementation(async (request: Request) =>
-    request.url.includes("retrofit")
-      ? Response.json(table)
-      : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
+    request.url.includes("/chart")
+      ? Response.json(noChart)
+      : request.url.includes("retrofit")
+        ? Response.json(table)
+        : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
   );
 });
 afterEach(cleanup);
@@ -76,17 +79,63 @@ describe("another refrigerant", () => {
 
   it("asks again with another assumption, and keeps what was typed when it is refused", async () => {
     open();
-    const box = await screen.findByLabelText("evaporating, mean");
+    const box = await screen.findByRole("textbox", { name: "evaporating, mean" });
     expect((box as HTMLInputElement).value).toBe("42.0 °F");
     answer.mockImplementation(async (request: Request) =>
-      request.url.includes("retrofit")
-        ? Response.json({ detail: "evaporating, mean: “warm” is no number.", code: "invalid" }, { status: 422 })
-        : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
+      request.url.includes("/chart")
+        ? Response.json(noChart)
+        : request.url.includes("retrofit")
+          ? Response.json({ detail: "evaporating, mean: “warm” is no number.", code: "invalid" }, { status: 422 })
+          : Response.json({ id: 3, name: "Old split", refrigerant: "R-22" }),
     );
     fireEvent.change(box, { target: { value: "warm" } });
     fireEvent.blur(box);
     expect((await screen.findByRole("alert")).textContent).toContain("is no number");
-    expect((screen.getByLabelText("evaporating, mean") as HTMLInputElement).value).toBe("warm");
+    expect((screen.getByRole("textbox", { name: "evaporating, mean" }) as HTMLInputElement).value).toBe("warm");
     expect(screen.getByText("Plan for R-407C")).toBeTruthy();
+  });
+
+  it("asks one question at a time while a condition is dragged, and the last wish is answered", async () => {
+    open();
+    const slider = await screen.findByRole("slider", { name: /evaporating, mean/ });
+    const asked: string[] = [];
+    const waiting: (() => void)[] = [];
+    answer.mockImplementation((request: Request) => {
+      if (!request.url.includes("retrofit")) return Promise.resolve(Response.json(noChart));
+      asked.push(new URL(request.url).searchParams.get("evaporating") ?? "");
+      return new Promise((resolve) => waiting.push(() => resolve(Response.json(table))));
+    });
+    for (const value of ["43", "44", "45", "46.5"]) fireEvent.change(slider, { target: { value } });
+    await waitFor(() => expect(asked).toHaveLength(1));
+    waiting.shift()?.();
+    await waitFor(() => expect(asked).toHaveLength(2));
+    waiting.shift()?.();
+    expect(asked[1]).toBe("46.5 °F");
+    expect((screen.getByRole("textbox", { name: "evaporating, mean" }) as HTMLInputElement).value).toBe("46.5 °F");
+  });
+
+  it("becomes a job at the conditions it was compared at", async () => {
+    open();
+    const box = await screen.findByRole("textbox", { name: "evaporating, mean" });
+    fireEvent.change(box, { target: { value: "38 °F" } });
+    fireEvent.blur(box);
+    let body: unknown;
+    answer.mockImplementation(async (request: Request) => {
+      if (request.method === "POST") {
+        body = await request.json();
+        return Response.json(
+          { detail: "A change of refrigerant needs the circuit.", code: "invalid" },
+          { status: 422 },
+        );
+      }
+      return Response.json(request.url.includes("retrofit") ? table : noChart);
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Make it the job: R-407C" }));
+    expect((await screen.findByRole("alert")).textContent).toContain("needs the circuit");
+    expect(body).toMatchObject({
+      kind: "retrofit",
+      circuit_id: 3,
+      change: { refrigerant: "R-407C", conditions: { evaporating: "38 °F" } },
+    });
   });
 });
