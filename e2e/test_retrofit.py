@@ -137,3 +137,7 @@ def test_from_comparison_to_labelled_unit(open_page: Any) -> None:
     page.goto("/systems")
     page.get_by_role("link", name="Annex split").click()
     expect(page.locator("header").filter(has_text="AX-1")).to_contain_text("R-407C")
+    expect(page.get_by_role("region", name="The record over time")).to_contain_text("changed from R-22 to R-407C")
+    page.goto("/cylinders/R4")
+    expect(page.get_by_role("table")).to_contain_text("+ 6 lb 2.0 oz")
+    expect(page.locator("main")).to_contain_text("R-22")

@@ -259,6 +259,13 @@ class TestWeighIn:
         assert told(changed(weigh=back), "weigh_in")["weigh_in.other"] == "Stop"
         assert "weigh_in.other" not in told(changed(weigh=WEIGHED), "weigh_in")
 
+    def test_nor_is_it_trimmed_with_another(self) -> None:
+        wrong = {**READ, "gross_before": "22 lb", "gross_after": "21 lb 12 oz", "cylinder": "R9", "holds": "r22"}
+        found = changed(weigh=WEIGHED, verify={**RUNNING, "readings": {"r1": READ, "r2": wrong}})
+        assert told(found, "verify")["verify.other"] == "Stop"
+        right = changed(weigh=WEIGHED, verify={**RUNNING, "readings": {"r1": READ, "r2": {**wrong, "holds": "407C"}}})
+        assert "verify.other" not in told(right, "verify")
+
     def test_a_capillary_takes_all_of_it_by_weight_and_is_not_trimmed(self) -> None:
         over = {"seals": True, "tagged": True, "no_controls": True}
         weigh = {

@@ -79,7 +79,10 @@ def test_schema_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
     assert json.loads(capsys.readouterr().out)["title"] == "Yoshi job document"
 
 
-@pytest.mark.parametrize("example", ["01-control-room.json", "02-staff-quarters-trim.json", "03-reach-in-scale.json", "04-whole-job.json"])
+@pytest.mark.parametrize(
+    "example",
+    ["01-control-room.json", "02-staff-quarters-trim.json", "03-reach-in-scale.json", "04-whole-job.json", "05-change-of-refrigerant.json"],
+)
 def test_examples_run_as_the_readme_shows(example: str) -> None:
     done = subprocess.run(
         [sys.executable, "-m", "yoshi_core.cli", "judge", str(ROOT / "examples" / example)],

@@ -63,7 +63,8 @@ def test_the_full_charge_counts_and_not_what_was_recovered_after_a_leak() -> Non
 
 def test_an_orifice_split_of_r22_at_2100_m() -> None:
     found = by_name()
-    assert rules(found["R-410A"]) == {"retrofit.pressure"}
+    assert rules(found["R-410A"]) == {"retrofit.pressure", "retrofit.oil"}
+    assert "It needs POE, and mineral is in it." in [s.message.show() for s in found["R-410A"].stops]
     assert "395.6 psig on the worst day, and the plate says 300.0 psig." in [s.message.show() for s in found["R-410A"].stops]
     for flammable in ("R-32", "R-454B", "R-290"):
         assert "retrofit.listed" in rules(found[flammable])
@@ -98,6 +99,13 @@ def test_profile_rules_stop_too() -> None:
     found = by_name(overrides={"retrofit.gwp": 1500.0})
     assert "retrofit.gwp" in rules(found["R-407C"])
     assert "retrofit.gwp" not in rules(found["R-513A"])
+
+
+def test_a_shop_that_changes_no_oil_stops_what_needs_another() -> None:
+    found = by_name(choices={"retrofit.oil": "stop"})
+    assert rules(found["R-407C"]) == {"retrofit.oil"}
+    assert not found["R-422D"].stops
+    assert not by_name()["R-407C"].stops
 
 
 def test_ozone_depleting_refrigerants_do_not_come_back() -> None:

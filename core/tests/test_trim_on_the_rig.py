@@ -121,6 +121,12 @@ class TestTargetNineteenFoundTwentySeven:
         assert tape.next_kg is None
 
 
+def test_a_unit_that_reads_the_very_same_after_a_step_has_not_answered() -> None:
+    row = read(FULL_OZ - SHORT_OZ, 85.0, 68.0 - 1 / 3)
+    found = verified(FULL_OZ, {"r1": row, "r2": {**row, "added": "4 oz"}})
+    assert rules(found)["trim.no_answer"] == "Stop"
+
+
 class TestTheChargeIsNotTheFault:
     @pytest.mark.parametrize("outdoor_wet", [(85.0, 67.67), (95.0, 67.0), (75.0, 64.0)])
     @pytest.mark.parametrize("severity", [0.4, 0.5, 0.6, 0.7])

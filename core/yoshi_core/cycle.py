@@ -7,6 +7,7 @@ Real machines differ: this says how two refrigerants differ, not what a unit wil
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from yoshi_core import saturation, vapor
 from yoshi_core.errors import OutOfRange
@@ -86,6 +87,7 @@ def mean_pressure_pa(refrigerant: AnyRefrigerant, mean_k: float, dew_share: floa
     return saturation.dew_pressure_pa(refrigerant, dew)
 
 
+@lru_cache(maxsize=512)
 def run(refrigerant: AnyRefrigerant, conditions: Conditions) -> Cycle:
     """The cycle of a refrigerant at these conditions.
 

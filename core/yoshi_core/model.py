@@ -190,6 +190,7 @@ class VerifyReading:
 
     changed_at: Annotated[datetime | None, Facts("moment", "added or taken at")] = None
     cylinder: Annotated[str | None, Facts("text", "from or into cylinder", max_length=40)] = None
+    holds: Annotated[str | None, Facts("text", "refrigerant in it, by the book", max_length=40)] = None
     gross_before: Annotated[Entry | None, Facts("mass", "scale before it, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
     gross_after: Annotated[Entry | None, Facts("mass", "scale after it, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
     added: Annotated[

@@ -40,6 +40,13 @@ CHOICES: dict[str, Choice] = {
             "Phased out under the Montreal Protocol (from memory); places differ about what is left.",
         ),
         Choice(
+            "retrofit.oil",
+            "A refrigerant that needs another oil",
+            {"change": "may go in: the oil is changed until little of the old is left", "stop": "does not go in"},
+            "change",
+            "Oil is changed and counted; where a sealed compressor has no drain, or nobody pays for it, it is a stop.",
+        ),
+        Choice(
             "retrofit.subcooling",
             "Another refrigerant's subcooling is set",
             {

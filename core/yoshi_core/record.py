@@ -10,7 +10,7 @@ from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError
 from yoshi_core.job import Findings
 from yoshi_core.model import GAUGES, KINDS, METERING, OUTCOMES, Job, Plate, StepRecord
-from yoshi_core.plates import left_plate
+from yoshi_core.plates import left_plate, repaired_plate
 from yoshi_core.sheets import Entry
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces
@@ -50,7 +50,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "reason": (sheet.reason or "") if sheet else "",
         "customer": (sheet.customer or "") if sheet else "",
         "note": (sheet.note or "") if sheet else "",
-        "plate": _plate_lines(plate, system),
+        "plate": _plate_lines(repaired_plate(job), system),
         "change": record_changed.change(job, findings, system),
         "build_up": _build_up(findings.step("identify"), system),
         "marks": _marks(findings.step("weigh_in"), system),

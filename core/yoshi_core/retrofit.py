@@ -121,6 +121,7 @@ def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile
             amount = None
     stops = [*_listing(new, present), *_rooms(new, present, amount, profile), *_rules(new, profile)]
     worst = _worst_pa(new, present, profile, stops)
+    stops += _oil(new, present, profile, bool(stops))
     common = (new.name, new.safety_class, new.gwp_ar4)
     co2e = None if amount is None else amount.final_kg * new.gwp_ar4
     try:
@@ -182,6 +183,14 @@ def _rules(new: Refrigerant, profile: Profile) -> list[Stop]:
     if new.name in OZONE and profile.choice("retrofit.ozone") == "never":
         found.append(Stop("retrofit.ozone", Message("It depletes ozone: phased out, and no way to go.")))
     return found
+
+
+def _oil(new: Refrigerant, present: Present, profile: Profile, stopped: bool) -> list[Stop]:
+    """Another oil is work, not a stop, unless the shop does not change oil; what is stopped anyway has it named too."""
+    oil = (present.oil or "").strip()
+    if not oil or oil_suits(new, oil) or not (stopped or profile.choice("retrofit.oil") == "stop"):
+        return []
+    return [Stop("retrofit.oil", Message(f"It needs {' or '.join(new.oils)}, and {oil} is in it."))]
 
 
 def _worst_pa(new: Refrigerant, present: Present, profile: Profile, stops: list[Stop]) -> float | None:

@@ -114,7 +114,7 @@ def next_step(
     slope = own_slope_k_per_kg(history)
     wanted = profile.value("trim.gap_share") * share * plan_kg
     if slope is not None:
-        if (slope > 0) != rising:
+        if slope == 0.0 or (slope > 0) != rising:
             return TrimStep(0.0, True, "trim.no_answer", share, False, slope)
         wanted = profile.value("trim.gap_share") * (target_k - history[-1].value_k) / slope
     step_limit = profile.value("trim.step_share") * plan_kg

@@ -6,6 +6,7 @@ from math import fsum
 from yoshi_core import readings, refrigerants
 from yoshi_core.errors import CoreError
 from yoshi_core.model import StepRecord, VerifyReading, VerifySheet
+from yoshi_core.profile import TRADE
 from yoshi_core.readings import CoolingState, Side
 from yoshi_core.sheets import Entry, limit_of, value_of
 from yoshi_core.steps.contract import Notes, StepContext
@@ -72,9 +73,20 @@ def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext
         text = "The scale before and after already says what went in. Clear this, or the scale's two readings."
         notes.refuse(context.path("readings", key, "added" if reading.added else "removed"), "change_said_twice", text)
     change = change_kg(reading)
+    _same_refrigerant(reading, notes, context)
     if change < 0.0:
         notes.need(context.path("readings", key, "cylinder"), "the cylinder it was taken into", reading.cylinder)
     return change
+
+
+def _same_refrigerant(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+    """Nothing is trimmed from, or taken out into, a cylinder that holds another refrigerant."""
+    here = context.plate.refrigerant
+    if not reading.holds or not here or refrigerants.normalize(reading.holds) == refrigerants.normalize(here):
+        return
+    name = reading.cylinder or "That cylinder"
+    text = f"{name} holds {reading.holds} by the book, and {here} is in here. The two never meet: take another cylinder."
+    notes.say("verify.other", "Stop", text, TRADE)
 
 
 def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:

@@ -53,7 +53,7 @@ def worth(method: Judge, judged: Sequence[Judging], weighed: Weighed, context: S
     rated = targets.subcooling_target(value_of(context.plate.subcooling_target), context.profile).value_k
     own = trim.own_slope_k_per_kg(answers(judged))
     slope = own
-    if own is None or (own > 0) != rising:
+    if own is None or own == 0.0 or (own > 0) != rising:
         try:
             slope = trim.first_slope_k_per_kg(rising, (last.value_k + last.target.value_k) / 2.0, rated, weighed.plan_kg)
         except CoreError:

@@ -3175,6 +3175,8 @@ export interface components {
             changed_at?: string | null;
             /** from or into cylinder */
             cylinder?: string | null;
+            /** refrigerant in it, by the book */
+            holds?: string | null;
             /** scale before it, gross */
             gross_before?: components["schemas"]["Entry"] | null;
             /** scale after it, gross */

@@ -139,6 +139,7 @@ function CircuitPage({ id, rows }: { id: number; rows: CircuitCard[] }) {
       <ChargePicture events={data.events} full={history.full?.value ?? null} system={system} />
       <Events circuit={data} />
       <Jobs circuit={data} />
+      <Revisions circuit={data} />
       {data.refrigerant && (
         <p className="mt-3">
           <Link to={`/systems/${data.id}/retrofit`} className="btn">
@@ -187,13 +188,40 @@ function Events({ circuit }: { circuit: CircuitState }) {
               {show(event.kg, "mass", system)}
             </b>
             <span>
-              {event.kind}, {event.cylinder} <span className="text-soft">{event.by}</span>{" "}
+              {event.refrigerant} {event.kind}, {event.cylinder} <span className="text-soft">{event.by}</span>{" "}
               {event.job && (
                 <Link className="text-copper underline" to={`/job/${event.job}`}>
                   job
                 </Link>
               )}
             </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+type Revision = { revision: number; at: string; by: string; reason: string };
+
+/** What the record of the circuit was made of, last first; a changed refrigerant stands here with its job. */
+function Revisions({ circuit }: { circuit: CircuitState }) {
+  const rows = circuit.revisions as Revision[];
+  if (rows.length < 2) return null;
+  return (
+    <section className="mt-4" aria-label="The record over time">
+      <h2 className="border-b border-ink pb-1">The record over time</h2>
+      <ul className="text-[15px]">
+        {rows.map((row) => (
+          <li
+            key={row.revision}
+            className="grid grid-cols-[100px_minmax(0,1fr)] gap-3 border-b border-rule py-2 md:grid-cols-[100px_minmax(0,1fr)_160px]"
+          >
+            <span className="text-soft">
+              {new Date(row.at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+            </span>
+            <span>{row.reason}</span>
+            <span className="text-soft max-md:col-start-2">{row.by}</span>
           </li>
         ))}
       </ul>

@@ -2,7 +2,9 @@ import { useState } from "react";
 import { EntryField, TextField } from "../../../parts/fields.tsx";
 import { MomentField } from "../../../parts/MomentField.tsx";
 import { nextKey } from "../../../parts/Readings.tsx";
+import { changeOf } from "../../job/change.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
+import { useHolds } from "../../job/useBook.ts";
 
 const STEP = "verify" as const;
 
@@ -49,7 +51,11 @@ export function Entries({ kind, orifice }: { kind: string; orifice: boolean }) {
 function Row({ record, row, kind, orifice }: { record: string; row: string; kind: string; orifice: boolean }) {
   const { answer } = useJob();
   const heating = at(answer.job, pathOf(answer.job, STEP, ["mode"])) === "heating";
-  const extra = [...(OWN[kind] ?? []), ...(AIR.includes(kind) ? ["return_air", "supply"] : [])];
+  const extra = [
+    ...(OWN[kind] ?? []),
+    ...(AIR.includes(kind) ? ["return_air", "supply"] : []),
+    ...(changeOf(answer.job) ? ["amps"] : []),
+  ];
   return (
     <div className="grid grid-cols-2 gap-x-5">
       <EntryField
@@ -79,12 +85,14 @@ function Row({ record, row, kind, orifice }: { record: string; row: string; kind
 const HINTS: Record<string, string> = {
   return_air: "tells other faults apart",
   supply: "with return air: the split",
+  amps: "for before and after",
 };
 
 /** What was added or taken out: by the scale, or as a figure. */
 function StepBefore({ row, number }: { row: string; number: number }) {
   const { answer, type } = useJob();
   const closed = useIsClosed(STEP);
+  useHolds(STEP, ["readings", row]);
   const read = (field: string) => at(answer.job, pathOf(answer.job, STEP, ["readings", row, field]));
   const typed = read("added") !== null || read("removed") !== null;
   const [figure, setFigure] = useState(typed);

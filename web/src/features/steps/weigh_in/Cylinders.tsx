@@ -6,6 +6,7 @@ import { ChoiceField, EntryField, TextField } from "../../../parts/fields.tsx";
 import { nextKey } from "../../../parts/Readings.tsx";
 import { chargedOf } from "../../job/change.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import { useHolds } from "../../job/useBook.ts";
 
 const STEP = "weigh_in" as const;
 const RECORD = "draws";
@@ -64,6 +65,7 @@ function CanFields({ id }: { id: string }) {
 
 function CylinderFields({ id }: { id: string }) {
   const { answer } = useJob();
+  useHolds(STEP, [RECORD, id]);
   const read = (field: string) => at(answer.job, pathOf(answer.job, STEP, [RECORD, id, field]));
   const known = ["contents", "residue", "water_capacity"].some((field) => read(field) != null);
   return (
@@ -109,7 +111,6 @@ function FromTheBook({ id }: { id: string }) {
     if (!book) return;
     const put = (field: string, value: unknown) => type(path(field), value, { ready: true, force: true });
     put("cylinder", book.code);
-    put("holds", book.refrigerant);
     put("contents", book.kind === "recovery" ? "recovered" : "new");
     put("tare", { text: book.tare_text, unit: "lb" });
     put("book_gross", { text: book.account.gross_kg.toFixed(4), unit: "kg" });
