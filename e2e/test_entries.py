@@ -20,6 +20,18 @@ def saved(page: Page) -> None:
     raise AssertionError("entries are still waiting on the device")
 
 
+def on_device(page: Page, text: str) -> None:
+    """Wait until the device itself holds what was typed: a reload in the same instant would outrun its disk."""
+    kept = """async () => new Promise((done) => { const open = indexedDB.open('keyval-store'); open.onsuccess = () => {
+      const all = open.result.transaction('keyval').objectStore('keyval').getAll();
+      all.onsuccess = () => { done(JSON.stringify(all.result)); open.result.close(); }; }; })"""
+    for _ in range(450):
+        if f'"{text}"' in page.evaluate(kept):
+            return
+        page.wait_for_timeout(100)
+    raise AssertionError(f"{text} is not on the device")
+
+
 def test_network_cut_while_typing_reloaded_and_restored(open_page: Any) -> None:
     page = open_page(service_workers="allow")
     page.evaluate("() => navigator.serviceWorker.ready.then(() => true)")
@@ -31,6 +43,7 @@ def test_network_cut_while_typing_reloaded_and_restored(open_page: Any) -> None:
     enter(page, "included_length", "25 ft")
     field(page, "lines.l1.length").press_sequentially("55 f")
     expect(page.get_by_text("No network since")).to_be_visible()
+    on_device(page, "55 f")
     page.reload()
     expect(page.get_by_text("No network")).to_be_visible()
     expect(field(page, "included_length")).to_have_value("25 ft")

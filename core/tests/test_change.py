@@ -259,6 +259,16 @@ class TestWeighIn:
         assert told(changed(weigh=back), "weigh_in")["weigh_in.other"] == "Stop"
         assert "weigh_in.other" not in told(changed(weigh=WEIGHED), "weigh_in")
 
+    def test_nor_on_top_of_what_is_left_of_the_old(self) -> None:
+        held = {**WEIGHED, "system_state": "holding", "inside": "2 lb"}
+        assert told(changed(weigh=held), "weigh_in")["weigh_in.other"] == "Stop"
+
+    def test_a_part_the_repair_put_in_joins_the_expected_charge(self) -> None:
+        """8 lb 12 oz and 4 oz of a larger drier, of R-22: 9 lb by 0.948 is 136.5 oz, and nine tenths of it 122.8."""
+        drier = {"p1": {"label": "drier", "kind": "drier", "charge": "4 oz"}}
+        found = changed(weigh=WEIGHED, repair={**REPAIRED, "parts": drier})
+        assert figure_oz(found, "weigh_in", "to_weigh") == pytest.approx(0.9 * 0.948 * 144, abs=0.1)
+
     def test_nor_is_it_trimmed_with_another(self) -> None:
         wrong = {**READ, "gross_before": "22 lb", "gross_after": "21 lb 12 oz", "cylinder": "R9", "holds": "r22"}
         found = changed(weigh=WEIGHED, verify={**RUNNING, "readings": {"r1": READ, "r2": wrong}})

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from yoshi_core import controls, oil_change, plates
+from yoshi_core import controls, oil_change, plates, refrigerants, retrofit
 from yoshi_core.changed_sheets import CONTROLS, ChangeOverSheet, Control, OilChange
 from yoshi_core.charge import LIMIT_TO_STANDARD
 from yoshi_core.closed_sheets import RepairSheet
@@ -36,6 +36,7 @@ def judge(context: StepContext) -> Judged:
     change: Change | None = context.carried.get("plan_change")
     if change is None:
         notes.need("/steps/plan_change/runs/0/sheet/refrigerant", "what it changes to", None)
+    expected = _expected(change, context)
     figures: list[Figure] = []
     if change is not None:
         figures += _oil(sheet, change, notes, context)
@@ -53,20 +54,26 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(),
-        picture=Picture(notes=() if change is None else label_lines(change, sheet)),
+        picture=Picture(notes=() if change is None else label_lines(change, sheet, None if expected is None else expected[0])),
     )
-    return Judged(result, None, becomes=_becomes(change, sheet, context))
+    return Judged(result, None, becomes=_becomes(change, expected, sheet))
 
 
-def _becomes(change: Change | None, sheet: ChangeOverSheet, context: StepContext) -> Callable[[Plate], Plate] | None:
-    """From here on the plate is the new refrigerant's, with the expected charge for its own."""
-    if change is None or change.charge is None:
-        return None
+def _expected(change: Change | None, context: StepContext) -> tuple[float, float] | None:
+    """What the new refrigerant is expected to take in kg, and its limit: of the old total as the repair left it."""
     identified: Identified = context.carried["identify"]
     build_up = identified.careful
-    assert build_up is not None
-    limit, final = build_up.uncertainty_kg * change.charge.ratio / LIMIT_TO_STANDARD, change.charge.final_kg
-    return lambda plate: plates.retrofitted(plate, change.new, final, limit, sheet.oil_grade, sheet.orifice)
+    if change is None or change.charge is None or build_up is None:
+        return None
+    ratio = change.charge.ratio
+    return build_up.total_kg * ratio, build_up.uncertainty_kg * ratio / LIMIT_TO_STANDARD
+
+
+def _becomes(change: Change | None, expected: tuple[float, float] | None, sheet: ChangeOverSheet) -> Callable[[Plate], Plate] | None:
+    """From here on the plate is the new refrigerant's, with the expected charge for its own."""
+    if change is None or expected is None:
+        return None
+    return lambda plate: plates.retrofitted(plate, change.new, *expected, sheet.oil_grade, sheet.orifice)
 
 
 def _oil(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepContext) -> list[Figure]:
@@ -77,8 +84,9 @@ def _oil(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepCont
             notes.say("retrofit.oil", "Holds", f"{change.new} carries {old}: it may stay in.", TRADE)
         return []
     notes.need(context.path("oil_grade"), "the oil that goes in", sheet.oil_grade)
-    if sheet.oil_grade and sheet.oil_grade.strip().lower() == old.lower():
-        text = f"{sheet.oil_grade} is the oil that is in it: {change.new} does not carry it back to the compressor."
+    new = refrigerants.get(change.new)
+    if sheet.oil_grade and not retrofit.oil_suits(new, sheet.oil_grade):
+        text = f"{change.new} does not carry {sheet.oil_grade} back to the compressor: it needs {' or '.join(new.oils)}."
         notes.say("retrofit.oil_grade", "Stop", text, TRADE)
     turns = _turns(sheet, notes, context)
     try:

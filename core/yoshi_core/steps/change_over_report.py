@@ -36,14 +36,12 @@ def control_figure(key: str, label: str, was_pa: float, mean_k: float, wanted_pa
     )
 
 
-def label_lines(change: Change, sheet: ChangeOverSheet) -> tuple[Message, ...]:
+def label_lines(change: Change, sheet: ChangeOverSheet, expected_kg: float | None) -> tuple[Message, ...]:
     """What goes on the tag now, and on the label when it is charged."""
     oil = f", oil {sheet.oil_grade}" if sheet.oil_grade else ""
     lines = [Message(f"Changed from {change.old} to {change.new}{oil}. Never top up with {change.old}.")]
-    if change.charge is not None:
-        lines.append(
-            Message("Expected charge {final}, with its lines; not charged yet.", {"final": Amount(change.charge.final_kg, "mass")})
-        )
+    if expected_kg is not None:
+        lines.append(Message("Expected charge {final}, with its lines; not charged yet.", {"final": Amount(expected_kg, "mass")}))
     return tuple(lines)
 
 

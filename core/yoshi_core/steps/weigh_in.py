@@ -137,6 +137,9 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
     if question is not None:
         notes.reasons.append(Reason(question.rule_id, question.message, "Wait", None, None, SOURCE))
     _vacuum_proven(sheet, notes, context)
+    if context.job.kind == "retrofit" and sheet.system_state in {"holding", "precharged"}:
+        text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
+        notes.say("weigh_in.other", "Stop", text, "common practice, no source")
     before = context.earlier.get("recover")
     recovered: Recovered | None = context.carried.get("recover")
     if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":

@@ -137,7 +137,8 @@ describe("the refrigerants page", () => {
       },
     ];
     show(jobView(), <RefrigerantsPage />);
-    fireEvent.change(await screen.findByLabelText("readings of"), { target: { value: "j7" } });
+    await screen.findAllByRole("option", { name: "Annex split" });
+    fireEvent.change(screen.getByLabelText("readings of"), { target: { value: "j7" } });
     const corners = await screen.findByTestId("corners");
     await waitFor(() => expect(corners.textContent).toContain("discharge, reckoned161.3 °F"));
     expect(corners.textContent).toContain("23 % vapour");
