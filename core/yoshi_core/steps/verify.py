@@ -51,7 +51,8 @@ def judge(context: StepContext) -> Judged:
     judged: list[Judging] = []
     step = None
     change: Change | None = context.carried.get("plan_change")
-    if change is not None and context.plate.kind == "receiver":
+    to_glass = change is not None and context.plate.kind == "receiver"
+    if to_glass:
         step = to_the_glass(sheet, points, weighed, notes, context)
     elif method == "weight":
         _judge_weight(weighed, sheet, notes, context)
@@ -75,7 +76,7 @@ def judge(context: StepContext) -> Judged:
         step=ID,
         state="open",
         verdict=verdict,
-        summary=_summary(verdict, points, method),
+        summary=_summary(verdict, points, method, to_glass),
         figures=figures(shown, weighed, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
@@ -203,9 +204,9 @@ def _verdict(notes: Notes, method: Judge) -> Verdict:
     return Verdict("Holds", headline(f"{method.capitalize()} proves the charge."), reasons)
 
 
-def _summary(verdict: Verdict, points: list[Point], method: Judge) -> Message:
+def _summary(verdict: Verdict, points: list[Point], method: Judge, to_glass: bool) -> Message:
     if method == "weight":
-        return Message("by weight")
+        return Message("to the glass" if to_glass else "by weight")
     if not points:
         return Message("after the run-in")
     speaking = [point for point in points if point.speaks]

@@ -4,6 +4,7 @@ import type { Figure, PhPoint, BeforeAfter as Row } from "../../api/types.ts";
 import { BeforeAfter } from "../../parts/BeforeAfter.tsx";
 import { PhChart } from "../../parts/PhChart.tsx";
 import { emptyPicture, jobView, said, show, stepResult } from "../../test-job.tsx";
+import { ChargeLines } from "../job/ChargeLines.tsx";
 import { changeOf, chargedOf } from "../job/change.ts";
 import ChangeOverSheet from "./change_over/Sheet.tsx";
 import ChangeOverSide from "./change_over/Side.tsx";
@@ -93,6 +94,34 @@ describe("planning the change", () => {
     const drawn = await screen.findByTestId("ph-chart");
     expect(drawn.getAttribute("aria-label")).toContain("R-407C: suction 80.0 psia, 55.0 °F; discharge 240.0 psia");
     expect(drawn.getAttribute("aria-label")).toContain("R-22, now");
+  });
+});
+
+describe("the charge beside the scale", () => {
+  const total = figure("total", "total charge", mass(8.75));
+
+  it("goes from the old full charge to what is expected of the new", () => {
+    const steps = [
+      stepResult("identify", "Holds", { figures: [total] }),
+      stepResult("plan_change", "Holds", {
+        figures: [figure("start", "start with", mass(7.4625)), figure("final", "expected in the end", mass(8.2917))],
+      }),
+    ];
+    const base = jobView({}, JOB);
+    const job = { ...base, answer: { ...base.answer, kind: "retrofit" as const } };
+    show({ ...job, findings: { ...job.findings, steps } }, <ChargeLines />);
+    expect(screen.getByTestId("changed-charge").textContent).toBe(
+      "R-22, full, with its lines8 lb 12.0 ozR-407C, expected in the end8 lb 4.7 ozR-407C, to begin with7 lb 7.4 oz",
+    );
+  });
+
+  it("is the build-up in any other job", () => {
+    show(
+      jobView({ findings: { ...jobView().findings, steps: [stepResult("identify", "Holds", { figures: [total] })] } }),
+      <ChargeLines />,
+    );
+    expect(screen.queryByTestId("changed-charge")).toBeNull();
+    expect(screen.getByText("8 lb 12.0 oz")).toBeTruthy();
   });
 });
 
