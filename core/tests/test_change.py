@@ -87,7 +87,9 @@ class TestPlan:
 
     def test_nobody_agrees(self) -> None:
         assert "that the maker, or who answers for it, agrees" in lacks(changed(plan_change={"refrigerant": "R-407C"}), "plan_change")
-        assert told(changed(plan_change={**PLAN, "approved": False}), "plan_change")["retrofit.approved"] == "Stop"
+        refused = changed(plan_change={**PLAN, "approved": False})
+        assert told(refused, "plan_change")["retrofit.approved"] == "Stop"
+        assert refused.step("plan_change").problems[0].path.endswith("/approved")
 
     @pytest.mark.parametrize(("to", "code"), [("R-22", "same_refrigerant"), ("R-999", "unknown_refrigerant")])
     def test_what_cannot_be_planned_is_refused_by_field(self, to: str, code: str) -> None:

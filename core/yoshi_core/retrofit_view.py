@@ -16,6 +16,7 @@ from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Message
 
 SLIGHT_K = 0.05
+SAME = 0.0005
 CHECKED = {365: "year", 182: "half-year", 91: "quarter"}
 
 
@@ -151,6 +152,8 @@ def _for_the_duty(share: float, ran: Cycle, duty: float | None) -> RetrofitPrope
 
 
 def _than(ratio: float) -> Message:
+    if abs(ratio - 1.0) < SAME:
+        return Message("the same")
     return Message(f"{{by}} {'more' if ratio >= 1.0 else 'less'}", {"by": Amount(abs(ratio - 1.0), "fraction")})
 
 

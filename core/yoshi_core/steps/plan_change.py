@@ -53,6 +53,7 @@ def judge(context: StepContext) -> Judged:
     if notes.need(context.path("approved"), "that the maker, or who answers for it, agrees", sheet.approved) and not sheet.approved:
         text = "Nobody who answers for the unit agrees: nothing else goes in."
         notes.say("retrofit.approved", "Stop", text, TRADE)
+        notes.refuse(context.path("approved"), "retrofit.approved", text)
     if change is not None:
         _judge(change, notes, context)
     verdict = plain_verdict(notes, _headline(change))
