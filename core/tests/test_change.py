@@ -138,6 +138,7 @@ class TestOil:
         assert oil_change.changes_to(0.05, 1.0, 0.75) == 3
         assert oil_change.changes_to(0.05, 0.25, 0.75) == 2
         assert oil_change.changes_to(0.05, 0.04, 0.75) == 0
+        assert oil_change.changes_to(0.05, 0.11, 1.0 + 1e-12) == 1
 
     def test_a_refractometer_decides_over_dilution(self) -> None:
         assert oil_change.left_share([Turn(0.75), Turn(0.75, 0.11)]) == pytest.approx(0.11)
@@ -240,6 +241,15 @@ class TestControls:
         high = {"k1": {"kind": "high_cut_out", "was": "295 psig", "set_to": "310 psig"}}
         found = changed(change_over={**OVER, "controls": high})
         assert found.step("change_over").figure("control_k1").amount.value == pytest.approx(300 * PSI_PA)  # type: ignore[union-attr]
+        assert told(found, "change_over")["retrofit.control"] == "Wait"
+
+    def test_nor_is_it_set_over_the_plate_within_the_slack(self) -> None:
+        """301 psig is inside a control's slack, and over the plate's 300."""
+        high = {"k1": {"kind": "high_cut_out", "was": "268 psig", "set_to": "301 psig"}}
+        found = changed(change_over={**OVER, "controls": high})
+        figure = found.step("change_over").figure("control_k1")
+        assert figure is not None
+        assert figure.amount.value <= 300 * PSI_PA
         assert told(found, "change_over")["retrofit.control"] == "Wait"
 
     def test_none_must_be_said(self) -> None:
@@ -387,6 +397,15 @@ class TestWalkIn:
         assert oz(step.amount.value) == pytest.approx(0.05 * figure_oz(found, "plan_change", "final"), abs=0.1)
         clear = self.at("clear", start)
         assert told(clear, "verify")["retrofit.glass"] == "Holds"
+
+    def test_after_a_step_it_is_looked_at_again_before_the_next(self) -> None:
+        draw = {**STARTED, "holds": "R-448A", "gross_start": "30 lb", "gross_end": "20.5 lb"}
+        reading = {"suction_pressure": "39 psig", "suction_line": "40 °F", "liquid_pressure": "230 psig", "liquid_line": "90 °F"}
+        run = {**RUNNING, "sight_glass": "bubbles", "readings": {"r1": reading, "r2": {"added": "4 oz"}}}
+        weigh = {"system_state": "empty", "draws": {"d1": draw}}
+        found = changed(WALK_IN, weigh, run, plan_change=self.PLAN, change_over=self.OVER)
+        assert found.step("verify").figure("trim_step") is None
+        assert "the glass and the gauges after the step" in lacks(found, "verify")
 
     def test_at_the_cap_the_charge_is_not_the_fault(self) -> None:
         final = figure_oz(self.at("bubbles", 9.0), "plan_change", "final") / 16

@@ -44,7 +44,7 @@ def changes_to(limit: float, left: float, drained_share: float) -> int:
 
     Raises `OutOfRange` where draining takes nothing, or for a limit of zero.
     """
-    if not 0.0 < drained_share <= 1.0 or not 0.0 < limit < 1.0:
+    if not 0.0 < drained_share <= 1.0 + 1e-9 or not 0.0 < limit < 1.0:
         raise OutOfRange("A change that drains nothing thins nothing.", value=drained_share)
     if left <= limit:
         return 0

@@ -128,11 +128,11 @@ def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile
         ran = cycle.run(new.name, present.conditions)
     except CoreError as error:
         stops.append(Stop("retrofit.tables", Message(f"Its tables do not reach these conditions: {error.message}")))
-        return Candidate(*common, tuple(stops), _changes(new, None, base, present), amount, worst_pa=worst, co2e_kg=co2e)
+        return Candidate(*common, tuple(stops), _changes(new, None, base, present, profile), amount, worst_pa=worst, co2e_kg=co2e)
     return Candidate(
         *common,
         tuple(stops),
-        _changes(new, ran, base, present),
+        _changes(new, ran, base, present, profile),
         amount,
         ran,
         ran.capacity_j_m3 / base.capacity_j_m3,
@@ -209,7 +209,7 @@ def _worst_pa(new: Refrigerant, present: Present, profile: Profile, stops: list[
     return gauge
 
 
-def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present) -> tuple[Message, ...]:
+def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present, profile: Profile) -> tuple[Message, ...]:
     """What is done with it: oil, drier, seals, metering, gauges, label."""
     found = [Message("New filter drier; new seals at valves and cores; a label that says what is in it now.")]
     oil = (present.oil or "").strip()
@@ -223,18 +223,18 @@ def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present)
         return tuple(found)
     size = ran.valve_size / base.valve_size
     amounts = {"size": Amount(size, "fraction")}
-    if present.metering == "orifice" and abs(size - 1.0) > 0.05:
+    if present.metering == "orifice" and abs(size**0.5 - 1.0) > profile.value("retrofit.orifice"):
         found.append(Message("Another orifice: it takes {size} of this one's area.", amounts))
     elif present.metering in {"txv", "eev"}:
         text = (
             "Valve: set its superheat anew."
-            if abs(size - 1.0) <= 0.15
+            if abs(size - 1.0) <= profile.value("retrofit.size")
             else "Valve: it takes {size} of this one's size; another orifice, or valve."
         )
         found.append(Message(text, amounts))
     elif present.metering == "capillary":
         found.append(Message("Capillary: by weight only; it takes {size} of this one's opening, and nothing can be set.", amounts))
-    if ran.evaporator_glide_k > 2.0 * FAHRENHEIT_K:
+    if ran.evaporator_glide_k > profile.value("glide.zeotrope"):
         glide = {"glide": Amount(ran.evaporator_glide_k, "temperature_delta")}
         found.append(Message("Filled as liquid; superheat from dew, subcooling from bubble: its glide is {glide}.", glide))
     return tuple(found)

@@ -11,19 +11,20 @@ from yoshi_core.model import Plate
 from yoshi_core.retrofit import Present
 from yoshi_core.sheets import Entry, value_of
 from yoshi_core.targets import judged_by
-from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+from yoshi_core.units.display import System
+from yoshi_core.units.quantities import FAHRENHEIT_K, QUANTITIES, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import Parsed, parse
 
 USUAL = {"reach_in": (14.0, 105.0), "receiver": (20.0, 105.0), "chiller": (40.0, 100.0)}
 COOLING = (42.0, 108.0)
 ASKED = {
-    "evaporating": ("temperature", "°F", "evaporating, mean"),
-    "condensing": ("temperature", "°F", "condensing, mean"),
-    "superheat": ("temperature_delta", "°F", "superheat at the compressor"),
-    "subcooling": ("temperature_delta", "°F", "subcooling"),
-    "efficiency": ("fraction", "%", "compressor's efficiency"),
-    "outdoor": ("temperature", "°F", "air on the worst day"),
-    "duty": ("power", "BTU/h", "duty it has to do"),
+    "evaporating": ("temperature", "evaporating, mean"),
+    "condensing": ("temperature", "condensing, mean"),
+    "superheat": ("temperature_delta", "superheat at the compressor"),
+    "subcooling": ("temperature_delta", "subcooling"),
+    "efficiency": ("fraction", "compressor's efficiency"),
+    "outdoor": ("temperature", "air on the worst day"),
+    "duty": ("power", "duty it has to do"),
 }
 
 
@@ -66,13 +67,14 @@ def by_weight(plate: Plate) -> bool:
     return judged_by(plate.kind or "split", plate.metering or "txv", "cooling") == "weight" and plate.kind != "receiver"
 
 
-def read(asked: Mapping[str, str]) -> dict[str, Parsed]:
-    """Conditions as typed, by their id; those left empty are left out. Raises `InvalidInput` naming the one that cannot be read."""
+def read(asked: Mapping[str, str], system: System = "us") -> dict[str, Parsed]:
+    """Conditions as typed, by their id, a bare number in the person's own units; those left empty are left out. Raises `InvalidInput` naming the one that cannot be read."""
     found = {}
     for key, text in asked.items():
         if key not in ASKED:
             raise InvalidInput(f"There is no assumption {key!r}. Use one of: {', '.join(ASKED)}.", path=f"/{key}")
-        quantity, unit, label = ASKED[key]
+        quantity, label = ASKED[key]
+        unit = QUANTITIES[quantity].si if system == "si" else QUANTITIES[quantity].us
         if text.strip():
             try:
                 found[key] = parse(quantity, text, default_unit=unit)
@@ -81,10 +83,12 @@ def read(asked: Mapping[str, str]) -> dict[str, Parsed]:
     return found
 
 
-def planned(refrigerant: str, asked: Mapping[str, str]) -> PlanChangeSheet:
+def planned(refrigerant: str, asked: Mapping[str, str], system: System = "us") -> PlanChangeSheet:
     """The sheet a retrofit begins with: what was chosen in the comparison, at the conditions it was compared at.
 
     Raises `UnknownRefrigerant`, or `InvalidInput` naming the condition that cannot be read.
     """
-    entries: dict[str, Any] = {key: Entry(item.value, item.canonical_text, item.unit, "assumed") for key, item in read(asked).items()}
+    entries: dict[str, Any] = {
+        key: Entry(item.value, item.canonical_text, item.unit, "assumed") for key, item in read(asked, system).items()
+    }
     return PlanChangeSheet(refrigerant=refrigerants.get(refrigerant).name, **entries)

@@ -12,7 +12,7 @@ from yoshi_core.pressure_enthalpy import PhPoint
 from yoshi_core.profile import Profile
 from yoshi_core.retrofit import Candidate, Present
 from yoshi_core.retrofit_case import ASKED, by_weight, present_of, read, usual
-from yoshi_core.units.display import Amount
+from yoshi_core.units.display import Amount, System
 from yoshi_core.verdict import Message
 
 SLIGHT_K = 0.05
@@ -68,7 +68,7 @@ class RetrofitTable:
     by_weight: bool = False
 
 
-def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitTable:
+def table_of(plate: Plate, profile: Profile, asked: dict[str, str], system: System = "us") -> RetrofitTable:
     """Compare every catalogued refrigerant in the system of this plate.
 
     `asked` are assumptions as typed, by their id; what is not asked is usual for the kind. Raises `InvalidInput` naming
@@ -79,7 +79,7 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
         raise UnknownRefrigerant(
             f"There are no tables for {name or 'this refrigerant'}: nothing can be compared with it.", designation=name
         )
-    typed = {key: item.value for key, item in read(asked).items()}
+    typed = {key: item.value for key, item in read(asked, system).items()}
     duty = typed.pop("duty", None)
     given = usual(plate.kind) | typed
     full = full_charge_kg(plate, profile)
@@ -98,7 +98,7 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str]) -> RetrofitT
     held = {**given, "duty": duty}
     assumptions = tuple(
         Assumption(key, label, None if (value := held[key]) is None else Amount(value, quantity))
-        for key, (quantity, _, label) in ASKED.items()
+        for key, (quantity, label) in ASKED.items()
     )
     full_amount = None if full is None else Amount(full, "mass")
     return RetrofitTable(name, full_amount, assumptions, lacks, rows, pressure_enthalpy.corners(name, base), by_weight(plate))

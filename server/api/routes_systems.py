@@ -16,7 +16,7 @@ from api.who import asking_shop, person_of
 from cylinders.actions.past import record_past
 from cylinders.models import Movement
 from cylinders.queries import circuit_movements
-from jobs.queries import jobs_on, retrofits_on
+from jobs.queries import jobs_on, retrofits_of
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
 from systems.queries import circuits_of
@@ -76,9 +76,8 @@ class PastLine(Strict):
     reason: str = Field(max_length=300)
 
 
-def _events(movements: list[Movement], circuit: Circuit) -> list[tuple[Event, Movement]]:
+def _events(movements: list[Movement], circuit: Circuit, changed: set[str]) -> list[tuple[Event, Movement]]:
     """What changed the charge; a line that was reversed and its reversal cancel out and are left away."""
-    changed = {m.job_code for m in movements if m.job_code} & set(retrofits_on(circuit))
     reversed_ids = {m.reverses_id for m in movements if m.reverses_id}
     found = []
     for movement in movements:
@@ -118,11 +117,12 @@ def list_systems(request: HttpRequest) -> list[dict[str, Any]]:
     shop = asking_shop(request)
     profile, today = profile_of(shop), timezone.now().date()
     circuits = list(circuits_of(shop))
+    changed = retrofits_of(shop)
     by_circuit: dict[int, list[Movement]] = {c.pk: [] for c in circuits}
     for movement in Movement.objects.filter(shop=shop).exclude(from_circuit=None, to_circuit=None).order_by("at", "pk"):
         for pk in {movement.from_circuit_id, movement.to_circuit_id} - {None}:
             by_circuit.setdefault(int(pk or 0), []).append(movement)
-    return [_card(c, _history(c, _events(by_circuit[c.pk], c), profile, today)) for c in circuits]
+    return [_card(c, _history(c, _events(by_circuit[c.pk], c, changed), profile, today)) for c in circuits]
 
 
 @router.post("/import", response=ImportReport)
@@ -136,7 +136,7 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
     """One circuit: plate, revisions, every change of its charge, its jobs."""
     shop = asking_shop(request)
     circuit = circuits_of(shop).get(pk=circuit_id)
-    events = _events(circuit_movements(circuit), circuit)
+    events = _events(circuit_movements(circuit), circuit, retrofits_of(shop))
     history = _history(circuit, events, profile_of(shop), timezone.now().date())
     return {
         **_card(circuit, history),
@@ -183,7 +183,9 @@ def compare_refrigerants(
         "evaporating": evaporating, "condensing": condensing, "superheat": superheat, "subcooling": subcooling,
         "efficiency": efficiency, "outdoor": outdoor, "duty": duty,
     }  # fmt: skip
-    found: dict[str, Any] = schema.dump_full(retrofit_view.table_of(plate, profile_of(shop), asked))
+    found: dict[str, Any] = schema.dump_full(
+        retrofit_view.table_of(plate, profile_of(shop), asked, "si" if person_of(request).units == "si" else "us")
+    )
     return found
 
 

@@ -49,6 +49,6 @@ def open_jobs(shop: Shop, most: int) -> list[Job]:
     return list(jobs_of(shop).filter(closed=False).select_related("shop").order_by("-updated_at")[:most])
 
 
-def retrofits_on(circuit: Circuit) -> list[str]:
-    """Codes of the jobs that changed this circuit's refrigerant."""
-    return list(Job.objects.filter(circuit=circuit, kind="retrofit").values_list("code", flat=True))
+def retrofits_of(shop: Shop) -> set[str]:
+    """Codes of the shop's jobs that change a refrigerant."""
+    return set(jobs_of(shop).filter(kind="retrofit").values_list("code", flat=True))

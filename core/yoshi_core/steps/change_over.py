@@ -171,7 +171,7 @@ def _metering(sheet: ChangeOverSheet, change: Change, notes: Notes, context: Ste
         return
     if metering == "capillary":
         text = "The capillary is what it is: the new refrigerant asks for {value} of its opening. By weight only, and watch what it does."
-        notes.tell("retrofit.valve", "Holds" if abs(size - 1.0) <= 0.15 else "Open", text, TRADE, amounts)
+        notes.tell("retrofit.valve", "Holds" if abs(size - 1.0) <= amounts["limit"].value else "Open", text, TRADE, amounts)
         return
     if not notes.need(context.path("valve"), "what was done at the metering device", sheet.valve):
         return
@@ -251,21 +251,19 @@ def _control(key: str, row: Control, change: Change, notes: Notes, context: Step
     except CoreError as error:
         notes.refuse(context.path("controls", key, "was"), error.code, error.message)
         return None
-    limited = row.kind == "high_cut_out" and present.design_high_pa is not None and wanted > present.design_high_pa
-    if limited and present.design_high_pa is not None:
-        wanted = present.design_high_pa
+    most = present.design_high_pa if row.kind == "high_cut_out" else None
+    limited = most is not None and wanted > most
+    if most is not None:
+        wanted = min(wanted, most)
     slack = context.profile.value("retrofit.control")
     amounts = {"limit": Amount(wanted, "gauge_pressure")}
     if notes.need(context.path("controls", key, "set_to"), f"what the {label} is set to", row.set_to) and row.set_to is not None:
         amounts["value"] = Amount(row.set_to.value, "gauge_pressure")
-        over = limited and row.set_to.value > wanted + 1e-9
+        over = most is not None and row.set_to.value > most + 1e-9
         right = abs(row.set_to.value - wanted) <= slack + 1e-9 and not over
         name = label[0].upper() + label[1:]
-        text = (
-            f"{name} at {{value}}: {{limit}} keeps it where it was."
-            if right
-            else f"{name} at {{value}}; {{limit}} keeps it where it was. Set it."
-        )
+        why = "is the most the plate allows" if limited else "keeps it where it was"
+        text = f"{name} at {{value}}: {{limit}} {why}." if right else f"{name} at {{value}}; {{limit}} {why}. Set it."
         notes.tell("retrofit.control", "Holds" if right else "Wait", text, context.profile.source("retrofit.control"), amounts)
     return control_figure(key, label, row.was.value, mean_k, wanted, limited)
 

@@ -46,6 +46,9 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
         return None
     if not points:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
+    elif points[-1].added_kg != 0.0 and not points[-1].speaks:
+        notes.need(context.path("readings", points[-1].id, "suction_pressure"), "the glass and the gauges after the step", None)
+        return None
     value, limit = Amount(inside, "mass"), Amount(plan, "mass")
     if sheet.sight_glass == "clear":
         text = "{value} are in with the glass clear at load; {limit} were expected in the end."

@@ -5,9 +5,12 @@ from collections.abc import Iterator
 
 import pytest
 from django.core.management import call_command
-from django.db import transaction
+from django.db import connection, transaction
+from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from pytest_django import DjangoDbBlocker
 
+from accounts.models import Person
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import accounts, contents_kg
 from demo import world
@@ -93,3 +96,11 @@ def test_a_system_was_changed_to_another_refrigerant_and_keeps_its_history() -> 
     assert {m.refrigerant for m in moved.filter(kind="recover")} == {"R-22"}
     assert {m.refrigerant for m in moved.filter(kind="charge")} == {"R-407C"}
     assert not Cylinder.objects.get(code="R11").mixed
+
+
+@pytest.mark.usefixtures("_world")
+def test_the_list_of_systems_asks_no_question_per_system(client: Client) -> None:
+    client.force_login(Person.objects.get(username="orrin"))
+    with CaptureQueriesContext(connection) as asked:
+        assert len(client.get("/api/systems").json()) == len(world.CIRCUITS)
+    assert len(asked) < len(world.CIRCUITS)

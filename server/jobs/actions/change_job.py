@@ -27,6 +27,7 @@ from yoshi_core.job import evaluate
 from yoshi_core.model import Fact, Plate
 from yoshi_core.model import Job as CoreJob
 from yoshi_core.patches import Change, Saved, save
+from yoshi_core.units.display import Amount
 
 
 def save_changes(person: Person, code: str, key: str, changes: Sequence[Change]) -> dict[str, Any]:
@@ -171,7 +172,7 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
     """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
     fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
     inside = evaluate(job, profile_for(row, job), timezone.now()).standing.inside
-    fresh.fingerprint = _lessons(job, row)
+    fresh.fingerprint = _lessons(job, inside)
     lesson = closing.circuit_lesson(job, None if inside is None else inside.value)
     if lesson is not None:
         fresh.revision += 1
@@ -193,11 +194,9 @@ def _changed(circuit: Circuit, lesson: Plate) -> str:
     return f": changed from {was} to {now}" if was and now and was != now else ""
 
 
-def _lessons(job: CoreJob, row: Job) -> dict[str, Any]:
+def _lessons(job: CoreJob, inside: Amount | None) -> dict[str, Any]:
     """What the next visit starts from: the figures of the proof, and the charge that is in."""
-    findings = evaluate(job, profile_for(row, job), timezone.now())
     outcome = job.steps["close_out"].runs[-1].sheet.outcome
-    inside = findings.standing.inside
     return {
         "job": job.id,
         "at": timezone.now().isoformat(),

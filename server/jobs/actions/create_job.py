@@ -36,7 +36,7 @@ def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int 
     content = {"create": kind, "title": title, "circuit": circuit_id, **({"change": list(chosen)} if chosen else {})}
     if kind == "retrofit" and circuit_id is None:
         raise InvalidInput("A change of refrigerant needs the circuit it is made in.", path="/circuit_id")
-    change = retrofit_case.planned(*chosen) if chosen and kind == "retrofit" else None
+    change = retrofit_case.planned(*chosen, "si" if person.units == "si" else "us") if chosen and kind == "retrofit" else None
 
     def act(_: Shop) -> dict[str, Any]:
         return answer_of(_create(person, shop, kind, title, _circuit(shop, circuit_id), None, content, change))

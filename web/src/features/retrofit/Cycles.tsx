@@ -1,10 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
-import { chartQuery, type RetrofitAsk } from "../../api/queries.ts";
+import { useState } from "react";
+import type { RetrofitAsk } from "../../api/queries.ts";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { inUnit, unitFor } from "../../format/quantity.ts";
-import { PhChart } from "../../parts/PhChart.tsx";
+import { BothCycles } from "../../parts/BothCycles.tsx";
 
 const DRAGGED = ["evaporating", "condensing"] as const;
 const WAY = 25;
@@ -24,20 +23,14 @@ export function Cycles({
   onDone: () => void;
 }) {
   const { system } = useSession();
-  const { data: now } = useQuery(chartQuery(table.refrigerant, system));
-  const { data: next } = useQuery(chartQuery(row.name, system));
-  const domes = useMemo(() => [next, now].flatMap((state) => (state ? [state.chart] : [])), [next, now]);
-  const ways = useMemo(
-    () => [
-      { name: row.name, points: row.cycle },
-      { name: `${table.refrigerant}, now`, points: table.cycle, dashed: true },
-    ],
-    [row, table],
-  );
   return (
     <section className="mt-6 border-t border-ink pt-2" aria-label="Both cycles">
       <h2>Both cycles</h2>
-      <PhChart domes={domes} ways={ways} system={system} />
+      <BothCycles
+        now={{ refrigerant: table.refrigerant, points: table.cycle }}
+        next={{ refrigerant: row.name, points: row.cycle }}
+        system={system}
+      />
       <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
         {DRAGGED.map((id) => (
           <Slider key={id} id={id} table={table} wish={wish} onSlide={onSlide} onDone={onDone} />
@@ -63,12 +56,12 @@ function Slider({
   const { system } = useSession();
   const found = table.assumptions.find((item) => item.id === id);
   const amount = found?.amount;
+  const unit = unitFor("temperature", system);
+  const answered = amount ? Number(inUnit(amount.value, "temperature", unit).replace("−", "-")) : 0;
+  const [middle] = useState(Math.round(answered / WAY) * WAY);
   if (!found || !amount) return null;
-  const unit = unitFor(amount.quantity, system);
-  const answered = Number(inUnit(amount.value, amount.quantity, unit).replace("−", "-"));
   const typed = Number.parseFloat((wish[id] ?? "").replace("−", "-"));
   const value = Number.isFinite(typed) && (wish[id] ?? "").includes(unit) ? typed : answered;
-  const middle = Math.round(answered / WAY) * WAY;
   return (
     <label className="block text-[14px]">
       <span className="flex justify-between">
@@ -80,8 +73,8 @@ function Slider({
       <input
         type="range"
         className="h-[44px] w-full accent-[var(--copper)]"
-        min={middle - 2 * WAY}
-        max={middle + 2 * WAY}
+        min={Math.min(middle - 2 * WAY, value)}
+        max={Math.max(middle + 2 * WAY, value)}
         step={0.5}
         value={value}
         onChange={(event) => onSlide({ ...wish, [id]: `${event.target.value} ${unit}` })}

@@ -15,7 +15,11 @@ export function Plan({ row, table, children }: { row: RetrofitRow; table: Retrof
           <p className="mt-2 text-[16px] font-semibold text-copper">
             {table.by_weight ? "Weigh in, and nothing more" : "Start with"}
           </p>
-          <Weight kg={(table.by_weight ? row.final : row.start).value} system={system} label="start with" />
+          <Weight
+            kg={(table.by_weight ? row.final : row.start).value}
+            system={system}
+            label={table.by_weight ? "weigh in" : "start with"}
+          />
           <dl className="mt-3 border-t border-rule text-[14px]">
             <Line label={`${table.refrigerant}, full, with its lines`} value={show(table.full.value, "mass", system)} />
             <Line label="liquid density, new over old" value={`× ${(row.ratio ?? 1).toFixed(3)}`} />

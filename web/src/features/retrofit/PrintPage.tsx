@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams, useSearchParams } from "react-router";
-import { chartQuery, circuitQuery, retrofitQuery } from "../../api/queries.ts";
-import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
+import { circuitQuery, retrofitQuery } from "../../api/queries.ts";
+import type { RetrofitRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
+import { BothCycles } from "../../parts/BothCycles.tsx";
 import { Paper } from "../../parts/Paper.tsx";
-import { PhChart } from "../../parts/PhChart.tsx";
 import { NAMES } from "./Comparison.tsx";
 import { Plan } from "./Plan.tsx";
 
@@ -39,7 +39,14 @@ export default function PrintPage() {
           ))}
       </ul>
       <Words rows={free} chosen={row?.name ?? ""} />
-      {row && <Both table={data} row={row} />}
+      {row && (
+        <BothCycles
+          now={{ refrigerant: data.refrigerant, points: data.cycle }}
+          next={{ refrigerant: row.name, points: row.cycle }}
+          system={system}
+          height={280}
+        />
+      )}
       {row && <Plan row={row} table={data} />}
     </Paper>
   );
@@ -60,22 +67,5 @@ function Words({ rows, chosen }: { rows: RetrofitRow[]; chosen: string }) {
         </p>
       ))}
     </section>
-  );
-}
-
-function Both({ table, row }: { table: RetrofitTable; row: RetrofitRow }) {
-  const { system } = useSession();
-  const { data: now } = useQuery(chartQuery(table.refrigerant, system));
-  const { data: next } = useQuery(chartQuery(row.name, system));
-  return (
-    <PhChart
-      domes={[next, now].flatMap((state) => (state ? [state.chart] : []))}
-      ways={[
-        { name: row.name, points: row.cycle },
-        { name: `${table.refrigerant}, now`, points: table.cycle, dashed: true },
-      ]}
-      system={system}
-      height={280}
-    />
   );
 }

@@ -6,7 +6,7 @@ import { EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, useJob, useStep } from "../../job/context.ts";
+import { at, pathOf, useJob, useStep } from "../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "plan_change" as const;
@@ -16,8 +16,7 @@ const CONDITIONS = ["evaporating", "condensing", "superheat", "subcooling", "eff
 export default function PlanChangeSheet() {
   const { answer, system } = useJob();
   const { picture } = useStep(STEP);
-  const sheet = (at(answer.job, "/steps/plan_change/runs/0/sheet") ?? {}) as Record<string, unknown>;
-  const given = CONDITIONS.some((key) => sheet[key]);
+  const given = CONDITIONS.some((key) => at(answer.job, pathOf(answer.job, STEP, [key])) != null);
   return (
     <StepFrame step={STEP} sub="Stops first. Then how much goes in, and what to bring." done="Planned: go on">
       <ActOn />
