@@ -123,10 +123,7 @@ def _step_tasks(step: str, result: StepResult, job: Job, profile: Profile, now: 
         return [_hands(step, label, seconds, (SCALE,), LEFT_AFTER[step])], False
     if step == "verify":
         hands = _hands(step, label, seconds, (), PROVEN)
-        if (
-            any(reason.rule_id == "verify.run_in" and reason.word == "Holds" for reason in result.verdict.reasons)
-            and result.waiting is None
-        ):
+        if any(reason.role == "run_in_served" for reason in result.verdict.reasons) and result.waiting is None:
             return [hands], False
         left = _left(result, now)
         run_in = Task("run_in", "Run in", profile.value("verify.run_in") if left is None else left, False, (), CHARGED, CHARGED)

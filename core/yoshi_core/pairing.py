@@ -10,11 +10,15 @@ SOURCE = "common practice, no source"
 
 @dataclass(frozen=True)
 class PairingQuestion:
-    """What is still open about the pairing: rule id and the sentence; `path` is the plate's field that settles it."""
+    """What is still open about the pairing: rule id, the plate's field that settles it, and the sentence.
+
+    `before_opening`: it must be settled before anything is opened.
+    """
 
     rule_id: str
     field: str
     message: Message
+    before_opening: bool = True
 
 
 def open_question(plate: Plate) -> PairingQuestion | None:
@@ -32,5 +36,5 @@ def open_question(plate: Plate) -> PairingQuestion | None:
             "Which circuit of the cabinet this is, is not known. It stays an open question: "
             "the smaller charge counts until the running unit says which plate applies."
         )
-        return PairingQuestion("pairing.circuit", "circuit_known", Message(text))
+        return PairingQuestion("pairing.circuit", "circuit_known", Message(text), before_opening=False)
     return None

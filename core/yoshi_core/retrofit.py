@@ -11,7 +11,7 @@ from yoshi_core import cycle, refrigerants, room_limits, saturation
 from yoshi_core.atmosphere import GaugeReference, absolute_pa
 from yoshi_core.cycle import Conditions, Cycle
 from yoshi_core.errors import CoreError, OutOfRange
-from yoshi_core.profile import Profile
+from yoshi_core.profile import TRADE, Profile
 from yoshi_core.refrigerants import Refrigerant
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
@@ -48,10 +48,11 @@ class Present:
 
 @dataclass(frozen=True)
 class Stop:
-    """A hard reason against a candidate: the rule and what it found."""
+    """A hard reason against a candidate: the rule, what it found, and where the rule comes from."""
 
     rule_id: str
     message: Message
+    source: str = TRADE
 
 
 @dataclass(frozen=True)
@@ -179,7 +180,8 @@ def _rules(new: Refrigerant, profile: Profile) -> list[Stop]:
     limit = profile.value("retrofit.gwp")
     if limit > 0.0 and new.gwp_ar4 > limit:
         amounts = {"value": Amount(new.gwp_ar4, "number"), "limit": Amount(limit, "number")}
-        found.append(Stop("retrofit.gwp", Message("Its GWP of {value} is over the {limit} this shop still puts in.", amounts)))
+        text = "Its GWP of {value} is over the {limit} this shop still puts in."
+        found.append(Stop("retrofit.gwp", Message(text, amounts), profile.source("retrofit.gwp")))
     if new.name in OZONE and profile.choice("retrofit.ozone") == "never":
         found.append(Stop("retrofit.ozone", Message("It depletes ozone: phased out, and no way to go.")))
     return found

@@ -14,6 +14,9 @@ from yoshi_core.pressure_enthalpy import PhPoint
 from yoshi_core.units.display import Amount, System, show_amount
 
 Word = Literal["Holds", "Wait", "Stop", "Open"]
+Role = Literal[
+    "remark", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served"
+]
 _NAME = re.compile(r"\{(\w+)\}")
 
 
@@ -31,7 +34,14 @@ class Message:
 
 @dataclass(frozen=True)
 class Reason:
-    """One rule that spoke: what was found (`value`), what it was held against (`limit`), and where that comes from."""
+    """One rule that spoke: what was found (`value`), what it was held against (`limit`), and where that comes from.
+
+    `role` says what the reason is for; nothing is recognised by the text of a rule's id. A method that does not speak
+    today (`no_method`), a wait that goes on (`clock`), the next step of charge (`step`), what must be right before
+    readings speak (`condition`), another fault (`not_the_charge`), why no step is reckoned (`no_step`), what the step
+    itself measured (`finding`), a reading left at the edge of its band (`edge`), a glass that ends a charge (`glass`),
+    a run-in that is over (`run_in_served`); anything else is a `remark`.
+    """
 
     rule_id: str
     message: Message
@@ -40,6 +50,7 @@ class Reason:
     limit: Amount | None
     source: str
     school: str | None = None
+    role: Role = "remark"
 
 
 @dataclass(frozen=True)

@@ -19,10 +19,12 @@ class Ago:
 
 
 PROVEN = (("identify", "pairing_proven", True), ("identify", "pairing_by", "switched"))
+EMPTY = (("as_found", "running", "off"), ("as_found", "standing_pressure", "0 psig"), ("as_found", "standing_cold", "72 °F"))
 BEFORE = (
     PROVEN,
     "identify",
-    ("as_found", "seen on an earlier visit"),
+    EMPTY,
+    "as_found",
     ("leak_search", "the leak is seen with the eye"),
     ("recover", "recovered on an earlier visit"),
 )

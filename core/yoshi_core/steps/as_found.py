@@ -8,10 +8,11 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.as_found_ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found_readings import TRADE, Read, read
 from yoshi_core.steps.as_found_report import bands, cautions, figures, rungs
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Compared, Message, Picture, StepResult, Verdict, worst
+from yoshi_core.verdict import Compared, Message, Picture, StepResult
 
 ID = "as_found"
 LABEL = "As found"
@@ -21,13 +22,17 @@ COARSE = "Ranked by the trade's table of signs, which is coarser than what is kn
 
 @dataclass(frozen=True)
 class Found:
-    """What later steps build on: the leading cause (None: not said), whether it stands clear, what is left in kg, and what was read."""
+    """What later steps build on: the leading cause (None: not said), whether it stands clear, what is left in kg, and what was read.
+
+    `at_air`: it stood at the air's own pressure, or under it.
+    """
 
     lead: str | None
     settled: bool
     standing: str | None
     left_kg: float | None
     read: Read
+    at_air: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -50,12 +55,13 @@ def judge(context: StepContext) -> Judged:
         ranked = ranking(sheet, found, notes, context)
     if ranked is not None:
         _say_head(sheet, found, ranked, notes, context)
+        _say_lead(ranked, notes)
     coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
     remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(sheet, found, ranked, notes),
+        verdict=verdict(notes, _otherwise(sheet, found, ranked)),
         summary=_summary(found, ranked),
         figures=figures(sheet, found, context),
         missing=tuple(notes.missing),
@@ -72,7 +78,8 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     lead = ranked.ranked[0].cause if ranked else None
-    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found))
+    at_air = sheet.standing_pressure is not None and sheet.standing_pressure.value <= 0.0
+    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found, at_air))
 
 
 def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
@@ -178,30 +185,21 @@ def _compared(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[C
     return fingerprint.compare(fact.values, now)
 
 
-def _verdict(sheet: AsFoundSheet, found: Read, ranked: Ranking | None, notes: Notes) -> Verdict:
-    reasons = tuple(notes.reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    word = worst(reasons)
-    if word in {"Stop", "Wait"}:
-        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    if notes.missing:
-        needed = ", ".join(m.label for m in notes.missing[:3])
-        more = f" and {len(notes.missing) - 3} more" if len(notes.missing) > 3 else ""
-        return Verdict("Open", Message(f"Still needed: {needed}{more}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Otherwise:
     if ranked is None:
         if sheet.running == "off" and found.standing is not None:
-            return Verdict("Holds", Message("It does not run, so only its standing pressure speaks."), reasons)
-        return Verdict("Open", Message("Not enough was read to say anything."), reasons)
-    lead = ranked.ranked[0]
-    if ranked.settled:
-        return Verdict("Holds", Message(f"What fits best: {lead.label}."), reasons)
-    assert ranked.next_check is not None
-    minutes = Amount(ranked.next_check.minutes * 60.0, "duration")
-    text = f"{lead.label[0].upper()}{lead.label[1:]} fits best, not alone. A check of {{minutes}} separates it from the next."
-    return Verdict("Wait", headline(text, minutes=minutes), reasons)
+            return Otherwise(Message("It does not run, so only its standing pressure speaks."))
+        return Otherwise(Message("Not enough was read to say anything."), "Open")
+    return Otherwise(Message(f"What fits best: {ranked.ranked[0].label}."))
+
+
+def _say_lead(ranked: Ranking, notes: Notes) -> None:
+    """A leader that does not stand clear waits for the check that separates it."""
+    if ranked.settled or ranked.next_check is None:
+        return
+    lead = ranked.ranked[0].label
+    text = f"{lead[0].upper()}{lead[1:]} fits best, not alone. A check of {{minutes}} separates it from the next."
+    notes.say("as_found.next_check", "Wait", text, TRADE, minutes=Amount(ranked.next_check.minutes * 60.0, "duration"))
 
 
 def _summary(found: Read, ranked: Ranking | None) -> Message:

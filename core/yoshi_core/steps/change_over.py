@@ -12,10 +12,11 @@ from yoshi_core.oil_change import Turn
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.change_over_report import cautions, control_figure, label_lines, oil_figure
-from yoshi_core.steps.contract import Judged, Notes, StepContext, plain_verdict
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.plan_change import Change
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import INCH_M
 from yoshi_core.units.text import parse
@@ -47,7 +48,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=plain_verdict(notes, Message("Oil, seals, metering and controls are the new refrigerant's.")),
+        verdict=verdict(notes, Otherwise(Message("Oil, seals, metering and controls are the new refrigerant's."))),
         summary=Message("oil, valve, controls" if change is None else f"for {change.new}"),
         figures=tuple(figures),
         missing=tuple(notes.missing),

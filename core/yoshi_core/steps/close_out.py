@@ -4,10 +4,11 @@ from yoshi_core import refrigerants
 from yoshi_core.model import OUTCOMES, CloseOutSheet
 from yoshi_core.plates import changes_to, differences
 from yoshi_core.steps.contract import Judged, Notes, StepContext
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify import Verified
 from yoshi_core.steps.weigh_in import Weighed
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Term, Verdict, Why, worst
+from yoshi_core.verdict import Caution, Figure, Message, Picture, StepResult, Term, Why
 
 ID = "close_out"
 LABEL = "Close out"
@@ -39,18 +40,13 @@ def judge(context: StepContext) -> Judged:
     changed = changes_to(context.job) is not None and inside is not None
     if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
         notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if word in {"Stop", "Wait"}:
-        verdict = Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    elif notes.missing:
-        verdict = Verdict("Open", Message("Still needed: " + ", ".join(m.label for m in notes.missing) + "."), reasons)
-    else:
-        verdict = Verdict("Holds", Message(f"{OUTCOMES[sheet.outcome or '']}."), reasons)
     result = StepResult(
         step=ID,
         state="open",
-        verdict=verdict,
+        verdict=verdict(
+            notes,
+            Otherwise(Message(f"{OUTCOMES[sheet.outcome]}." if sheet.outcome else "Not closed."), "Holds" if sheet.outcome else "Open"),
+        ),
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
         figures=_figures(context, verified, weighed),
         missing=tuple(notes.missing),

@@ -14,7 +14,7 @@ from yoshi_core.model import Job, PartAdded, Plate, Run, StepRecord
 from yoshi_core.profile import Profile
 from yoshi_core.sheets import Facts
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Missing, Problem, Question, Reason, StepResult, Verdict, Word, worst
+from yoshi_core.verdict import Message, Missing, Problem, Question, Reason, Role, StepResult, Word
 
 
 @dataclass(frozen=True)
@@ -92,6 +92,7 @@ class Notes:
         value: Amount | None = None,
         limit: Amount | None = None,
         school: str | None = None,
+        role: Role = "remark",
         **amounts: Amount,
     ) -> None:
         """Record what a rule says; `{value}` and `{limit}` may stand in the text."""
@@ -100,11 +101,26 @@ class Notes:
             named["value"] = value
         if limit is not None:
             named["limit"] = limit
-        self.tell(rule_id, word, text, source, named, school=school)
+        self.tell(rule_id, word, text, source, named, school=school, role=role)
 
-    def tell(self, rule_id: str, word: Word, text: str, source: str, amounts: Mapping[str, Amount], *, school: str | None = None) -> None:
+    def tell(
+        self,
+        rule_id: str,
+        word: Word,
+        text: str,
+        source: str,
+        amounts: Mapping[str, Amount],
+        *,
+        school: str | None = None,
+        role: Role = "remark",
+    ) -> None:
         """Record what a rule says, with amounts by name; `value` and `limit` among them are what was held against what."""
-        self.reasons.append(Reason(rule_id, Message(text, amounts), word, amounts.get("value"), amounts.get("limit"), source, school))
+        message = Message(text, amounts)
+        self.reasons.append(Reason(rule_id, message, word, amounts.get("value"), amounts.get("limit"), source, school, role))
+
+    def speaks(self, role: Role, *words: Word) -> bool:
+        """Whether a reason of that role was given, with one of those words; any word where none is named."""
+        return any(reason.role == role and (not words or reason.word in words) for reason in self.reasons)
 
 
 def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Mapping[str, str]) -> None:
@@ -123,18 +139,3 @@ def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Ma
 def headline(text: str, **amounts: Amount) -> Message:
     """A message from named amounts."""
     return Message(text, amounts)
-
-
-def plain_verdict(notes: Notes, holds: Message) -> Verdict:
-    """The gravest of what was found: a Stop or Wait first, then what cannot be used, is missing, or is asked about."""
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if word in {"Stop", "Wait"}:
-        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if notes.missing:
-        return Verdict("Open", Message(f"Still needed: {', '.join(m.label for m in notes.missing[:3])}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
-    return Verdict("Holds", holds, reasons)

@@ -20,8 +20,9 @@ from yoshi_core.steps.evacuate_setup import advice, judge_setup, plan_rows, setu
 from yoshi_core.steps.repair import Repaired
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.vacuum_phases import Phase, Watched, events, phases
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Picture, StepResult, Verdict, Waiting, worst
+from yoshi_core.verdict import Message, Picture, StepResult, Verdict, Waiting
 from yoshi_core.volumes import Volume
 
 ID = "evacuate"
@@ -49,12 +50,12 @@ def judge(context: StepContext) -> Judged:
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
     watched = _watch(sheet, setup, limits, volume, wet, notes, context)
-    verdict = _verdict(sheet, watched, limits, notes, context)
+    said = verdict(notes, _otherwise(watched, limits, notes, context))
     result = StepResult(
         step=ID,
         state="open",
-        verdict=verdict,
-        summary=_summary(watched, verdict),
+        verdict=said,
+        summary=_summary(watched, said),
         figures=figures(sheet, watched, setup, limits, volume, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
@@ -68,7 +69,7 @@ def judge(context: StepContext) -> Judged:
             notes=advice(sheet, setup, volume, limits, context) if watched.decay is None else (),
         ),
     )
-    return Judged(result, Evacuated(verdict.word == "Holds"))
+    return Judged(result, Evacuated(said.word == "Holds"))
 
 
 def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext, widened: float = 1.0) -> Limits:
@@ -133,12 +134,12 @@ def _decay(sheet: EvacuateSheet, phase: Phase, limits: Limits, volume: Volume, n
     samples = [(max(second - phase.starts_s, 0.0), value) for second, value in phase.log]
     logs.note_gap(samples, notes, "the micron gauge")
     try:
-        verdict = evacuation.judge(samples, volume.m3, limits, volume_band=volume.band)
+        found = evacuation.judge(samples, volume.m3, limits, volume_band=volume.band)
     except CoreError as error:
         notes.refuse(context.path("readings"), error.code, error.message)
         return None
-    tell(verdict, samples, sheet, limits, volume, notes, context)
-    return verdict
+    tell(found, samples, sheet, limits, volume, notes, context)
+    return found
 
 
 def _waiting(watched: Watched) -> Waiting | None:
@@ -153,32 +154,19 @@ def _waiting(watched: Watched) -> Waiting | None:
     return None
 
 
-def _verdict(sheet: EvacuateSheet, watched: Watched, limits: Limits, notes: Notes, context: StepContext) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if word in {"Stop", "Wait"}:
-        leading = [r for r in reasons if r.word == word]
-        said = next((r for r in leading if r.rule_id.startswith(("vacuum.decay", "vacuum.pull", "vacuum.port"))), leading[0])
-        return Verdict(word, said.message, reasons)
+def _otherwise(watched: Watched, limits: Limits, notes: Notes, context: StepContext) -> Otherwise:
     last = watched.phases[-1] if watched.phases else None
     if last is not None and last.doing in {"nitrogen", "sweep"}:
         rest = Amount(context.profile.value("vacuum.rest"), "duration")
-        return Verdict(
-            "Open", headline("Nitrogen rests in it for {rest}, then down to just above zero, and pull again.", rest=rest), reasons
-        )
-    if notes.missing:
-        return Verdict("Open", Message(f"Still needed: {', '.join(m.label for m in notes.missing[:3])}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+        rests = headline("Nitrogen rests in it for {rest}, then down to just above zero, and pull again.", rest=rest)
+        return Otherwise(rests, "Open", missing=rests)
     if watched.decay is not None and watched.decay.passes:
-        return Verdict("Holds", next(r for r in reasons if r.rule_id == "vacuum.decay").message, reasons)
+        return Otherwise(next(r for r in notes.reasons if r.role == "finding").message)
     if watched.forecast is not None:
         at_target = last is not None and (last.log[-1][1] if last.log else 1e9) <= limits.target_pa
         text = "Down to {target}: shut it off and watch it." if at_target else "Pulling; {target} is asked for."
-        return Verdict("Open", headline(text, target=Amount(limits.target_pa, "micron")), reasons)
-    return Verdict("Open", Message("Start the pump."), reasons)
+        return Otherwise(headline(text, target=Amount(limits.target_pa, "micron")), "Open")
+    return Otherwise(Message("Start the pump."), "Open")
 
 
 def _summary(watched: Watched, verdict: Verdict) -> Message:

@@ -40,6 +40,7 @@ def closed_port(log: Sequence[Row], second: Sequence[Row], notes: Notes, context
         context.profile.source("vacuum.gauges"),
         value=Amount(max(one, two), "micron"),
         limit=Amount(min(one, two), "micron"),
+        role="finding",
     )
     return True
 
@@ -72,7 +73,8 @@ def tell(
     if verdict.wait_s is not None:
         amounts["wait"] = Amount(verdict.wait_s, "duration")
     word, text = _said(verdict, samples, limits)
-    notes.tell("vacuum.decay", word, text, context.profile.source("vacuum.leak"), amounts, school=context.profile.school("vacuum.proof"))
+    school = context.profile.school("vacuum.proof")
+    notes.tell("vacuum.decay", word, text, context.profile.source("vacuum.leak"), amounts, school=school, role="finding")
     if verdict.kind == "moist":
         _moisture(verdict, sheet, notes)
     floor = value_of(sheet.gauge_floor)

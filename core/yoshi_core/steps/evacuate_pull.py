@@ -57,10 +57,17 @@ def judge_pull(
     amounts = {"target": Amount(target, "micron"), "value": Amount(now, "micron")}
     if now <= target:
         text = "{value}: shut it off and watch it." if target == limits.target_pa else "{value}: break it with dry nitrogen."
-        notes.tell("vacuum.pull", "Wait", f"{text} With the pump on, a low reading proves nothing.", TRADE, amounts)
+        notes.tell("vacuum.pull", "Wait", f"{text} With the pump on, a low reading proves nothing.", TRADE, amounts, role="finding")
         return None, ()
     if len(phase.log) < 2:
-        notes.tell("vacuum.pull", "Wait", "{value}, pulling to {target}. The next reading tells where it is heading.", TRADE, amounts)
+        notes.tell(
+            "vacuum.pull",
+            "Wait",
+            "{value}, pulling to {target}. The next reading tells where it is heading.",
+            TRADE,
+            amounts,
+            role="finding",
+        )
         return None, ()
     try:
         found = pull_down.forecast(phase.log, target, setup, volume.m3)
@@ -76,15 +83,19 @@ def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Not
     if found.seconds is None:
         rest = {**amounts, "ends": Amount(found.ends_pa or 0.0, "micron")}
         text = "It will not get to {target} like this: it comes to rest near {ends}."
-        notes.tell("vacuum.pull", "Wait", text, TRADE, rest)
+        notes.tell("vacuum.pull", "Wait", text, TRADE, rest, role="finding")
         return
     times = {**amounts, "low": Amount(found.low_s or 0.0, "duration"), "about": Amount(found.seconds, "duration")}
     if found.high_s is None:
-        notes.tell("vacuum.pull", "Wait", "At least {low} more to {target}, or never: look at what holds it up.", TRADE, times)
+        notes.tell(
+            "vacuum.pull", "Wait", "At least {low} more to {target}, or never: look at what holds it up.", TRADE, times, role="finding"
+        )
         return
     times["high"] = Amount(found.high_s, "duration")
     unseen = " If it is dry: so high up, water has not shown itself yet." if high_up else ""
-    notes.tell("vacuum.pull", "Wait", f"About {{about}} more to {{target}}, from {{low}} to {{high}}.{unseen}", TRADE, times)
+    notes.tell(
+        "vacuum.pull", "Wait", f"About {{about}} more to {{target}}, from {{low}} to {{high}}.{unseen}", TRADE, times, role="finding"
+    )
 
 
 def causes(

@@ -13,8 +13,8 @@ from yoshi_core.profile import TRADE, Profile
 from yoshi_core.pull_down import Setup
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold import Held
-from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.vacuum_phases import Phase
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import INCH_M, INHG_PA
@@ -82,8 +82,7 @@ def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
 
 
 def _before(notes: Notes, context: StepContext) -> None:
-    recover, recovered = context.earlier.get("recover"), context.carried.get("recover")
-    if recover is not None and recover.state != "not_applicable" and isinstance(recovered, Recovered) and not recovered.empty:
+    if may_hold_refrigerant(context):
         notes.say("vacuum.refrigerant", "Stop", "Recover does not say that it is empty. Refrigerant is never pumped into the air.", TRADE)
     hold, held = context.earlier.get("pressure_hold"), context.carried.get("pressure_hold")
     if hold is None or hold.state == "not_applicable" or (isinstance(held, Held) and held.holds):

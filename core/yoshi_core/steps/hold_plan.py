@@ -11,7 +11,7 @@ from yoshi_core.pressure_hold import HoldTerms
 from yoshi_core.profile import TRADE
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.recover import Recovered
+from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.units.display import Amount
 from yoshi_core.volumes import Volume
 
@@ -61,11 +61,7 @@ def judge_plan(sheet: HoldSheet, volume: Volume, terms: HoldTerms, notes: Notes,
 
 
 def _empty(notes: Notes, context: StepContext) -> None:
-    before = context.earlier.get("recover")
-    recovered: Recovered | None = context.carried.get("recover")
-    if before is None or recovered is None or before.state == "not_applicable":
-        return
-    if not recovered.empty:
+    if may_hold_refrigerant(context):
         text = "Refrigerant may still be inside: Recover does not say that it is empty. Never put nitrogen on top of it; recover first."
         notes.say("hold.refrigerant", "Stop", text, TRADE)
 

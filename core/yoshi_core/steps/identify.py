@@ -15,10 +15,11 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify_report import LineAllowance, cautions, figures, parts
 from yoshi_core.steps.identify_rooms import judge_rooms
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
 from yoshi_core.units.quantities import FOOT_M
-from yoshi_core.verdict import Message, Picture, Question, Reason, StepResult, Verdict, Word, worst
+from yoshi_core.verdict import Message, Picture, Question, Reason, StepResult, Verdict
 
 ID = "identify"
 LABEL = "Identify"
@@ -57,7 +58,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(plate, build_up, notes),
+        verdict=_verdict(build_up, notes),
         summary=_summary(plate, build_up),
         figures=shown,
         missing=tuple(notes.missing),
@@ -378,25 +379,15 @@ def _pairing(context: StepContext, notes: Notes) -> None:
         notes.reasons.append(Reason(question.rule_id, question.message, "Open", None, None, SOURCE))
 
 
-def _verdict(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> Verdict:
-    for question in notes.questions:
-        notes.reasons.append(_question_reason(question))
-    if notes.missing or build_up is None:
-        stopped: Word = "Stop" if any(r.word == "Stop" for r in notes.reasons) else "Open"
-        needed = ", ".join(m.label for m in notes.missing[:3]) or "the factory charge"
-        return Verdict(stopped, Message(f"Still needed: {needed}."), tuple(notes.reasons))
+def _verdict(build_up: ChargeBuildUp | None, notes: Notes) -> Verdict:
+    if build_up is None:
+        return verdict(notes, Otherwise(Message("Still needed: the factory charge."), "Open"))
     total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
-    word = worst(tuple(notes.reasons))
-    if word == "Stop":
-        return Verdict(word, notes.reasons[0].message, tuple(notes.reasons))
-    if word == "Wait":
-        return Verdict(word, Message("One entry is asked about before the total can be trusted."), tuple(notes.reasons))
+    said = verdict(notes, Otherwise(headline("The whole system takes {total}.", total=total)))
+    if said.word != "Holds":
+        return said
     notes.say("identify.complete", "Holds", "Plate, lines and parts give {value}.", "data plate", value=total)
-    return Verdict("Holds", headline("The whole system takes {total}.", total=total), tuple(notes.reasons))
-
-
-def _question_reason(question: Question) -> Reason:
-    return Reason("entry.asked", question.message, "Wait", None, None, "an unlikely entry is asked about once")
+    return dataclasses.replace(said, reasons=tuple(notes.reasons))
 
 
 def _summary(plate: Plate, build_up: ChargeBuildUp | None) -> Message:

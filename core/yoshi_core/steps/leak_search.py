@@ -13,9 +13,10 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.leak_search_report import TRADE, cautions, figures, place_rows
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import YEAR_S
-from yoshi_core.verdict import LossPicture, Message, Picture, StepResult, Verdict, Word
+from yoshi_core.verdict import LossPicture, Message, Picture, StepResult, Word
 
 ID = "leak_search"
 LABEL = "Leak search"
@@ -24,10 +25,14 @@ READS: tuple[str, ...] = ("identify", "as_found")
 
 @dataclass(frozen=True)
 class Searched:
-    """What later steps build on: the leak seen under nitrogen before the repair, and what was lost in kg/s; None where unknown."""
+    """What later steps build on: the leak seen under nitrogen before the repair, what was lost in kg/s, None where unknown.
+
+    `empty`: nothing was in it when it was searched.
+    """
 
     before: leak_rate.LeakBand | None
     loss_kg_s: float | None
+    empty: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -49,7 +54,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(rows, notes),
+        verdict=verdict(notes, _otherwise(rows)),
         summary=_summary(rows),
         figures=figures(rows, loss, bands),
         missing=tuple(notes.missing),
@@ -58,7 +63,7 @@ def judge(context: StepContext) -> Judged:
         cautions=cautions(sheet, context.plate),
         picture=Picture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
     )
-    return Judged(result, Searched(bands.get(False), loss))
+    return Judged(result, Searched(bands.get(False), loss, sheet.inside == "empty"))
 
 
 def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:
@@ -112,6 +117,7 @@ def _contents(sheet: LeakSearchSheet, notes: Notes, context: StepContext) -> Non
             "Nothing is in it, so nothing can show a leak but old oil. Put dry nitrogen in, below the lowest stamp of everything connected.",
             TRADE,
             school=school,
+            role="finding",
         )
     if sheet.inside == "little":
         notes.say(
@@ -199,7 +205,8 @@ def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], lo
         "cannot_tell": "Cannot tell: {lost} went, {low} to {high} leak; it may be one of two.",
     }
     words: dict[str, Word] = {"explains": "Holds", "too_small": "Wait", "cannot_tell": "Open"}
-    notes.tell("leak.explains", words[said], texts[said], "laminar flow, viscosities from memory; a band of a factor two", amounts)
+    source = "laminar flow, viscosities from memory; a band of a factor two"
+    notes.tell("leak.explains", words[said], texts[said], source, amounts, role="finding")
     return LossPicture(amounts["lost"], amounts["low"], amounts["high"])
 
 
@@ -209,7 +216,7 @@ def _decide(rows: tuple[Ranked, ...], notes: Notes) -> None:
         place = doubted[0]
         alarms = METHODS["electronic"].alarms
         text = f"{place.place.label.capitalize()}: one method hit. A second method decides; known false alarms are {alarms}."
-        notes.say("leak.second_method", "Wait", text, TRADE)
+        notes.say("leak.second_method", "Wait", text, TRADE, role="finding")
         return
     if any(row.state == "hit" for row in rows):
         labels = ", ".join(row.place.label for row in rows if row.state == "hit")
@@ -231,22 +238,12 @@ def _out_of_100(share: float) -> str:
     return "Under 1 in 100" if share < 0.01 else f"{share * 100:.0f} in 100"
 
 
-def _verdict(rows: tuple[Ranked, ...], notes: Notes) -> Verdict:
-    reasons = tuple(notes.reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
+def _otherwise(rows: tuple[Ranked, ...]) -> Otherwise:
     if not rows:
-        return Verdict("Open", Message("Say what is in the system now: it decides the method."), reasons)
-    if notes.missing:
-        return Verdict("Open", Message(f"Still needed: {notes.missing[0].label}."), reasons)
-    waits = [r for r in reasons if r.word == "Wait"]
-    first = next((r for r in waits if r.rule_id in {"leak.empty", "leak.second_method", "leak.explains"}), waits[0] if waits else None)
-    if first is not None:
-        return Verdict("Wait", first.message, reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+        asks = Message("Say what is in the system now: it decides the method.")
+        return Otherwise(asks, "Open", missing=asks)
     found = ", ".join(row.place.label for row in rows if row.state == "hit")
-    return Verdict("Holds", Message(f"Leak found: {found}."), reasons)
+    return Otherwise(Message(f"Leak found: {found}."))
 
 
 def _summary(rows: tuple[Ranked, ...]) -> Message:

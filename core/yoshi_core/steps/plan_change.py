@@ -9,9 +9,10 @@ from yoshi_core.errors import CoreError
 from yoshi_core.profile import TRADE
 from yoshi_core.retrofit import Candidate, Charge, Present
 from yoshi_core.retrofit_case import by_weight, present_of, usual
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline, plain_verdict
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import Caution, CycleWay, Figure, Message, Picture, Problem, StepResult, Term, Why
 
@@ -56,11 +57,10 @@ def judge(context: StepContext) -> Judged:
         notes.refuse(context.path("approved"), "retrofit.approved", text)
     if change is not None:
         _judge(change, notes, context)
-    verdict = plain_verdict(notes, _headline(change))
     result = StepResult(
         step=ID,
         state="open",
-        verdict=verdict,
+        verdict=verdict(notes, Otherwise(_headline(change))),
         summary=Message("which one goes in") if change is None else _summary(change),
         figures=() if change is None else _figures(change, context),
         missing=tuple(notes.missing),
@@ -113,7 +113,7 @@ def _glide_more_k(present: Present, candidate: Candidate) -> float:
 
 def _judge(change: Change, notes: Notes, context: StepContext) -> None:
     for stop in change.candidate.stops:
-        notes.tell(stop.rule_id, "Stop", stop.message.text, _source(stop.rule_id, context), stop.message.amounts)
+        notes.tell(stop.rule_id, "Stop", stop.message.text, stop.source, stop.message.amounts)
         notes.problems.append(Problem(context.path("refrigerant"), stop.rule_id, stop.message))
     notes.need("/steps/identify/runs/0/sheet/design_high", "the high side's design pressure", context.plate.design_high)
     notes.need("/steps/identify/runs/0/sheet/oil", "the oil in it", context.plate.oil)
@@ -130,10 +130,6 @@ def _cycles(change: Change) -> tuple[CycleWay, ...]:
     """What runs in it now, and what would."""
     ran = ((change.old, cycle.run(change.old, change.present.conditions)), (change.new, change.candidate.cycle))
     return tuple(CycleWay(name, pressure_enthalpy.corners(name, one)) for name, one in ran if one is not None)
-
-
-def _source(rule_id: str, context: StepContext) -> str:
-    return context.profile.source(rule_id) if rule_id in {"retrofit.gwp"} else TRADE
 
 
 def _headline(change: Change | None) -> Message:

@@ -12,14 +12,15 @@ from yoshi_core.errors import CoreError
 from yoshi_core.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.profile import TRADE, Profile
 from yoshi_core.sheets import value_of
-from yoshi_core.steps import logs
+from yoshi_core.steps import logs, verdicts
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.hold_leak import Seen, seen_leak, tell_leak
 from yoshi_core.steps.hold_plan import Plan, judge_plan
 from yoshi_core.steps.hold_report import cautions, chart, figures, plan_rows
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Picture, StepResult, Verdict, Waiting, worst
+from yoshi_core.verdict import Message, Picture, StepResult, Verdict, Waiting
 from yoshi_core.volumes import Volume
 
 ID = "pressure_hold"
@@ -52,12 +53,12 @@ def judge(context: StepContext) -> Judged:
         _search_pressure(sheet, verdict, notes, context)
         if seen is not None:
             tell_leak(seen, verdict, notes, context)
-    word = _verdict(sheet, plan, verdict, seen, notes)
+    said = verdicts.verdict(notes, _otherwise(plan, verdict, seen))
     result = StepResult(
         step=ID,
         state="open",
-        verdict=word,
-        summary=_summary(sheet, verdict, word, context),
+        verdict=said,
+        summary=_summary(sheet, verdict, said, context),
         figures=figures(sheet, plan, verdict, seen, terms, volume, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
@@ -68,7 +69,7 @@ def judge(context: StepContext) -> Judged:
             charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, samples, verdict, terms, context)
         ),
     )
-    return Judged(result, Held(word.word == "Holds"))
+    return Judged(result, Held(said.word == "Holds"))
 
 
 def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:
@@ -201,28 +202,16 @@ def _waiting(sheet: HoldSheet, verdict: HoldVerdict | None) -> Waiting | None:
     return Waiting(sheet.filled_at, last + timedelta(seconds=verdict.wait_s), decides)
 
 
-def _verdict(sheet: HoldSheet, plan: Plan, verdict: HoldVerdict | None, seen: Seen | None, notes: Notes) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if word in {"Stop", "Wait"}:
-        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    if notes.missing:
-        needed = ", ".join(m.label for m in notes.missing[:3])
-        if plan.test_pa is not None and verdict is None:
-            return Verdict(
-                "Open", headline("To {test} in stages. Still needed: " + needed + ".", test=Amount(plan.test_pa, "gauge_pressure")), reasons
-            )
-        return Verdict("Open", Message(f"Still needed: {needed}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None) -> Otherwise:
+    missing = None
+    if plan.test_pa is not None and verdict is None:
+        missing = headline("To {test} in stages. Still needed: {needed}.", test=Amount(plan.test_pa, "gauge_pressure"))
     if verdict is None or seen is None:
-        return Verdict("Holds", Message("It holds."), reasons)
+        return Otherwise(Message("It holds."), missing=missing)
     amounts = {"lasted": Amount(verdict.lasted_s, "duration"), "low": seen.low, "high": seen.high}
     if refrigerants.is_known(seen.refrigerant):
-        return Verdict("Holds", headline("It holds. A leak under {low} to {high} could not have shown in {lasted}.", **amounts), reasons)
-    return Verdict("Holds", headline("It holds, {lasted} long.", **amounts), reasons)
+        return Otherwise(headline("It holds. A leak under {low} to {high} could not have shown in {lasted}.", **amounts))
+    return Otherwise(headline("It holds, {lasted} long.", **amounts))
 
 
 def _summary(sheet: HoldSheet, verdict: HoldVerdict | None, word: Verdict, context: StepContext) -> Message:

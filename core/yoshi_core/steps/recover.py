@@ -17,8 +17,9 @@ from yoshi_core.steps.recover_after import judge_level, judge_pump_down, judge_u
 from yoshi_core.steps.recover_cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
 from yoshi_core.steps.recover_report import TRADE, cautions, figures, speed_ups
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Picture, Reason, StepResult, Verdict, Word, worst
+from yoshi_core.verdict import Message, Picture, Reason, StepResult, Word, worst
 
 ID = "recover"
 LABEL = "Recover"
@@ -73,7 +74,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(sheet, expected, recovered, notes),
+        verdict=verdict(notes, _otherwise(sheet, expected, recovered)),
         summary=_summary(sheet, expected, recovered, share),
         figures=figures(expected, recovered, share, full, full_source, unsure, context),
         missing=tuple(notes.missing),
@@ -101,7 +102,7 @@ def _pairing(notes: Notes, context: StepContext) -> None:
     if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units belong together", context.plate.pairing_proven):
         question = open_question(context.plate)
         if question is not None:
-            word: Word = "Open" if question.rule_id == "pairing.circuit" else "Stop"
+            word: Word = "Stop" if question.before_opening else "Open"
             notes.reasons.append(Reason(question.rule_id, question.message, word, None, None, SOURCE))
 
 
@@ -173,28 +174,16 @@ def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes, context: S
         notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"), weighed=Amount(recovered, "mass"))
 
 
-def _verdict(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None, notes: Notes) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if word in {"Stop", "Wait"}:
-        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    if notes.missing:
-        needed = ", ".join(m.label for m in notes.missing[:3])
-        if expected is not None and recovered is None:
-            low, high = (Amount(value, "mass") for value in expected)
-            return Verdict("Open", headline("Expect {low} to {high}. Still needed: " + needed + ".", low=low, high=high), reasons)
-        if recovered is not None and not sheet.finished:
-            return Verdict(
-                "Open", headline("{so_far} so far; how much is missing is said at the end.", so_far=Amount(recovered, "mass")), reasons
-            )
-        return Verdict("Open", Message(f"Still needed: {needed}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None) -> Otherwise:
     if sheet.way == "pump_down":
-        return Verdict("Holds", Message("Pumped down. It counts as still in the system."), reasons)
-    return Verdict("Holds", headline("{recovered} recovered.", recovered=Amount(recovered or 0.0, "mass")), reasons)
+        return Otherwise(Message("Pumped down. It counts as still in the system."))
+    missing = None
+    if expected is not None and recovered is None:
+        low, high = (Amount(value, "mass") for value in expected)
+        missing = headline("Expect {low} to {high}. Still needed: {needed}.", low=low, high=high)
+    elif recovered is not None and not sheet.finished:
+        missing = headline("{so_far} so far; how much is missing is said at the end.", so_far=Amount(recovered, "mass"))
+    return Otherwise(headline("{recovered} recovered.", recovered=Amount(recovered or 0.0, "mass")), missing=missing)
 
 
 def _summary(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None, share: Share | None) -> Message:

@@ -14,8 +14,9 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.repair_report import cautions, figures
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message, Picture, StepResult, Verdict, worst
+from yoshi_core.verdict import Message, Picture, StepResult
 
 ID = "repair"
 LABEL = "Repair"
@@ -50,7 +51,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(sheet, notes),
+        verdict=verdict(notes, Otherwise(Message("Ready to be closed and put under nitrogen."))),
         summary=_summary(sheet),
         figures=figures(sheet, oil, context),
         missing=tuple(notes.missing),
@@ -265,20 +266,6 @@ def _hidden(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         if notes.need(context.path("hidden", key, "label"), "the place soon out of reach", row.label) and row.label and not row.tested:
             text = f"{row.label[0].upper()}{row.label[1:]} goes out of reach: test it before it closes, with nitrogen and bubbles."
             notes.say("repair.hidden", "Wait", text, TRADE)
-
-
-def _verdict(sheet: RepairSheet, notes: Notes) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if word in {"Stop", "Wait"}:
-        return Verdict(word, next(r for r in reasons if r.word == word).message, reasons)
-    if notes.missing:
-        return Verdict("Open", Message(f"Still needed: {', '.join(m.label for m in notes.missing[:3])}."), reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
-    return Verdict("Holds", Message("Ready to be closed and put under nitrogen."), reasons)
 
 
 def _summary(sheet: RepairSheet) -> Message:

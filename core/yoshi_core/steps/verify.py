@@ -8,9 +8,10 @@ from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.plan_change import Change
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify_changed import before_after, before_notes, changed_target, to_the_glass
 from yoshi_core.steps.verify_circuits import decide
-from yoshi_core.steps.verify_conditions import BLOCKING, cautions, conditions
+from yoshi_core.steps.verify_conditions import cautions, conditions
 from yoshi_core.steps.verify_hand_over import diagnose, hand_over
 from yoshi_core.steps.verify_judging import at_the_edge, judge_point
 from yoshi_core.steps.verify_kinds import judge_kind
@@ -70,13 +71,13 @@ def judge(context: StepContext) -> Judged:
         say_blunt(method, found, weighed.plan_kg, notes, context)
     judge_kind(sheet, points, notes, context)
     handed = hand_over(running, points, weighed.plan_kg, notes)
-    verdict = _verdict(notes, method)
+    said = verdict(notes, _otherwise(notes, method))
     shown = Shown(method, points, judged, step, found, at_the_edge(notes))
     result = StepResult(
         step=ID,
         state="open",
-        verdict=verdict,
-        summary=_summary(verdict, points, method, to_glass),
+        verdict=said,
+        summary=_summary(said, points, method, to_glass),
         figures=figures(shown, weighed, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
@@ -96,7 +97,7 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     inside = points[-1].inside_kg if points else weighed.inside_kg
-    return Judged(result, Verified(inside, method, verdict.word == "Holds"))
+    return Judged(result, Verified(inside, method, said.word == "Holds"))
 
 
 def _judged(method: Judge, sheet: VerifySheet, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> list[Judging]:
@@ -141,9 +142,10 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
         notes.refuse(context.path("readings", point.id, "return_wet_bulb"), "wet_bulb", "Return wet bulb and outdoor air look swapped.")
         return None
     broken = targets.refusals(wet, dry, profile)
-    for refusal in broken:
-        notes.reasons.append(refusal_reason(refusal, profile.source(refusal.rule_id)))
     if broken:
+        text = "Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather."
+        notes.say("target.applies", "Wait", text, profile.source("target.wet_bulb_low"), role="no_method")
+        notes.reasons.extend(refusal_reason(refusal, profile.source(refusal.rule_id)) for refusal in broken)
         return None
     return Target(
         targets.formula_superheat_k(wet, dry), tolerance, "(3·wet bulb − 80 − outdoor)/2 in °F, common practice, no source", False
@@ -168,40 +170,15 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
         notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and Weigh in does not hold yet.", "common practice, no source")
 
 
-def _verdict(notes: Notes, method: Judge) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if notes.problems and word != "Stop":
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if word == "Stop":
-        return Verdict("Stop", next(r for r in reasons if r.word == "Stop").message, reasons)
-    refused = [r for r in reasons if r.rule_id.startswith("target.")]
-    if refused:
-        what = "Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather."
-        return Verdict("Wait", Message(what), reasons)
-    first = {"verify.run_in", "verify.settle", "trim.step"}
-    at_hand = next((r for r in reasons if r.word == "Wait" and r.rule_id in first), None)
-    if at_hand is not None:
-        return Verdict("Wait", at_hand.message, reasons)
-    if notes.missing:
-        needed = ", ".join(m.label for m in notes.missing[:3])
-        more = f" and {len(notes.missing) - 3} more" if len(notes.missing) > 3 else ""
-        return Verdict("Open", Message(f"Still needed: {needed}{more}."), reasons)
-    if word == "Wait":
-        waits = [r for r in reasons if r.word == "Wait"]
-        blocking = next((r for r in waits if r.rule_id in BLOCKING), None)
-        speaking = blocking or next((r for r in waits if r.rule_id.startswith("trim.")), waits[0])
-        return Verdict("Wait", speaking.message, reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
-    glass = next((r for r in reasons if r.rule_id == "retrofit.glass"), None)
+def _otherwise(notes: Notes, method: Judge) -> Otherwise:
+    glass = next((r for r in notes.reasons if r.role == "glass"), None)
     if glass is not None:
-        return Verdict("Holds", glass.message, reasons)
+        return Otherwise(glass.message)
     if method == "weight":
-        return Verdict("Holds", Message("Proven by weight."), reasons)
+        return Otherwise(Message("Proven by weight."))
     if at_the_edge(notes):
-        return Verdict("Holds", headline(f"The weighed charge stands; {method} is at its edge."), reasons)
-    return Verdict("Holds", headline(f"{method.capitalize()} proves the charge."), reasons)
+        return Otherwise(headline(f"The weighed charge stands; {method} is at its edge."))
+    return Otherwise(headline(f"{method.capitalize()} proves the charge."))
 
 
 def _summary(verdict: Verdict, points: list[Point], method: Judge, to_glass: bool) -> Message:

@@ -52,7 +52,7 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
     value, limit = Amount(inside, "mass"), Amount(plan, "mass")
     if sheet.sight_glass == "clear":
         text = "{value} are in with the glass clear at load; {limit} were expected in the end."
-        notes.say("retrofit.glass", "Holds", text, TRADE, value=value, limit=limit)
+        notes.say("retrofit.glass", "Holds", text, TRADE, value=value, limit=limit, role="glass")
         return None
     if sheet.sight_glass != "bubbles":
         return None
@@ -63,7 +63,7 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
         notes.say("retrofit.glass", "Stop", text, TRADE, value=value, limit=limit)
         return TrimStep(0.0, True, "trim.cap", None, False)
     text = "{value} are in and the glass bubbles: add {step}, let it settle, look again. {limit} are expected in the end."
-    notes.say("trim.step", "Wait", text, TRADE, value=value, limit=limit, step=Amount(step, "mass"))
+    notes.say("trim.step", "Wait", text, TRADE, value=value, limit=limit, step=Amount(step, "mass"), role="step")
     return TrimStep(step, False, "trim.step", None, True)
 
 

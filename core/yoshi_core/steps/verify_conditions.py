@@ -20,7 +20,6 @@ PREPARED = (
 )
 DOORS = frozenset({"reach_in", "receiver", "vehicle"})
 LOADS = frozenset({"reach_in", "receiver"})
-BLOCKING = frozenset({"verify.run_in", "verify.settle", "verify.steady", *(f"verify.{name}" for name, _, _ in PREPARED)})
 LABELS = {
     "suction_pressure": "suction pressure",
     "suction_line": "suction line temperature",
@@ -46,7 +45,7 @@ def conditions(sheet: VerifySheet, method: Judge, points: list[Point], notes: No
         value = getattr(sheet, name)
         asked = name in {"filter_ok", "coils_ok"} or (name == "doors_ok" and kind in DOORS) or (name == "load_ok" and kind in LOADS)
         if (not asked or notes.need(context.path(name), label, value)) and value is False:
-            notes.say(f"verify.{name}", "Wait", bad, TRADE)
+            notes.say(f"verify.{name}", "Wait", bad, TRADE, role="condition")
     running = _run_in(sheet, notes, context)
     settling = _settled(sheet, notes, context)
     _steady(method, points, notes, context)
@@ -71,9 +70,9 @@ def _run_in(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting |
     amounts = {"value": Amount(seconds, "duration"), "limit": Amount(limit, "duration")}
     source = context.profile.source("verify.run_in")
     if seconds >= limit:
-        notes.tell("verify.run_in", "Holds", "It has run {value}; readings speak after {limit}.", source, amounts)
+        notes.tell("verify.run_in", "Holds", "It has run {value}; readings speak after {limit}.", source, amounts, role="run_in_served")
         return None
-    notes.tell("verify.run_in", "Wait", "It has run {value}; readings speak after {limit}.", source, amounts)
+    notes.tell("verify.run_in", "Wait", "It has run {value}; readings speak after {limit}.", source, amounts, role="clock")
     return _until(sheet.started_at, limit, "readings speak", context)
 
 
@@ -93,7 +92,7 @@ def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting 
     if seconds >= limit:
         return None
     text = "It was read {value} after the step; it settles for {limit}. Read again." if after else "It settles for {limit} after the step."
-    notes.tell("verify.settle", "Wait", text, source, amounts)
+    notes.tell("verify.settle", "Wait", text, source, amounts, role="clock")
     return _until(last.changed_at, limit, "the next reading", context)
 
 
@@ -122,6 +121,7 @@ def _steady(method: Judge, points: list[Point], notes: Notes, context: StepConte
             first=Amount(first, "temperature_delta"),
             value=Amount(second, "temperature_delta"),
             limit=Amount(limit, "temperature_delta"),
+            role="condition",
         )
 
 

@@ -12,7 +12,7 @@ from yoshi_core.steps.verify_points import Point
 from yoshi_core.units.display import Amount
 from yoshi_core.verdict import CauseRow, Message, NextCheck
 
-NOT_THE_CHARGE = frozenset(
+CHARGE = frozenset(
     {
         "trim.cap",
         "trim.no_answer",
@@ -92,7 +92,7 @@ def diagnose(sheet: VerifySheet, points: list[Point], notes: Notes, context: Ste
 
 def hand_over(running: Running, points: list[Point], plan_kg: float | None, notes: Notes) -> HandedOver:
     """Nothing while the charge may still be it."""
-    if not any(reason.word == "Stop" and reason.rule_id in NOT_THE_CHARGE for reason in notes.reasons):
+    if not notes.speaks("not_the_charge", "Stop"):
         return HandedOver()
     if running.missing:
         text = f"For a ranking of causes this reading lacks: {', '.join(NEEDED.get(name, name) for name in running.missing)}."

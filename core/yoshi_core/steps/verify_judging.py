@@ -4,7 +4,6 @@ from yoshi_core.profile import TRADE
 from yoshi_core.profile_rules import TITLE_24
 from yoshi_core.sheets import value_of
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.verify_conditions import BLOCKING
 from yoshi_core.steps.verify_hand_over import Running
 from yoshi_core.steps.verify_points import Point, most_subcooling_k
 from yoshi_core.steps.verify_trim import Judging, next_step
@@ -49,10 +48,11 @@ def judge_point(
         value=Amount(value, "temperature_delta", side.uncertainty_k),
         limit=Amount(target.value_k, "temperature_delta"),
         tolerance=Amount(target.tolerance_k, "temperature_delta"),
+        role="edge" if edge else "remark",
     )
     if method == "subcooling" and not _valve_sane(point.state.superheat_k, value, target, notes, context):
         return None
-    if any(reason.rule_id in BLOCKING and reason.word == "Wait" for reason in notes.reasons):
+    if notes.speaks("condition", "Wait") or notes.speaks("clock", "Wait"):
         return None
     if _other_cause(running, inside_band or edge, notes, context) or close or edge:
         return None
@@ -83,7 +83,7 @@ def _closer(method: Judge, judged: list[Judging], weighed: Weighed, notes: Notes
 
 def at_the_edge(notes: Notes) -> bool:
     """Whether the weight was left to stand although a reading is a little outside its band."""
-    return any(reason.word == "Open" and reason.rule_id.endswith("_tolerance") for reason in notes.reasons)
+    return notes.speaks("edge")
 
 
 def _at_the_edge(last: Judging, uncertainty_k: float, weighed: Weighed, context: StepContext) -> bool:
@@ -104,7 +104,7 @@ def _other_cause(running: Running, inside_band: bool, notes: Notes, context: Ste
         notes.tell("verify.other_cause", "Open", text, DIAGNOSIS, amounts)
     else:
         text = f"The readings fit another fault better than the charge: {running.leader}. Look there first: charge must not hide it."
-        notes.tell("trim.other_cause", "Stop", text, DIAGNOSIS, amounts)
+        notes.tell("trim.other_cause", "Stop", text, DIAGNOSIS, amounts, role="not_the_charge")
     return not inside_band
 
 
@@ -153,6 +153,7 @@ def _other_fault(point: Point, inside_band: bool, notes: Notes, context: StepCon
         TRADE,
         value=Amount(over, "temperature_delta"),
         limit=Amount(limit, "temperature_delta"),
+        role="not_the_charge",
     )
     return True
 
@@ -183,6 +184,7 @@ def _valve_sane(superheat: float | None, subcooling: float, target: Target, note
             TITLE_24,
             value=amount,
             limit=Amount(low, "temperature_delta"),
+            role="not_the_charge",
         )
         return False
     if subcooling >= target.value_k - target.tolerance_k:
@@ -193,6 +195,7 @@ def _valve_sane(superheat: float | None, subcooling: float, target: Target, note
             TITLE_24,
             value=amount,
             limit=Amount(high, "temperature_delta"),
+            role="not_the_charge",
         )
         return False
     notes.say(

@@ -143,7 +143,14 @@ def _glass(sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
         return
     amounts = {"value": Amount(level, "fraction"), "limit": Amount(most, "fraction")}
     if level > most:
-        notes.tell("verify.receiver", "Stop", "Pumped down the receiver stands at {value}, over {limit}: too much is in.", TRADE, amounts)
+        notes.tell(
+            "verify.receiver",
+            "Stop",
+            "Pumped down the receiver stands at {value}, over {limit}: too much is in.",
+            TRADE,
+            amounts,
+            role="not_the_charge",
+        )
     else:
         notes.tell("verify.receiver", "Holds", "Pumped down the receiver stands at {value}, under {limit}.", TRADE, amounts)
 

@@ -73,7 +73,7 @@ def next_step(method: Judge, judged: Sequence[Judging], weighed: Weighed, notes:
     """The bounded step where readings are outside their band; says why there is none."""
     last, profile = judged[-1], context.profile
     if weighed.plan_kg is None:
-        notes.say("trim.no_plan", "Wait", "No total is planned, so no step can be bounded. See Identify.", TRADE)
+        notes.say("trim.no_plan", "Wait", "No total is planned, so no step can be bounded. See Identify.", TRADE, role="no_step")
         return None
     rated = targets.subcooling_target(value_of(context.plate.subcooling_target), profile).value_k
     superheat_gap = _superheat_gap(method, last, context)
@@ -87,6 +87,7 @@ def next_step(method: Judge, judged: Sequence[Judging], weighed: Weighed, notes:
                 "Superheat says short, subcooling {value} says full: a restriction or too little air, not the charge.",
                 TRADE,
                 value=Amount(subcooling, "temperature_delta"),
+                role="not_the_charge",
             )
             return None
         subcooling_gap = min(0.0, subcooling_gap) if superheat_gap > 0 else max(0.0, subcooling_gap)
@@ -96,7 +97,7 @@ def next_step(method: Judge, judged: Sequence[Judging], weighed: Weighed, notes:
     try:
         step = trim.next_step(gaps, answers(judged), 0.0, method == "subcooling", weighed.plan_kg, last.charge_kg, profile)
     except CoreError as error:
-        notes.say("trim.no_formula", "Wait", error.message + " Use the maker's chart.", LI_BRAUN)
+        notes.say("trim.no_formula", "Wait", error.message + " Use the maker's chart.", LI_BRAUN, role="no_step")
         return None
     _say_step(step, last, weighed, notes, context)
     return step
@@ -128,14 +129,15 @@ def _too_far(gaps: trim.Gaps, notes: Notes, context: StepContext) -> bool:
         share = trim.short_share(gaps)
     except CoreError:
         share = cap
+    amounts = {"share": Amount(abs(share), "fraction"), "limit": Amount(cap, "fraction")}
     if abs(share) < cap:
         text = "The charge was not weighed in. It looks {share} off, inside the {limit} trimming may move it; its weight stays unknown."
-        notes.tell("trim.unknown_charge", "Wait", text, TRADE, {"share": Amount(abs(share), "fraction"), "limit": Amount(cap, "fraction")})
+        notes.tell("trim.unknown_charge", "Wait", text, TRADE, amounts, role="no_step")
         return False
     text = (
         "The charge was not weighed in and looks about {share} off, more than the {limit} trimming may move it. Recover it and weigh it in."
     )
-    notes.tell("trim.unknown_charge", "Wait", text, TRADE, {"share": Amount(abs(share), "fraction"), "limit": Amount(cap, "fraction")})
+    notes.tell("trim.unknown_charge", "Wait", text, TRADE, amounts, role="no_step")
     return True
 
 
@@ -149,10 +151,11 @@ def _say_step(step: TrimStep, last: Judging, weighed: Weighed, notes: Notes, con
             profile.source("trim.cap_share"),
             value=Amount(last.charge_kg - plan, "mass"),
             limit=Amount(profile.value("trim.cap_share") * plan, "mass"),
+            role="not_the_charge",
         )
     elif step.reason == "trim.no_answer":
         text = "The unit did not answer the last step as charge would: stop and diagnose."
-        notes.say("trim.no_answer", "Stop", text, TRADE)
+        notes.say("trim.no_answer", "Stop", text, TRADE, role="not_the_charge")
     else:
         verb = "Add" if step.mass_kg > 0 else "Take out"
         bound = " The step limit binds." if step.limited else ""
@@ -169,6 +172,7 @@ def _say_step(step: TrimStep, last: Judging, weighed: Weighed, notes: Notes, con
             value=Amount(abs(step.mass_kg), "mass"),
             limit=Amount(profile.value("trim.step_share") * plan, "mass"),
             share=Amount(abs(step.short_share or 0.0), "fraction"),
+            role="step",
         )
 
 

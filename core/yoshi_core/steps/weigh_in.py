@@ -13,6 +13,7 @@ from yoshi_core.steps.evacuate import Evacuated
 from yoshi_core.steps.identify import Identified
 from yoshi_core.steps.recover import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in_report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
 from yoshi_core.steps.weigh_in_sources import (
     earlier_runs_kg,
@@ -27,7 +28,7 @@ from yoshi_core.steps.weigh_in_sources import (
 from yoshi_core.steps.weigh_in_stages import critical, stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
-from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepResult, Verdict, worst
+from yoshi_core.verdict import Mark, Message, Picture, Question, Reason, StepResult
 
 ID = "weigh_in"
 LABEL = "Weigh in"
@@ -80,7 +81,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=ID,
         state="open",
-        verdict=_verdict(build_up, plan, weighed_kg, total_inside, scale_marks, notes),
+        verdict=verdict(notes, _otherwise(build_up, plan, weighed_kg, total_inside, scale_marks)),
         summary=_summary(plan, total_inside, scale_marks),
         figures=figures(goal, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant, what),
         missing=tuple(notes.missing),
@@ -250,33 +251,20 @@ def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes,
             notes.questions.append(Question(question_id, context.path("draws", take.source_id, "gross_end"), Message(text, amounts)))
 
 
-def _verdict(
+def _otherwise(
     build_up: ChargeBuildUp | None,
     plan: weigh_in.WeighInPlan | None,
     weighed_kg: float | None,
     inside_kg: float | None,
     marks: tuple[Mark, ...],
-    notes: Notes,
-) -> Verdict:
-    reasons = tuple(notes.reasons)
-    word = worst(reasons)
-    if word in {"Stop", "Wait"}:
-        speaking = next(r for r in reasons if r.word == word)
-        return Verdict(word, speaking.message, reasons)
-    if notes.problems:
-        return Verdict("Open", notes.problems[0].message, reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
+) -> Otherwise:
     if build_up is None:
-        return Verdict("Open", Message("The total charge is not known yet: see Identify."), reasons)
-    if plan is None or notes.missing or weighed_kg is None:
-        if marks:
-            return Verdict(
-                "Open", headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")), reasons
-            )
-        needed = ", ".join(m.label for m in notes.missing[:3])
-        return Verdict("Open", Message(f"Still needed: {needed}." if needed else "Nothing has been weighed in yet."), reasons)
-    return Verdict("Holds", headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), reasons)
+        unknown = Message("The total charge is not known yet: see Identify.")
+        return Otherwise(unknown, "Open", missing=unknown)
+    shut = headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")) if marks else None
+    if plan is None or weighed_kg is None:
+        return Otherwise(shut or Message("Nothing has been weighed in yet."), "Open", missing=shut)
+    return Otherwise(headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), missing=shut)
 
 
 def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: tuple[Mark, ...]) -> Message:

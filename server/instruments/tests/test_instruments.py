@@ -187,7 +187,10 @@ class TestOnAJob:
         assert post(token, rows).json()["job"] == code
         row = Job.objects.get(code=code)
         assert Stream.objects.get(job=row).seq == 238
-        for step in ("as_found", "leak_search", "recover", "repair", "pressure_hold"):
+        empty = {"path": "/steps/leak_search/runs/0/sheet/inside", "seen": None, "value": "empty"}
+        body = json.dumps({"key": "nothing-in-it", "changes": [empty]})
+        signed_in.post(f"/api/jobs/{code}/changes", body, "application/json")
+        for step in ("as_found", "recover", "repair", "pressure_hold"):
             body = json.dumps({"key": f"leave-out-{step}", "reason": "seen before"})
             signed_in.post(f"/api/jobs/{code}/steps/{step}/leave-out", body, "application/json")
         row.refresh_from_db()

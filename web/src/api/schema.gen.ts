@@ -3286,6 +3286,8 @@ export interface components {
             limit: components["schemas"]["Amount"] | null;
             source: string;
             school: string | null;
+            /** @enum {string} */
+            role: "remark" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served";
         };
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {

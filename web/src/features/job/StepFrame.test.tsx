@@ -38,6 +38,7 @@ describe("the frame of a step", () => {
       limit: null,
       source: "common practice, no source",
       school: null,
+      role: "remark" as const,
     };
     const result = stepResult("weigh_in", "Holds", {
       verdict: { word: "Holds", headline: said("It is in."), reasons: [reason] },

@@ -80,7 +80,7 @@ function Reasons({ step }: { step: StepName }) {
   const { verdict, cautions, state } = useStep(step);
   const before = state === "open" && answer.kind !== "quick";
   const standing = before ? cautions.filter((caution) => caution.seen) : cautions;
-  const reasons = verdict.reasons.filter((reason) => reason.rule_id !== "entry.asked");
+  const reasons = verdict.reasons;
   return (
     <div className="mt-5 border-t border-rule pt-3 text-[14px]">
       {reasons.length > 0 && (

@@ -194,6 +194,7 @@ describe("leak search", () => {
       limit: null,
       source: "",
       school: null,
+      role: "remark" as const,
     };
     open({ loss }, { verdict: { word: "Holds", headline: said("x"), reasons: [reason] } });
     expect(screen.getByRole("img", { name: /lost 223 oz\/yr, leaks 111 oz\/yr to 334 oz\/yr/ })).toBeTruthy();
