@@ -19,14 +19,14 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "core"))
 
-from yoshi_core import pull_down  # noqa: E402
-from yoshi_core.pull_down import Setup  # noqa: E402
 from yoshi_core.rig.vacuum import Pump, VacuumSystem  # noqa: E402
+from yoshi_core.tight_and_dry import pull_down  # noqa: E402
+from yoshi_core.tight_and_dry.pull_down import Setup  # noqa: E402
 from yoshi_core.units.quantities import MICRON_PA  # noqa: E402
 
 SEED, PULLS = 7, 400
 RESULTS = ROOT / "bench" / "results" / "forecast.json"
-JUDGES = ("core/yoshi_core/pull_down.py", "bench/forecast_study.py")
+JUDGES = ("core/yoshi_core/tight_and_dry/pull_down.py", "bench/forecast_study.py")
 TARGET_PA, GAUGE_BEGINS_PA, SITE_PA = 500.0 * MICRON_PA, 25_000.0 * MICRON_PA, 101_325.0
 WITHIN = 0.2
 LONGEST_S = 12 * 3600.0

@@ -38,9 +38,9 @@ from instruments.actions.pair import begin_pairing, pair, put_on_job  # noqa: E4
 from instruments.models import Gateway, Reading  # noqa: E402
 from jobs.actions.create_job import create_job  # noqa: E402
 from jobs.models import Job  # noqa: E402
-from yoshi_core import evacuation  # noqa: E402
-from yoshi_core.decay import Noise  # noqa: E402
-from yoshi_core.evacuation import Limits  # noqa: E402
+from yoshi_core.tight_and_dry import evacuation  # noqa: E402
+from yoshi_core.tight_and_dry.decay import Noise  # noqa: E402
+from yoshi_core.tight_and_dry.evacuation import Limits  # noqa: E402
 from yoshi_core.units.quantities import MICRON_PA  # noqa: E402
 
 JOBS, PORT = 50, 8499

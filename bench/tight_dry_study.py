@@ -20,19 +20,24 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "core"))
 
-from yoshi_core import evacuation, pressure_hold  # noqa: E402
-from yoshi_core.decay import Noise  # noqa: E402
-from yoshi_core.evacuation import Limits  # noqa: E402
-from yoshi_core.pressure_hold import HoldSample, HoldTerms  # noqa: E402
-from yoshi_core.profile import Profile  # noqa: E402
+from yoshi_core.profile.profile import Profile  # noqa: E402
+from yoshi_core.properties.vapor import GAS_CONSTANT  # noqa: E402
 from yoshi_core.rig.nitrogen import NitrogenHold  # noqa: E402
 from yoshi_core.rig.vacuum import SORBED_PA_PER_KG, WATER_KG_MOL, VacuumSystem  # noqa: E402
+from yoshi_core.tight_and_dry import evacuation, pressure_hold  # noqa: E402
+from yoshi_core.tight_and_dry.decay import Noise  # noqa: E402
+from yoshi_core.tight_and_dry.evacuation import Limits  # noqa: E402
+from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms  # noqa: E402
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA  # noqa: E402
-from yoshi_core.vapor import GAS_CONSTANT  # noqa: E402
 
 SEED, CASES = 5, 4000
 RESULTS = ROOT / "bench" / "results" / "tight_dry.json"
-JUDGES = ("core/yoshi_core/decay.py", "core/yoshi_core/evacuation.py", "core/yoshi_core/pressure_hold.py", "bench/tight_dry_study.py")
+JUDGES = (
+    "core/yoshi_core/tight_and_dry/decay.py",
+    "core/yoshi_core/tight_and_dry/evacuation.py",
+    "core/yoshi_core/tight_and_dry/pressure_hold.py",
+    "bench/tight_dry_study.py",
+)
 PROFILE = Profile()
 LOOKS = (1.0, 1.5, 2.0, 3.0, 4.0)
 SCHOOLS = {"stays": (500.0, 500.0), "thousand": (500.0, 1000.0), "deep": (250.0, 500.0)}

@@ -11,10 +11,10 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 
-from yoshi_core import documents
-from yoshi_core.atmosphere import SEA_LEVEL_PA
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Faults, State, Weather

@@ -26,20 +26,20 @@ sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
 from weigh_in_proof import FAULTS, FAULTY, Proof, prove, told  # noqa: E402
 
-from yoshi_core import documents  # noqa: E402
-from yoshi_core.job import Findings, evaluate  # noqa: E402
-from yoshi_core.profile import Profile  # noqa: E402
+from yoshi_core.job import documents  # noqa: E402
+from yoshi_core.job.evaluate import Findings, evaluate  # noqa: E402
+from yoshi_core.profile.profile import Profile  # noqa: E402
 from yoshi_core.rig.cylinder import Cylinder  # noqa: E402
 from yoshi_core.units.quantities import FOOT_M, LB_KG, OZ_KG  # noqa: E402
 
 SEED, JOBS = 11, 5000
 RESULTS = ROOT / "bench" / "results" / "weigh_in.json"
 JUDGES = (
-    "core/yoshi_core/charge.py", "core/yoshi_core/weigh_in.py", "core/yoshi_core/units/mass.py", "core/yoshi_core/steps/identify.py",
-    "core/yoshi_core/steps/weigh_in.py", "core/yoshi_core/steps/weigh_in_sources.py", "core/yoshi_core/trim.py",
-    "core/yoshi_core/targets.py", "core/yoshi_core/steps/verify.py", "core/yoshi_core/steps/verify_trim.py",
-    "core/yoshi_core/steps/verify_judging.py",
-    "core/yoshi_core/steps/verify_hand_over.py", "bench/weigh_in_study.py", "bench/weigh_in_proof.py",
+    "core/yoshi_core/charge/total.py", "core/yoshi_core/charge/weigh_in.py", "core/yoshi_core/units/mass.py", "core/yoshi_core/steps/identify/judge.py",
+    "core/yoshi_core/steps/weigh_in/judge.py", "core/yoshi_core/steps/weigh_in/sources.py", "core/yoshi_core/running/trim.py",
+    "core/yoshi_core/running/targets.py", "core/yoshi_core/steps/verify/judge.py", "core/yoshi_core/steps/verify/trim.py",
+    "core/yoshi_core/steps/verify/judging.py",
+    "core/yoshi_core/steps/verify/hand_over.py", "bench/weigh_in_study.py", "bench/weigh_in_proof.py",
 )  # fmt: skip
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
 KINDS = ("split", "heat_pump", "packaged", "ductless", "vehicle")

@@ -27,7 +27,7 @@ from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.actions.change_job import save_changes
 from jobs.actions.create_job import create_job
 from jobs.models import Job
-from yoshi_core.patches import Change
+from yoshi_core.job.patches import Change
 
 OTHERS, HZ = 49, 10
 STAMPS = """() => {

@@ -3,13 +3,13 @@
 .yoshi/venv/bin/python examples/charge_a_unit.py
 """
 
-from yoshi_core.readings import Site, cooling_state
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.instruments import Kit, as_readings
 from yoshi_core.rig.live import LiveUnit
 from yoshi_core.rig.unit import Faults
-from yoshi_core.targets import formula_superheat_k
+from yoshi_core.running.readings import Site, cooling_state
+from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount, show, show_amount
 from yoshi_core.units.quantities import LB_KG
 

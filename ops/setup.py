@@ -67,7 +67,7 @@ def python_packages(kind: str) -> None:
         f"{ROOT / 'core'}\n{ROOT / 'server'}\n{ROOT}\n"
     )
     command = BIN / "yoshi"
-    command.write_text(f"#!{BIN / 'python'}\nimport sys\nfrom yoshi_core.cli import main\nsys.exit(main())\n")
+    command.write_text(f"#!{BIN / 'python'}\nimport sys\nfrom yoshi_core.cli.main import main\nsys.exit(main())\n")
     command.chmod(0o755)
     mark_done(f"python-{kind}", key)
 

@@ -8,10 +8,11 @@ from random import Random
 from typing import Any
 
 from tests.make import NOW
-from yoshi_core import refrigerants, steps
-from yoshi_core.model import SHEETS
-from yoshi_core.schema import facts_of
-from yoshi_core.sheets import Facts
+from yoshi_core import refrigerants
+from yoshi_core.document.model import SHEETS
+from yoshi_core.document.schema import facts_of
+from yoshi_core.document.sheets import Facts
+from yoshi_core.steps import registry
 from yoshi_core.units.quantities import QUANTITIES
 
 ROWS = ("r1", "r2", "r3")
@@ -49,9 +50,9 @@ def entry(name: str, facts: Facts, row: type | None, dice: Random, filled: float
 def document(seed: int, filled: float = 0.7) -> dict[str, Any]:
     """A job document of any kind, all its steps filled in part, some of them left out."""
     dice = Random(seed)
-    kind = dice.choice(steps.KINDS)
+    kind = dice.choice(registry.KINDS)
     records: dict[str, Any] = {}
-    for step in steps.order(kind):
+    for step in registry.order(kind):
         runs = [{"sheet": sheet(SHEETS[step], dice, filled)}]
         if step == "identify" and dice.random() < 0.9:
             runs[0]["sheet"]["refrigerant"] = dice.choice(("R-410A", "R-22", "R-32", "R-290", "R-134a"))

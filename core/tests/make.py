@@ -3,10 +3,11 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from yoshi_core import documents, saturation
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import Job
-from yoshi_core.profile import Profile
+from yoshi_core.document.model import Job
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)

@@ -3,7 +3,7 @@
 from typing import Any
 
 from tests.make import findings
-from yoshi_core.job import Findings
+from yoshi_core.job.evaluate import Findings
 
 OLD = {
     "refrigerant": "R-22", "factory_charge": "8 lb 12 oz", "kind": "split", "metering": "orifice", "orifice": "0.070", "oil": "mineral",

@@ -5,8 +5,8 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from tests.make import NOW, findings
-from yoshi_core.profile import Profile
-from yoshi_core.verdict import StepResult
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.profile.profile import Profile
 
 UNIT = {
     "refrigerant": "R-410A",

@@ -8,14 +8,16 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, PLATE, findings, in_f, kelvin
-from yoshi_core import documents, fingerprint, saturation
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS
 from yoshi_core.diagnosis.rank import LOOK_ALIKES, WEIGHED
 from yoshi_core.diagnosis.signs import HEATING, TABLE, Seen, held, rank_by_signs
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import Message, StepResult
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
+from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.quantities import PSI_PA
-from yoshi_core.verdict import Message, StepResult
 
 SPLIT = {**PLATE, "altitude": "0 m"}
 DUCTLESS = {**SPLIT, "kind": "ductless", "metering": "eev"}

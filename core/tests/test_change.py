@@ -6,16 +6,20 @@ import pytest
 
 from tests.make import NOW, RUNNING, in_f, oz
 from tests.make_changed import OIL, OLD, OUT, OVER, PLAN, REPAIRED, SHEETS, changed
-from yoshi_core import closing, controls, documents, new_job, oil_change, plates, saturation, steps
+from yoshi_core.charge import oil_change
+from yoshi_core.charge.oil_change import Turn
+from yoshi_core.document.model import Circuit, Job
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import Circuit, Job
-from yoshi_core.oil_change import Turn
-from yoshi_core.ph_points import points_of
-from yoshi_core.profile import Profile
-from yoshi_core.record import label_data, record_data
-from yoshi_core.steps.change_over import bore_m
+from yoshi_core.job import closing, documents, new_job
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
+from yoshi_core.record.record import label_data, record_data
+from yoshi_core.running import controls
+from yoshi_core.steps import plates, registry
+from yoshi_core.steps.change_over.judge import bore_m
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
+from yoshi_core.views.ph_points import points_of
 
 STARTED = {"cylinder": "N7", "holds": "R-407C", "gross_start": "30 lb", "tare": "5 lb", "gross_end": "22 lb 8.6 oz"}
 WEIGHED = {"system_state": "empty", "draws": {"d1": STARTED}}
@@ -103,10 +107,10 @@ class TestPlan:
         assert found.step("weigh_in").figure("to_weigh") is None
 
     def test_the_order_of_the_work(self) -> None:
-        order = steps.order("retrofit")
+        order = registry.order("retrofit")
         assert order.index("identify") < order.index("plan_change") < order.index("recover") < order.index("change_over")
         assert order.index("change_over") < order.index("pressure_hold") < order.index("weigh_in") < order.index("verify")
-        assert not {"plan_change", "change_over"} & set(steps.order("service"))
+        assert not {"plan_change", "change_over"} & set(registry.order("service"))
 
 
 class TestOldChargeOut:

@@ -7,11 +7,12 @@ import pytest
 
 from tests.make import NOW, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
-from yoshi_core import clock, closing, schedule
-from yoshi_core.job import evaluate
-from yoshi_core.model import Job
-from yoshi_core.profile import Profile
-from yoshi_core.schedule import JobTasks
+from yoshi_core.day import clock, schedule
+from yoshi_core.day.schedule import JobTasks
+from yoshi_core.document.model import Job
+from yoshi_core.job import closing
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
 
 
 def tasks(subject: Job, **more: Any) -> JobTasks:

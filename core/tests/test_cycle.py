@@ -9,9 +9,9 @@ import CoolProp.CoolProp as CP
 import pytest
 
 from tools import build_tables
-from yoshi_core import cycle, saturation
-from yoshi_core.cycle import Conditions
 from yoshi_core.errors import OutOfRange
+from yoshi_core.properties import cycle, saturation
+from yoshi_core.properties.cycle import Conditions
 
 STATES = 200
 CATALOGUE = json.loads((build_tables.DATA / "catalogue.json").read_text())

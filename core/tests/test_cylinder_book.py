@@ -6,11 +6,12 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, in_f
-from yoshi_core import charge_history, cylinder_book
-from yoshi_core.charge_history import Event
-from yoshi_core.cylinder_book import Card
+from yoshi_core.books import circuit as charge_history
+from yoshi_core.books import cylinder as cylinder_book
+from yoshi_core.books.circuit import Event
+from yoshi_core.books.cylinder import Card
 from yoshi_core.errors import InvalidInput
-from yoshi_core.profile import Profile
+from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import LB_KG
 
 R3 = Card("R3", "recovery", "R-410A", "Quillon Ridge", 26.7 * LB_KG, 47.7 * LB_KG, "2029-03")

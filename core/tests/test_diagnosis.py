@@ -7,7 +7,7 @@ from dataclasses import replace
 import pytest
 
 from tools.learn_signatures import FAMILIES, cases
-from yoshi_core.cli import main
+from yoshi_core.cli.main import main
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS, ONLY_FOR, factor
 from yoshi_core.diagnosis.observed import Family, Observed, derive, impossible
 from yoshi_core.diagnosis.rank import basis, diagnose, features, signatures

@@ -8,9 +8,9 @@ import jsonschema
 import pytest
 
 from tests.make import NOW, PLATE, RUNNING, WEIGHED, job
-from yoshi_core import documents
 from yoshi_core.errors import DocumentError
-from yoshi_core.profile import Profile
+from yoshi_core.job import documents
+from yoshi_core.profile.profile import Profile
 
 ROOT = Path(__file__).resolve().parents[2]
 

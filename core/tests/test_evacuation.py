@@ -12,12 +12,12 @@ from scipy.optimize import curve_fit
 from tests.make import findings
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, isolated, rules, said, vacuum, vacuum_sheet
 from tests.test_reference_worked_cases import cases
-from yoshi_core import evacuation
-from yoshi_core.decay import Noise, fit_both, fit_leak, fit_moisture, group
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.evacuation import Limits
-from yoshi_core.humid_air import water_vapor_pa
-from yoshi_core.profile import Profile
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties.humid_air import water_vapor_pa
+from yoshi_core.tight_and_dry import evacuation
+from yoshi_core.tight_and_dry.decay import Noise, fit_both, fit_leak, fit_moisture, group
+from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.units.quantities import MICRON_PA
 
 NOISE = Noise(5.0 * MICRON_PA, 0.02)

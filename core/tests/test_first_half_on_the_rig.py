@@ -11,20 +11,24 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.make import NOW, findings
-from yoshi_core import charge_history, cylinder_book, leak_search, pressure_hold, recovery
-from yoshi_core.charge_history import Event
-from yoshi_core.cylinder_book import Card
+from yoshi_core.books import circuit as charge_history
+from yoshi_core.books import cylinder as cylinder_book
+from yoshi_core.books.circuit import Event
+from yoshi_core.books.cylinder import Card
+from yoshi_core.charge import recovery
+from yoshi_core.document.model import KINDS
 from yoshi_core.errors import CoreError
-from yoshi_core.leak_places import places_of
-from yoshi_core.leak_search import METHODS, Tried
-from yoshi_core.model import KINDS
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.leaks import search as leak_search
+from yoshi_core.leaks.places import places_of
+from yoshi_core.leaks.search import METHODS, Tried
+from yoshi_core.profile.profile import Profile
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.standing import standing
 from yoshi_core.rig.unit import Faults, Weather
+from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA, ZERO_FAHRENHEIT_K
-from yoshi_core.verdict import StepResult
 
 SEA_PA = 101_325.0
 HOT = Weather(fahrenheit(95), fahrenheit(80), fahrenheit(67))

@@ -3,9 +3,10 @@
 import pytest
 
 from tests.make import DRAW, PLATE, WEIGHED, findings, oz
-from yoshi_core import cylinders, saturation
+from yoshi_core.charge import cylinders
 from yoshi_core.errors import OutOfRange
-from yoshi_core.profile import RULES, Profile
+from yoshi_core.profile.profile import RULES, Profile
+from yoshi_core.properties import saturation
 from yoshi_core.units.quantities import LB_KG
 
 

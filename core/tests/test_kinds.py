@@ -9,17 +9,20 @@ from CoolProp.CoolProp import PropsSI
 from tests.make import findings, kelvin, oz
 from tests.make_closed import rules, said
 from tests.test_reference_worked_cases import cases
-from yoshi_core import charge, line_set, refrigerants, room_limits, stall, volumes
+from yoshi_core import refrigerants
+from yoshi_core.charge import line_set, room_limits, stall
+from yoshi_core.charge import total as charge
+from yoshi_core.document.model import Plate
 from yoshi_core.errors import OutOfRange
-from yoshi_core.job import Findings
-from yoshi_core.model import Plate
-from yoshi_core.profile import Profile
+from yoshi_core.job.evaluate import Findings
+from yoshi_core.profile.profile import Profile
 from yoshi_core.rig import scenario
 from yoshi_core.rig.balance import OIL_SHARE
 from yoshi_core.rig.design import design
 from yoshi_core.rig.scenario_reader import Reader, read_plate
+from yoshi_core.steps import volumes
+from yoshi_core.steps.volumes import Volume
 from yoshi_core.units.quantities import LB_KG, OZ_KG
-from yoshi_core.volumes import Volume
 
 BASE = {"altitude": "0 m", "gauge_reference": "vented", "pairing_proven": True, "pairing_by": "only"}
 

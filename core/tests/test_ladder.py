@@ -11,13 +11,14 @@ from tests.generate import document, with_one_more
 from tests.make import NOW, PLATE, findings, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
 from tests.test_recover import BIG, PACKAGED, READY
-from yoshi_core import closing, documents, steps
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import Job
-from yoshi_core.profile import Profile
+from yoshi_core.document.model import Job
+from yoshi_core.findings.verdict import Message, Question, Role, StepResult, Word
+from yoshi_core.job import closing, documents
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import registry
 from yoshi_core.steps.contract import Notes
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.verdict import Message, Question, Role, StepResult, Word
 
 PROFILE = Profile()
 HOLDS = Otherwise(Message("it holds"))
@@ -152,7 +153,7 @@ def test_every_step_is_somewhere_stopped_by_the_documents_made_here() -> None:
     stopped: set[str] = set()
     for seed in range(120):
         stopped |= {result.step for result in judged(documents.load_job(document(seed))).steps if stops(result)}
-    assert stopped >= set(steps.BUILT) - {"leak_search", "as_found"}
+    assert stopped >= set(registry.BUILT) - {"leak_search", "as_found"}
 
 
 @given(seed=st.integers(0, 10**9))

@@ -6,16 +6,18 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, PLATE, findings
-from yoshi_core import documents, leak_search, pressure_hold
+from yoshi_core.document.model import KINDS
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import evaluate
-from yoshi_core.leak_places import PLACES, places_of
-from yoshi_core.leak_rate import LeakBand
-from yoshi_core.leak_search import METHODS, Tried
-from yoshi_core.model import KINDS
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.leaks import search as leak_search
+from yoshi_core.leaks.places import PLACES, places_of
+from yoshi_core.leaks.rate import LeakBand
+from yoshi_core.leaks.search import METHODS, Tried
+from yoshi_core.profile.profile import Profile
+from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.units.quantities import PSI_PA
-from yoshi_core.verdict import StepResult
 
 SPLIT = {**PLATE, "altitude": "0 m"}
 TEN_CLEAN = {p.id: {"bubbles": "clean"} for p in places_of("split") if p.id not in {"indoor_coil", "line_wall"}}

@@ -7,10 +7,11 @@ import pytest
 
 from tests.make import NOW, job
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, moment, vacuum_sheet
-from yoshi_core import live, trace
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
+from yoshi_core.job import live
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.tight_and_dry import trace
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA
 
 

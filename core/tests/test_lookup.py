@@ -2,9 +2,9 @@
 
 import pytest
 
-from yoshi_core import lookup
 from yoshi_core.errors import InvalidInput, UnknownRefrigerant
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+from yoshi_core.views import lookup
 
 
 def page(name: str = "R-410A", pressure: str = "", temperature: str = "", altitude: str = "0 m", gauge: str = "vented", units: str = "us"):  # type: ignore[no-untyped-def]

@@ -6,10 +6,10 @@ import pytest
 
 from tests.make_closed import isolated, rules, said
 from tests.test_repair import repaired
-from yoshi_core import nitrogen
 from yoshi_core.errors import OutOfRange
-from yoshi_core.nitrogen import Needs
-from yoshi_core.profile import Profile
+from yoshi_core.profile.profile import Profile
+from yoshi_core.tight_and_dry import nitrogen
+from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.quantities import PSI_PA
 
 SITE = 101_325.0

@@ -1,7 +1,7 @@
 """The plate as it stands, and how a job reads it differently from the circuit's record."""
 
 from tests.make import PLATE, RUNNING, WEIGHED, findings, job
-from yoshi_core import plates
+from yoshi_core.steps import plates
 
 RECORD = {"id": "CR-1", "plate": PLATE}
 

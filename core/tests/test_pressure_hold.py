@@ -9,13 +9,14 @@ from CoolProp.CoolProp import PropsSI
 from tests.make import NOW, findings, kelvin
 from tests.make_closed import HOLD, RECOVERED, REPAIRED, UNIT, hold, hold_sheet, rules, said
 from tests.test_reference_worked_cases import cases
-from yoshi_core import pressure_hold, volumes
-from yoshi_core.atmosphere import site_pressure_pa
+from yoshi_core.document.model import Plate
 from yoshi_core.errors import OutOfRange
-from yoshi_core.model import Plate
-from yoshi_core.pressure_hold import HoldSample, HoldTerms
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.properties.atmosphere import site_pressure_pa
+from yoshi_core.steps import volumes
+from yoshi_core.tight_and_dry import pressure_hold
+from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms
 from yoshi_core.units.quantities import OZ_KG, PSI_PA, YEAR_S
-from yoshi_core.verdict import StepResult
 
 TERMS = HoldTerms(900.0, 900.0, 0.1 * PSI_PA, 0.3, 3.0, 294.26, 0.006)
 

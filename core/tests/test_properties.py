@@ -7,12 +7,16 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from tests.make import findings
-from yoshi_core import charge, cylinders, line_set, readings, refrigerants, saturation, targets, trim, vapor, weigh_in
+from yoshi_core import refrigerants
+from yoshi_core.charge import cylinders, line_set, weigh_in
+from yoshi_core.charge import total as charge
+from yoshi_core.charge.tubing import WALLS_M
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import Findings
-from yoshi_core.profile import Profile
+from yoshi_core.job.evaluate import Findings
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation, vapor
 from yoshi_core.refrigerants.tables import table
-from yoshi_core.tubing import WALLS_M
+from yoshi_core.running import readings, targets, trim
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 
 NAMES = st.sampled_from(refrigerants.names())

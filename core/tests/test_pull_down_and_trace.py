@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from yoshi_core import pull_down, trace
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.pull_down import Setup
 from yoshi_core.rig.vacuum import Pump, VacuumSystem
+from yoshi_core.tight_and_dry import pull_down, trace
+from yoshi_core.tight_and_dry.pull_down import Setup
 from yoshi_core.units.quantities import MICRON_PA
 
 TARGET = 500 * MICRON_PA

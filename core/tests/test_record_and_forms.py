@@ -5,17 +5,18 @@ import dataclasses
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
-from yoshi_core import closing, report
+from yoshi_core.document.model import SHEETS, Job
+from yoshi_core.document.schema import dump_full, facts_of
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
-from yoshi_core.forms import forms
-from yoshi_core.job import evaluate
-from yoshi_core.lookup import catalogue, saturation_page
-from yoshi_core.model import SHEETS, Job
-from yoshi_core.profile import CHOICES, RULES, Profile, check
-from yoshi_core.record import label_data, record_data
-from yoshi_core.schema import dump_full, facts_of
+from yoshi_core.findings.verdict import Message
+from yoshi_core.job import closing
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.job.forms import forms
+from yoshi_core.profile.profile import CHOICES, RULES, Profile, check
+from yoshi_core.record import page as report
+from yoshi_core.record.record import label_data, record_data
 from yoshi_core.units import Amount
-from yoshi_core.verdict import Message
+from yoshi_core.views.lookup import catalogue, saturation_page
 
 PROFILE = Profile()
 

@@ -5,13 +5,15 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, findings, job, oz
-from yoshi_core import closing, ledger, recovery
+from yoshi_core.charge import recovery
+from yoshi_core.document import ledger
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import evaluate
-from yoshi_core.patches import Change, save
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.job import closing
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.job.patches import Change, save
+from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import LB_KG
-from yoshi_core.verdict import StepResult
 
 PACKAGED = {
     "refrigerant": "R-410A",

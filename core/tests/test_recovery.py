@@ -4,11 +4,12 @@ from datetime import date
 
 import pytest
 
-from yoshi_core import cylinders, leak_rate, recovery
-from yoshi_core.atmosphere import site_pressure_pa
+from yoshi_core.charge import cylinders, recovery
+from yoshi_core.charge.recovery import INHG_PA
 from yoshi_core.errors import OutOfRange
-from yoshi_core.leak_rate import Addition
-from yoshi_core.recovery import INHG_PA
+from yoshi_core.leaks import rate as leak_rate
+from yoshi_core.leaks.rate import Addition
+from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, OZ_KG, ZERO_FAHRENHEIT_K
 
 

@@ -14,8 +14,11 @@ from CoolProp import CoolProp
 
 from tests.make import delta_f, kelvin
 from tools import build_tables
-from yoshi_core import line_set, refrigerants, saturation, targets, vapor
+from yoshi_core import refrigerants
+from yoshi_core.charge import line_set
+from yoshi_core.properties import saturation, vapor
 from yoshi_core.refrigerants.tables import table
+from yoshi_core.running import targets
 from yoshi_core.units.quantities import INCH_M, PSI_PA, ZERO_CELSIUS_K
 
 REFERENCE = Path(__file__).parent / "reference"

@@ -7,9 +7,12 @@ from typing import Any
 import pytest
 
 from tests.make import delta_f, in_f, kelvin, oz
-from yoshi_core import charge, cylinders, line_set, readings, refrigerants, targets, units, weigh_in
-from yoshi_core.atmosphere import site_pressure_pa
+from yoshi_core import refrigerants, units
+from yoshi_core.charge import cylinders, line_set, weigh_in
+from yoshi_core.charge import total as charge
 from yoshi_core.errors import OutOfRange, UnitError
+from yoshi_core.properties.atmosphere import site_pressure_pa
+from yoshi_core.running import readings, targets
 from yoshi_core.units.quantities import FOOT_M, INCH_M, LB_KG, OZ_KG, PSI_PA
 
 CASES = {c["id"]: c for c in json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())}

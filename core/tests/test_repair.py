@@ -6,9 +6,11 @@ import pytest
 
 from tests.make import NOW, PLATE, findings, job, oz
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, rules, said
-from yoshi_core import closing, plates, record
-from yoshi_core.profile import Profile
-from yoshi_core.verdict import StepResult
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.job import closing
+from yoshi_core.profile.profile import Profile
+from yoshi_core.record import record
+from yoshi_core.steps import plates
 
 
 def repaired(plate: dict[str, Any] | None = None, **more: Any) -> StepResult:

@@ -9,16 +9,19 @@ import pytest
 from CoolProp import CoolProp
 
 from tools import build_tables
-from yoshi_core import pressure_enthalpy, refrigerants, retrofit, saturation, schema
-from yoshi_core.cli import main
-from yoshi_core.cycle import Conditions
+from yoshi_core import refrigerants
+from yoshi_core.cli.main import main
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.model import Plate
-from yoshi_core.profile import Profile
-from yoshi_core.retrofit import Candidate, Present
-from yoshi_core.retrofit_case import present_of, usual
-from yoshi_core.retrofit_view import RetrofitTable, table_of
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import pressure_enthalpy, saturation
+from yoshi_core.properties.cycle import Conditions
+from yoshi_core.retrofit import candidates as retrofit
+from yoshi_core.retrofit.candidates import Candidate, Present
+from yoshi_core.steps.plan_change.case import present_of, usual
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
+from yoshi_core.views.retrofit import RetrofitTable, table_of
 
 REFERENCE = json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())
 CATALOGUE = json.loads((build_tables.DATA / "catalogue.json").read_text())

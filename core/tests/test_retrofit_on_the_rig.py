@@ -11,16 +11,18 @@ import pytest
 
 from tests.make import in_f, kelvin
 from tests.make_changed import OVER, PLAN, SHEETS, changed
-from yoshi_core import retrofit, saturation, schema
-from yoshi_core.atmosphere import SEA_LEVEL_PA
-from yoshi_core.job import Findings
-from yoshi_core.model import Plate as CorePlate
-from yoshi_core.profile import Profile
-from yoshi_core.retrofit_case import present_of, usual
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate as CorePlate
+from yoshi_core.job.evaluate import Findings
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
+from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.rig.changed import changed as machine_with
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import State, solve
 from yoshi_core.rig.unit import Faults, Unit, Weather
+from yoshi_core.steps.plan_change.case import present_of, usual
 from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, PSI_PA
 
 WITHIN = 0.03

@@ -3,8 +3,8 @@
 import CoolProp.CoolProp as CP
 import pytest
 
-from yoshi_core.atmosphere import SEA_LEVEL_PA, site_pressure_pa
 from yoshi_core.errors import OutOfRange
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, site_pressure_pa
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.instruments import MAKES, MICRON_PA, Fault, Instrument, Kit, as_readings
 from yoshi_core.rig.live import LiveUnit

@@ -6,8 +6,9 @@ from math import exp, log
 import CoolProp.CoolProp as CP
 import pytest
 
-from yoshi_core import refrigerants, saturation, vapor
+from yoshi_core import refrigerants
 from yoshi_core.errors import OutOfRange, UnknownRefrigerant
+from yoshi_core.properties import saturation, vapor
 from yoshi_core.rig.balance import isentropic_efficiency
 from yoshi_core.rig.fluid import fluid, mixed
 

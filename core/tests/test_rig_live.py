@@ -4,8 +4,8 @@ from dataclasses import replace
 
 import pytest
 
-from yoshi_core import saturation
 from yoshi_core.errors import InvalidInput
+from yoshi_core.properties import saturation
 from yoshi_core.rig.cylinder import WATER_K, Cylinder
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.live import LiveUnit, Snapshot

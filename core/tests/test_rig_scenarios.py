@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 
-from yoshi_core.cli import main
+from yoshi_core.cli.main import main
 from yoshi_core.errors import InvalidInput
 from yoshi_core.rig import scenario
 

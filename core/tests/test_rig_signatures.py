@@ -8,7 +8,7 @@ that it varies.
 
 from functools import lru_cache
 
-from yoshi_core import saturation
+from yoshi_core.properties import saturation
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Faults, Metering, State, Unit, fault

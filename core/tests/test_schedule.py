@@ -8,9 +8,9 @@ from itertools import combinations, pairwise
 import pytest
 from ortools.sat.python import cp_model
 
-from yoshi_core import schedule
+from yoshi_core.day import schedule
+from yoshi_core.day.schedule import JobTasks, Slot, Task
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.schedule import JobTasks, Slot, Task
 
 MIN = 60.0
 

@@ -11,14 +11,16 @@ import pytest
 
 from tests.make import NOW, job
 from tests.make_closed import HOLD, PULL, RECOVERED, REPAIRED, UNIT
-from yoshi_core import clock, closing, schedule, volumes
-from yoshi_core.job import evaluate
-from yoshi_core.model import Job
-from yoshi_core.plates import repaired_plate
-from yoshi_core.profile import Profile
+from yoshi_core.day import clock, schedule
+from yoshi_core.day.schedule import Day, JobTasks
+from yoshi_core.document.model import Job
+from yoshi_core.job import closing
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
 from yoshi_core.rig.nitrogen import NitrogenHold
 from yoshi_core.rig.vacuum import Pump, VacuumSystem
-from yoshi_core.schedule import Day, JobTasks
+from yoshi_core.steps import volumes
+from yoshi_core.steps.plates import repaired_plate
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA
 
 THREE = NOW.replace(hour=15, minute=0, second=0, microsecond=0)

@@ -5,10 +5,10 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, PLATE, WEIGHED, findings
-from yoshi_core import documents
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
-from yoshi_core.verdict import Question
+from yoshi_core.findings.verdict import Question
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
 
 
 def asked(step: str, plate: dict[str, Any], weigh: dict[str, Any] | None = None, **more: Any) -> list[Question]:

@@ -9,14 +9,16 @@ import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet
-from yoshi_core import closing, documents, ledger, plates, steps
 from yoshi_core.closed_sheets import HoldSheet
+from yoshi_core.document import ledger
+from yoshi_core.document.model import Circuit, Job, StepRecord
 from yoshi_core.errors import DocumentError, InvalidInput
-from yoshi_core.job import evaluate, inputs_hash
-from yoshi_core.model import Circuit, Job, StepRecord
-from yoshi_core.new_job import new_job
-from yoshi_core.patches import Change, save
-from yoshi_core.profile import Profile
+from yoshi_core.job import closing, documents
+from yoshi_core.job.evaluate import evaluate, inputs_hash
+from yoshi_core.job.new_job import new_job
+from yoshi_core.job.patches import Change, save
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import plates, registry
 
 BASE = "/steps/identify/runs/0/sheet"
 PROFILE = Profile()
@@ -61,7 +63,7 @@ def test_a_hold_that_failed_was_mended_and_held_over_two_visits() -> None:
     assert [run.visit for run in runs] == ["v1", "v2"]
     assert isinstance(runs[0].sheet, HoldSheet)
     assert subject.visits[0].outcome == "left_safe"
-    assert "pressure_hold" not in steps.order("charge")
+    assert "pressure_hold" not in registry.order("charge")
     assert evaluate(subject, PROFILE, NOW).step("pressure_hold").verdict.word == "Holds"
     first_only = dataclasses.replace(subject, steps={**subject.steps, "pressure_hold": StepRecord(runs[:1])})
     assert evaluate(first_only, PROFILE, NOW).step("pressure_hold").verdict.word == "Stop"

@@ -10,8 +10,8 @@ import pytest
 from standins import post as posting
 from standins.kit import COLUMNS, Spoiler, Wrong, load, shipped
 from standins.post import Poster, Refused, pair
-from yoshi_core import live
 from yoshi_core.errors import InvalidInput
+from yoshi_core.job import live
 
 BEGINS = datetime(2026, 6, 18, 15, 0, tzinfo=UTC)
 NAMED = {

@@ -3,7 +3,9 @@
 import pytest
 
 from tests.make import PLATE, RUNNING, WEIGHED, delta_f, findings, kelvin, oz, reading_with, six_pounds
-from yoshi_core import targets, units, weigh_in
+from yoshi_core import units
+from yoshi_core.charge import weigh_in
+from yoshi_core.running import targets
 
 
 def test_fact_1_orifice_target_and_the_long_line_nobody_counted() -> None:

@@ -10,18 +10,18 @@ import pytest
 
 from tests.make import delta_f, findings, in_f, kelvin, oz
 from tests.make_closed import rules
-from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.diagnosis.observed import Observed
 from yoshi_core.diagnosis.rank import diagnose
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import State, solve
 from yoshi_core.rig.unit import Faults, Weather
-from yoshi_core.steps.as_found_ranking import Ranking
-from yoshi_core.steps.verify_hand_over import Running
-from yoshi_core.targets import Metering
+from yoshi_core.running.targets import Metering
+from yoshi_core.steps.as_found.ranking import Ranking
+from yoshi_core.steps.verify.hand_over import Running
 from yoshi_core.units.quantities import PSI_PA
-from yoshi_core.verdict import StepResult
 
 FULL_OZ = 96.0
 SHORT_OZ = 13.0

@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from yoshi_core.atmosphere import absolute_pa, site_pressure_pa
+from yoshi_core.charge.tubing import inside_area_m2, wall_m
 from yoshi_core.errors import CoreError, OutOfRange, UnitError
-from yoshi_core.tubing import inside_area_m2, wall_m
+from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
 from yoshi_core.units import echo, mass_faces, parse, parse_mass, show
 from yoshi_core.units.quantities import INCH_M, LB_KG, OZ_KG, QUANTITIES
 

@@ -6,10 +6,11 @@ import pytest
 
 from tests.make import findings, in_f
 from tests.make_closed import rules, said
-from yoshi_core import saturation, targets
-from yoshi_core.atmosphere import SEA_LEVEL_PA
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.properties import saturation
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
+from yoshi_core.running import targets
 from yoshi_core.units.quantities import PSI_PA
-from yoshi_core.verdict import StepResult
 
 BASE = {"altitude": "0 m", "gauge_reference": "vented", "pairing_proven": True, "pairing_by": "only"}
 RUN = {"mode": "cooling", "run_in": "20 min", "filter_ok": True, "coils_ok": True, "doors_ok": True, "load_ok": True}

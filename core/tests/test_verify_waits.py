@@ -7,11 +7,11 @@ import pytest
 
 from tests.make import NOW, RUNNING, findings, job, oz, reading_with
 from tests.make_closed import rules, said
-from yoshi_core import documents
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import OZ_KG, PSI_PA
-from yoshi_core.verdict import StepResult
 
 UNIT = {
     "refrigerant": "R-410A",

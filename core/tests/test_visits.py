@@ -5,13 +5,13 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, PLATE, WEIGHED, job
-from yoshi_core import visits
+from yoshi_core.document.model import Job
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import evaluate
-from yoshi_core.model import Job
-from yoshi_core.profile import Profile
-from yoshi_core.record_found import decisions, recovered
-from yoshi_core.record_found import visits as visit_rows
+from yoshi_core.job import visits
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.record.found import decisions, recovered
+from yoshi_core.record.found import visits as visit_rows
 
 BEGUN = [{"id": "v1", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell"]}]
 LOSS = {"inside": "refrigerant", "lost": "2 lb", "lost_over": "40 d"}

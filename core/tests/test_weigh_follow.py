@@ -6,11 +6,11 @@ from typing import Any
 import pytest
 
 from tests.make import findings
-from yoshi_core import weigh_follow
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings import weigh_follow
+from yoshi_core.findings.verdict import Mark, ScaleAnchors
 from yoshi_core.rig import scenario
 from yoshi_core.units.quantities import LB_KG, OZ_KG
-from yoshi_core.verdict import Mark, ScaleAnchors
 
 HALF_OZ = 0.5 * OZ_KG
 PLATE = {"refrigerant": "R-410A", "factory_charge": "6 lb", "kind": "packaged", "metering": "txv", "altitude": "0 m"}

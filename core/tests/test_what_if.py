@@ -2,9 +2,9 @@
 
 from tests.make import NOW, PLATE, WEIGHED, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, vacuum_sheet
-from yoshi_core import what_if
-from yoshi_core.profile import CHOICES, Profile
-from yoshi_core.what_if import SchoolChange
+from yoshi_core.job import what_if
+from yoshi_core.job.what_if import SchoolChange
+from yoshi_core.profile.profile import CHOICES, Profile
 
 
 def by_option(found: tuple[SchoolChange, ...]) -> dict[tuple[str, str], SchoolChange]:

@@ -7,12 +7,12 @@ import pytest
 
 from tests.make import findings, in_f
 from tests.make_closed import rules, said
-from yoshi_core.atmosphere import SEA_LEVEL_PA
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Faults
 from yoshi_core.units.quantities import LB_KG, PSI_PA
-from yoshi_core.verdict import StepResult
 
 PLATE = {
     "refrigerant": "R-410A", "kind": "packaged", "metering": "txv", "factory_charge": "7 lb 8 oz", "other_charge": "8 lb 0 oz", "circuit_known": False,

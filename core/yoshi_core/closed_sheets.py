@@ -5,8 +5,8 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Literal
 
-from yoshi_core.sheets import Entry, Facts
-from yoshi_core.trace import Trace
+from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.tight_and_dry.trace import Trace
 from yoshi_core.units.quantities import PSI_PA
 
 PARTS = {

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
-from yoshi_core.sheets import Entry, Facts
+from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.units.quantities import PSI_PA
 
 MODES = {"cooling": "cooling", "heating": "heating"}

@@ -8,7 +8,7 @@ mpl.use("svg")
 import matplotlib.pyplot as plt
 from matplotlib.axes import Axes
 
-from yoshi_core import saturation
+from yoshi_core.properties import saturation
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import TYPICAL, Faults, Metering, State, fault

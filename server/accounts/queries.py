@@ -1,7 +1,7 @@
 """Reading people and profiles."""
 
 from accounts.models import Person, ProfileRevision, Shop
-from yoshi_core.profile import Profile
+from yoshi_core.profile.profile import Profile
 
 
 def profile_of(shop: Shop) -> Profile:

@@ -3,18 +3,19 @@
 from typing import Any
 
 from api.core_types import MARK
-from yoshi_core import documents, schema
-from yoshi_core.charge_history import History
-from yoshi_core.cylinder_book import Account
-from yoshi_core.job import Findings
-from yoshi_core.model import Plate
-from yoshi_core.patches import Conflict
-from yoshi_core.ph_points import JobPoints
-from yoshi_core.pressure_enthalpy import PhChart
-from yoshi_core.retrofit_view import RetrofitTable
+from yoshi_core.books.circuit import History
+from yoshi_core.books.cylinder import Account
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate
+from yoshi_core.findings.verdict import Message, Problem
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import Findings
+from yoshi_core.job.patches import Conflict
+from yoshi_core.job.what_if import SchoolChange
+from yoshi_core.properties.pressure_enthalpy import PhChart
 from yoshi_core.units import Echo
-from yoshi_core.verdict import Message, Problem
-from yoshi_core.what_if import SchoolChange
+from yoshi_core.views.ph_points import JobPoints
+from yoshi_core.views.retrofit import RetrofitTable
 
 
 def core_definitions() -> dict[str, Any]:

@@ -17,7 +17,7 @@ from api.shapes import CircuitRow, Health, Me, Preferences, ProfileState, Revise
 from api.who import asking_shop, person_of
 from systems.queries import circuits_of
 from yoshi_core import __version__
-from yoshi_core.forms import forms
+from yoshi_core.job.forms import forms
 
 router = Router()
 

@@ -15,8 +15,8 @@ from cylinders.actions.book import add_cylinder, move, prepare, weigh
 from cylinders.actions.import_csv import export_cylinders, import_cylinders
 from cylinders.models import Cylinder
 from cylinders.queries import Line
-from yoshi_core import schema
-from yoshi_core.cylinder_book import Account
+from yoshi_core.books.cylinder import Account
+from yoshi_core.document import schema
 
 router = Router()
 

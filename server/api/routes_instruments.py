@@ -21,9 +21,9 @@ from instruments.actions.pair import begin_pairing, digest, pair, put_on_job, re
 from instruments.models import Gateway, Instrument
 from instruments.queries import columns_of, gateways_of
 from jobs.queries import one_job
-from yoshi_core import live
 from yoshi_core.errors import InvalidInput
-from yoshi_core.profile import Profile
+from yoshi_core.job import live
+from yoshi_core.profile.profile import Profile
 
 router = Router()
 gateway_router = Router()

@@ -43,7 +43,7 @@ from jobs.models import Job
 from jobs.store import answer_of, other_schools_of
 from records.render import label_html, record_html, to_pdf
 from yoshi_core.errors import InvalidInput
-from yoshi_core.patches import Change
+from yoshi_core.job.patches import Change
 
 router = Router()
 

@@ -10,9 +10,11 @@ from api.shapes import RefrigerantRow, SaturationState
 from api.who import asking_shop
 from jobs.queries import one_job
 from jobs.store import read
-from yoshi_core import pressure_enthalpy, refrigerants, schema
-from yoshi_core.lookup import catalogue, saturation_page
-from yoshi_core.ph_points import points_of
+from yoshi_core import refrigerants
+from yoshi_core.document import schema
+from yoshi_core.properties import pressure_enthalpy
+from yoshi_core.views.lookup import catalogue, saturation_page
+from yoshi_core.views.ph_points import points_of
 
 router = Router()
 

@@ -20,11 +20,13 @@ from jobs.queries import jobs_on, retrofits_of
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core import charge_history, retrofit_view, schema
-from yoshi_core.charge_history import Event, History
-from yoshi_core.job import full_charge_kg
-from yoshi_core.model import Plate
-from yoshi_core.profile import Profile
+from yoshi_core.books import circuit as charge_history
+from yoshi_core.books.circuit import Event, History
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate
+from yoshi_core.job.evaluate import full_charge_kg
+from yoshi_core.profile.profile import Profile
+from yoshi_core.views import retrofit as retrofit_view
 
 router = Router()
 

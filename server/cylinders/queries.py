@@ -10,7 +10,7 @@ from accounts.models import Shop
 from accounts.queries import profile_of
 from cylinders.models import Cylinder, Movement
 from systems.models import Circuit
-from yoshi_core.cylinder_book import Account, Card, account
+from yoshi_core.books.cylinder import Account, Card, account
 
 PAGE = 40
 

@@ -14,11 +14,11 @@ from django.utils import timezone
 
 from accounts.models import Shop
 from instruments.models import Gateway, Reading, Stream
-from yoshi_core import live
-from yoshi_core.live import Make
-from yoshi_core.model import Job as CoreJob
-from yoshi_core.profile import Profile
-from yoshi_core.trace import Trace
+from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.job import live
+from yoshi_core.job.live import Make
+from yoshi_core.profile.profile import Profile
+from yoshi_core.tight_and_dry.trace import Trace
 
 CATCH_UP = 1200
 KEPT_JOBS = 128

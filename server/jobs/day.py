@@ -14,11 +14,11 @@ from accounts.queries import profile_of, shop_of
 from jobs.models import Change, Job
 from jobs.queries import jobs_of
 from jobs.store import profile_for, read
-from yoshi_core import clock, schedule
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import Job as CoreJob
-from yoshi_core.profile import Profile
-from yoshi_core.schedule import MOST_JOBS, Day, JobTasks, Slot
+from yoshi_core.day import clock, schedule
+from yoshi_core.day.schedule import MOST_JOBS, Day, JobTasks, Slot
+from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
 
 LONGEST_OWN_S = 6 * 3600.0
 HISTORY = 2000

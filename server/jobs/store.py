@@ -8,10 +8,12 @@ from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
 from jobs.models import Change, Job
-from yoshi_core import __version__, documents, live, schema, what_if
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import Job as CoreJob
-from yoshi_core.profile import Profile
+from yoshi_core import __version__
+from yoshi_core.document import schema
+from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.job import documents, live, what_if
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
 
 LIVE_STEPS = frozenset(live.STEPS)
 

@@ -13,8 +13,8 @@ from accounts.models import Person
 from accounts.queries import shop_of
 from jobs.models import Job
 from jobs.store import profile_for, read
-from yoshi_core.job import evaluate
-from yoshi_core.record import label_data, record_data
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.record.record import label_data, record_data
 
 STYLE = Path(__file__).parent / "templates" / "records" / "record.css"
 

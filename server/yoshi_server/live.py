@@ -26,7 +26,7 @@ from accounts.models import Person
 from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
-from yoshi_core import live
+from yoshi_core.job import live
 from yoshi_server.scale import SCALE, Scales, anchors_of
 
 Scope = MutableMapping[str, Any]

@@ -5,10 +5,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from jobs.models import Job
-from yoshi_core import schema, weigh_follow
+from yoshi_core.document import schema
 from yoshi_core.errors import CoreError
-from yoshi_core.trace import Row
-from yoshi_core.verdict import ScaleAnchors
+from yoshi_core.findings import weigh_follow
+from yoshi_core.findings.verdict import ScaleAnchors
+from yoshi_core.tight_and_dry.trace import Row
 
 SCALE = "scale"
 

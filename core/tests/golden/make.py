@@ -11,10 +11,11 @@ from typing import Any
 
 from tests.generate import document
 from tests.make import NOW
-from yoshi_core import documents, schema
-from yoshi_core.job import evaluate
-from yoshi_core.profile import Profile
-from yoshi_core.report import page
+from yoshi_core.document import schema
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.record.page import page
 
 HERE = Path(__file__).parent
 EXAMPLES = Path(__file__).parents[3] / "examples"

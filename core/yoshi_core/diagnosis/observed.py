@@ -4,10 +4,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from yoshi_core import saturation
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.verdict import Message
+from yoshi_core.properties import saturation
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message
 
 Family = Literal["valve", "fixed"]
 FEATURES = ("evaporating", "over_outdoor", "superheat", "subcooling", "split", "power", "standing")

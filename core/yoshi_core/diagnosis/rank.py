@@ -10,10 +10,10 @@ from math import exp, fsum, log
 from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
-from yoshi_core.targets import formula_superheat_k
+from yoshi_core.findings.verdict import Message
+from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
-from yoshi_core.verdict import Message
 
 TYPICAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
 TYPICAL_SUPERHEAT_K = 10.0 * FAHRENHEIT_K

@@ -12,8 +12,8 @@ from typing import Literal
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check
 from yoshi_core.diagnosis.observed import Family
 from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, next_check, shares_of
+from yoshi_core.findings.verdict import Message
 from yoshi_core.units.display import Amount
-from yoshi_core.verdict import Message
 
 Sign = Literal["-", "=", "+"]
 SIGNS: tuple[Sign, ...] = ("-", "=", "+")

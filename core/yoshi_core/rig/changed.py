@@ -2,11 +2,11 @@
 
 from dataclasses import replace
 
-from yoshi_core import cycle
-from yoshi_core.cycle import CONDENSER_DEW_SHARE, EVAPORATOR_DEW_SHARE, Conditions, mean_pressure_pa
+from yoshi_core.properties import cycle
+from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, EVAPORATOR_DEW_SHARE, Conditions, mean_pressure_pa
+from yoshi_core.properties.saturation import mean_temperature_k
 from yoshi_core.rig.fluid import fluid
 from yoshi_core.rig.unit import Unit
-from yoshi_core.saturation import mean_temperature_k
 
 
 def changed(unit: Unit, refrigerant: str, charge_kg: float, valve_size: float = 1.0) -> Unit:

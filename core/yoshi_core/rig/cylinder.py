@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import sqrt
 
-from yoshi_core.cylinders import volume_m3
+from yoshi_core.charge.cylinders import volume_m3
 from yoshi_core.errors import InvalidInput
 from yoshi_core.rig.fluid import Fluid, fluid
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import atanh, log
 
+from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.rig.balance import (
     ENTHALPY_SCALE,
@@ -21,7 +22,6 @@ from yoshi_core.rig.coils import CoilNow, condense, evaporate
 from yoshi_core.rig.fluid import Fluid, fluid
 from yoshi_core.rig.solve import solve
 from yoshi_core.rig.unit import Coil, Faults, Metering, Unit, Weather
-from yoshi_core.tubing import inside_area_m2
 from yoshi_core.units.quantities import FAHRENHEIT_K, INCH_M, LB_KG, ZERO_FAHRENHEIT_K
 
 TON_W = 3516.8528

@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.properties.vapor import GAS_CONSTANT
 from yoshi_core.refrigerants import get
 from yoshi_core.refrigerants.tables import Table, table
-from yoshi_core.vapor import GAS_CONSTANT
 
 
 @dataclass(slots=True)

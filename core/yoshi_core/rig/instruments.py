@@ -4,10 +4,10 @@ import random
 from dataclasses import dataclass
 from math import exp, floor
 
-from yoshi_core.atmosphere import SEA_LEVEL_PA, GaugeReference
 from yoshi_core.errors import OutOfRange
-from yoshi_core.readings import Readings
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, GaugeReference
 from yoshi_core.rig.live import Snapshot
+from yoshi_core.running.readings import Readings
 from yoshi_core.units.quantities import FAHRENHEIT_K, MICRON_PA, OZ_KG, PSI_PA
 
 

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from math import exp
 
-from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
-from yoshi_core.vapor import GAS_CONSTANT
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
+from yoshi_core.properties.vapor import GAS_CONSTANT
 
 GAS_S = 120.0
 LARGEST_PA = 6e6

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import InvalidInput
+from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import design, fahrenheit
 from yoshi_core.rig.instruments import MAKES, Instrument, Kit

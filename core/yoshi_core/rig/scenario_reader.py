@@ -4,8 +4,8 @@ from collections.abc import Mapping
 from dataclasses import fields, replace
 from typing import Any
 
-from yoshi_core.atmosphere import site_pressure_pa
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import TON_W, Plate, fahrenheit
 from yoshi_core.rig.instruments import MAKES, Fault, Kit

@@ -5,8 +5,8 @@ from dataclasses import dataclass, field, fields, replace
 from math import fsum
 from typing import Literal
 
-from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.units.display import show
 
 Metering = Literal["orifice", "capillary", "txv"]

@@ -7,11 +7,11 @@ its own linear part, so a step may be as long as a reading.
 from dataclasses import dataclass, field
 from math import exp
 
-from yoshi_core.atmosphere import SEA_LEVEL_PA
 from yoshi_core.errors import OutOfRange
-from yoshi_core.humid_air import water_vapor_pa
-from yoshi_core.pull_down import hose_m3_s
-from yoshi_core.vapor import GAS_CONSTANT
+from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
+from yoshi_core.properties.humid_air import water_vapor_pa
+from yoshi_core.properties.vapor import GAS_CONSTANT
+from yoshi_core.tight_and_dry.pull_down import hose_m3_s
 
 WATER_KG_MOL = 0.018015
 WATER_RATE_M3_S = 4.0e-3

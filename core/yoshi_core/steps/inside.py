@@ -1,9 +1,9 @@
 """Whether refrigerant may still be in the circuit: nitrogen or a pump goes on only where it is known to be empty."""
 
-from yoshi_core.steps.as_found import Found
+from yoshi_core.steps.as_found.judge import Found
 from yoshi_core.steps.contract import StepContext
-from yoshi_core.steps.leak_search import Searched
-from yoshi_core.steps.recover import Recovered
+from yoshi_core.steps.leak_search.judge import Searched
+from yoshi_core.steps.recover.judge import Recovered
 
 
 def may_hold_refrigerant(context: StepContext) -> bool:

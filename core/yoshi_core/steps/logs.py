@@ -5,11 +5,12 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
-from yoshi_core import live, trace
-from yoshi_core.profile import TRADE
-from yoshi_core.sheets import Entry
+from yoshi_core.document.sheets import Entry
+from yoshi_core.job import live
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.trace import Row, Trace
+from yoshi_core.tight_and_dry import trace
+from yoshi_core.tight_and_dry.trace import Row, Trace
 from yoshi_core.units.display import Amount
 
 AHEAD_S = 120.0

@@ -5,8 +5,8 @@ from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any
 
-from yoshi_core.schema import facts_of
-from yoshi_core.sheets import Entry, Facts
+from yoshi_core.document.schema import facts_of
+from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.steps.contract import Notes, ask_unusual
 
 

@@ -7,8 +7,8 @@ it. An Open reason is a remark: it holds nothing up.
 
 from dataclasses import dataclass
 
+from yoshi_core.findings.verdict import Message, Missing, Reason, Role, Verdict, Word
 from yoshi_core.steps.contract import Notes
-from yoshi_core.verdict import Message, Missing, Reason, Role, Verdict, Word
 
 NAMED = 3
 _FIRST: tuple[tuple[Role, ...], ...] = (

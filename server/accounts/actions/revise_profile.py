@@ -8,7 +8,7 @@ from django.utils import timezone
 from accounts.models import Person, ProfileRevision, Shop
 from accounts.queries import shop_of
 from yoshi_core.errors import InvalidInput
-from yoshi_core.profile import Profile, check, read_overrides
+from yoshi_core.profile.profile import Profile, check, read_overrides
 
 
 def revise_profile(

@@ -3,7 +3,7 @@
 import pytest
 
 from conftest import Api
-from yoshi_core import saturation
+from yoshi_core.properties import saturation
 from yoshi_core.units.quantities import PSI_PA
 
 pytestmark = pytest.mark.django_db

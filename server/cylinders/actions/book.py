@@ -13,8 +13,9 @@ from cylinders.models import Cylinder, Movement
 from cylinders.queries import card_of, net_kg
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core import cylinder_book, refrigerants
-from yoshi_core.cylinder_book import BOOK_KG
+from yoshi_core import refrigerants
+from yoshi_core.books import cylinder as cylinder_book
+from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.errors import CoreError, InvalidInput
 from yoshi_core.units.quantities import LB_KG
 from yoshi_core.units.text import parse

@@ -8,10 +8,10 @@ from cylinders.models import Cylinder, Movement
 from cylinders.queries import net_kg
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core.cylinder_book import BOOK_KG
+from yoshi_core.books.cylinder import BOOK_KG
+from yoshi_core.document.model import Posting
 from yoshi_core.errors import InvalidInput
-from yoshi_core.model import Posting
-from yoshi_core.verdict import Movement as CoreMovement
+from yoshi_core.findings.verdict import Movement as CoreMovement
 
 
 def post_ledger(shop: Shop, job_code: str, circuit: Circuit | None, ledger: Sequence[Posting]) -> list[Movement]:

@@ -17,8 +17,9 @@ from demo import world
 from jobs.models import Job
 from jobs.store import read
 from systems.models import Circuit, System
-from yoshi_core import documents, steps
-from yoshi_core.model import KINDS
+from yoshi_core.document.model import KINDS
+from yoshi_core.job import documents
+from yoshi_core.steps import registry
 
 pytestmark = pytest.mark.django_db
 
@@ -60,9 +61,9 @@ def test_a_job_stands_at_each_step_and_one_gone_wrong_at_each() -> None:
         if job.step == "identify":
             rules = {r["rule_id"] for s in job.findings["steps"] for r in s["verdict"]["reasons"]}
             words["identify"] |= {"Wait"} if "pairing.told" in rules else set()
-    assert set(words) == set(steps.order("retrofit"))
+    assert set(words) == set(registry.order("retrofit"))
     wrong = {step for step, found in words.items() if found & {"Wait", "Stop"}}
-    assert wrong == set(steps.order("retrofit"))
+    assert wrong == set(registry.order("retrofit"))
 
 
 @pytest.mark.usefixtures("_world")

@@ -14,8 +14,8 @@ from django.utils import timezone
 
 from instruments.models import Gateway, Instrument, Stream
 from instruments.news import announce
-from yoshi_core import live
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.job import live
 
 MOST_ROWS = 20_000
 SHOWN_REFUSALS = 20

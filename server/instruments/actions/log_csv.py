@@ -13,8 +13,8 @@ from accounts.models import Shop
 from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
 from instruments.actions.pair import digest
 from instruments.models import Gateway, Instrument, Reading
-from yoshi_core import live
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.job import live
 
 IMPORTED = "Imported logs"
 MOST_ROWS = 200_000

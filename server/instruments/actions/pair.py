@@ -13,8 +13,8 @@ from django.utils import timezone
 from accounts.models import Person
 from accounts.queries import shop_of
 from instruments.models import Gateway, Instrument, PairingCode, Reading, Stream
-from yoshi_core import live
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.job import live
 from yoshi_core.units.quantities import QUANTITIES
 
 GOOD_FOR = timedelta(minutes=10)

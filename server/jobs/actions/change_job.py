@@ -21,12 +21,14 @@ from jobs.queries import one_job
 from jobs.store import answer_of, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from systems.queries import circuits_of
-from yoshi_core import closing, documents, fingerprint, schema, visits
+from yoshi_core.document import schema
+from yoshi_core.document.model import Fact, Plate
+from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import evaluate
-from yoshi_core.model import Fact, Plate
-from yoshi_core.model import Job as CoreJob
-from yoshi_core.patches import Change, Saved, save
+from yoshi_core.job import closing, documents, visits
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.job.patches import Change, Saved, save
+from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
 
 

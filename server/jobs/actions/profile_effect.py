@@ -12,11 +12,11 @@ from jobs.actions.change_job import on_job
 from jobs.models import Job
 from jobs.queries import open_jobs
 from jobs.store import answer_of, profile_for, read, write
-from yoshi_core import steps
+from yoshi_core.document.model import ProfileEvent
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import Findings, evaluate
-from yoshi_core.model import ProfileEvent
-from yoshi_core.profile import Profile, check, read_overrides
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile, check, read_overrides
+from yoshi_core.steps import registry
 
 MOST = 100
 
@@ -52,7 +52,7 @@ def _said(step: str, before: Findings, after: Findings) -> str:
     old, new = before.step(step).verdict, after.step(step).verdict
     if old.word == new.word and old.headline.show() == new.headline.show():
         return ""
-    return f"{steps.label(step)}: {old.word}, {old.headline.show()} → {new.word}, {new.headline.show()}"
+    return f"{registry.label(step)}: {old.word}, {old.headline.show()} → {new.word}, {new.headline.show()}"
 
 
 def switch_profile(person: Person, code: str, key: str, reason: str) -> dict[str, Any]:

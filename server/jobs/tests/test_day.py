@@ -13,7 +13,7 @@ from django.utils import timezone
 from accounts.models import Person
 from jobs.day import known_durations
 from jobs.models import Change, Job
-from yoshi_core.profile import Profile
+from yoshi_core.profile.profile import Profile
 
 pytestmark = pytest.mark.django_db
 

@@ -10,9 +10,9 @@ from accounts.models import Person, Shop
 from accounts.once import once
 from accounts.queries import shop_of
 from systems.models import Circuit, CircuitRevision, Site, System
-from yoshi_core import schema
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.model import Plate
 
 COLUMNS = (
     "site",

@@ -16,7 +16,7 @@ from instruments.models import Gateway
 from jobs.actions.change_job import save_changes
 from jobs.actions.create_job import create_job
 from jobs.models import Job
-from yoshi_core.patches import Change
+from yoshi_core.job.patches import Change
 from yoshi_server import live
 
 pytestmark = pytest.mark.django_db(transaction=True)

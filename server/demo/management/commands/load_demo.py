@@ -15,9 +15,9 @@ from demo.world_closed import Ago
 from jobs.actions.change_job import close_step, end_visit, leave_out, save_changes
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, CircuitRevision, Site, System
-from yoshi_core import schema
-from yoshi_core.model import Plate
-from yoshi_core.patches import Change
+from yoshi_core.document import schema
+from yoshi_core.document.model import Plate
+from yoshi_core.job.patches import Change
 
 
 class Command(BaseCommand):

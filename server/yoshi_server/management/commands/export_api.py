@@ -8,8 +8,8 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from api.root import api
-from yoshi_core import documents
-from yoshi_core.forms import forms
+from yoshi_core.job import documents
+from yoshi_core.job.forms import forms
 from yoshi_core.units import show
 
 

@@ -1,0 +1,1 @@
+"""Accounts over time: of a cylinder and of a circuit."""

@@ -1,0 +1,1 @@
+"""What is left of a job on the clock, and the plan of a day."""

@@ -1,0 +1,1 @@
+"""The job as data: model, sheets, schema, ledger."""

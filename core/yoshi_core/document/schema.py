@@ -1,0 +1,328 @@
+"""One walk over dataclasses and their facts: reading, writing and the JSON Schema of documents.
+
+Strict where JSON is loose: no text for a number, no true for 1, no NaN, no unknown key. A wrong
+value raises `DocumentError` with the JSON pointer of its field.
+"""
+
+import dataclasses
+import math
+import types
+from collections.abc import Callable, Mapping
+from datetime import datetime
+from functools import lru_cache
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.errors import CoreError, DocumentError, OutOfRange
+from yoshi_core.units.display import show
+from yoshi_core.units.quantities import QUANTITIES
+from yoshi_core.units.text import parse
+
+Loader = Callable[[Any, str], Any]
+
+
+def pointer(path: str, key: str | int) -> str:
+    """A JSON pointer one step further (RFC 6901)."""
+    return f"{path}/{str(key).replace('~', '~0').replace('/', '~1')}"
+
+
+def load(kind: Any, plain: Any, path: str = "") -> Any:
+    """Plain JSON data as an instance of `kind`. Raises `DocumentError` with the path of the wrong field."""
+    return _loader(kind)(plain, path)
+
+
+@lru_cache(maxsize=512)
+def _loader(kind: Any) -> Loader:
+    origin, args = get_origin(kind), get_args(kind)
+    if origin is Annotated:
+        facts = next((a for a in args[1:] if isinstance(a, Facts)), None)
+        return _annotated_loader(args[0], facts)
+    if origin in (Union, types.UnionType):
+        return _optional_loader(args)
+    if origin is Literal:
+        return _literal_loader(args)
+    if origin is tuple:
+        return _tuple_loader(args[0])
+    if origin in (dict, Mapping):
+        return _mapping_loader(args[1])
+    if dataclasses.is_dataclass(kind) and isinstance(kind, type):
+        return _dataclass_loader(kind)
+    if kind in _PLAIN:
+        return _PLAIN[kind]
+    raise TypeError(f"no loader for {kind}")
+
+
+def _wrong(path: str, wanted: str, got: Any) -> DocumentError:
+    shown = repr(got)
+    return DocumentError(f"{path or '/'}: expected {wanted}, found {shown[:60]}.", path=path, wanted=wanted)
+
+
+def _number(plain: Any, path: str) -> float:
+    if isinstance(plain, bool) or not isinstance(plain, (int, float)):
+        raise _wrong(path, "a number", plain)
+    if not math.isfinite(plain):
+        raise _wrong(path, "a finite number", plain)
+    return float(plain)
+
+
+def _integer(plain: Any, path: str) -> int:
+    if isinstance(plain, bool) or not isinstance(plain, int):
+        raise _wrong(path, "a whole number", plain)
+    return plain
+
+
+def _text(plain: Any, path: str) -> str:
+    if not isinstance(plain, str):
+        raise _wrong(path, "text", plain)
+    return plain
+
+
+def _yesno(plain: Any, path: str) -> bool:
+    if not isinstance(plain, bool):
+        raise _wrong(path, "true or false", plain)
+    return plain
+
+
+def _moment(plain: Any, path: str) -> datetime:
+    if not isinstance(plain, str):
+        raise _wrong(path, "a time such as 2026-06-18T15:11:00+00:00", plain)
+    try:
+        moment = datetime.fromisoformat(plain)
+    except ValueError:
+        raise _wrong(path, "a time such as 2026-06-18T15:11:00+00:00", plain) from None
+    if moment.tzinfo is None:
+        raise _wrong(path, "a time with its offset from UTC", plain)
+    return moment
+
+
+_PLAIN: dict[Any, Loader] = {
+    float: _number,
+    int: _integer,
+    str: _text,
+    bool: _yesno,
+    datetime: _moment,
+    Any: lambda plain, path: plain,
+}
+
+
+def _optional_loader(args: tuple[Any, ...]) -> Loader:
+    inner = [a for a in args if a is not type(None)]
+    if len(inner) != 1:
+        raise TypeError(f"only optional unions are supported, not {args}")
+    load_inner = _loader(inner[0])
+    return lambda plain, path: None if plain is None else load_inner(plain, path)
+
+
+def _literal_loader(options: tuple[Any, ...]) -> Loader:
+    def load_literal(plain: Any, path: str) -> Any:
+        if not isinstance(plain, str) or plain not in options:
+            raise _wrong(path, "one of " + ", ".join(map(str, options)), plain)
+        return plain
+
+    return load_literal
+
+
+def _tuple_loader(kind: Any) -> Loader:
+    load_item = _loader(kind)
+
+    def load_tuple(plain: Any, path: str) -> tuple[Any, ...]:
+        if not isinstance(plain, list):
+            raise _wrong(path, "a list", plain)
+        return tuple(load_item(item, pointer(path, n)) for n, item in enumerate(plain))
+
+    return load_tuple
+
+
+def _mapping_loader(kind: Any) -> Loader:
+    load_item = _loader(kind)
+
+    def load_mapping(plain: Any, path: str) -> dict[str, Any]:
+        if not isinstance(plain, dict):
+            raise _wrong(path, "an object", plain)
+        return {_text(k, path): load_item(v, pointer(path, k)) for k, v in plain.items()}
+
+    return load_mapping
+
+
+def _annotated_loader(kind: Any, facts: Facts | None) -> Loader:
+    inner = _loader(kind)
+    if facts is None or facts.quantity not in QUANTITIES:
+        return inner
+
+    def load_entry(plain: Any, path: str) -> Any:
+        if isinstance(plain, str):
+            return read_entry(facts, plain, path)
+        if isinstance(plain, dict) and "value" not in plain and isinstance(plain.get("text"), str):
+            return read_entry(facts, plain, path)
+        return inner(plain, path)
+
+    return load_entry
+
+
+def _dataclass_loader(kind: type) -> Loader:
+    hints = get_type_hints(kind, include_extras=True)
+    plan = [
+        (f.name, _loader(hints[f.name]), f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
+        for f in dataclasses.fields(kind)
+    ]
+    known = {name for name, _, _ in plan}
+
+    def load_dataclass(plain: Any, path: str) -> Any:
+        if not isinstance(plain, dict):
+            raise _wrong(path, "an object", plain)
+        for key in plain:
+            if key not in known:
+                raise DocumentError(f"{pointer(path, key)}: there is no such field.", path=pointer(path, key))
+        values = {}
+        for name, load_field, required in plan:
+            if name in plain:
+                values[name] = load_field(plain[name], pointer(path, name))
+            elif required:
+                raise DocumentError(f"{pointer(path, name)}: this field is missing.", path=pointer(path, name))
+        return kind(**values)
+
+    return load_dataclass
+
+
+def read_entry(facts: Facts, typed: str | Mapping[str, Any], path: str = "") -> Entry:
+    """An entry from what a person typed, checked against the field's hard range.
+
+    `typed` is the text, or an object with `text` and optionally `unit` (for a bare number),
+    `source`, `limit` and so on. Raises `UnitError`, `OutOfRange` or `DocumentError`, each at `path`.
+    """
+    given = {"text": typed} if isinstance(typed, str) else dict(typed)
+    unit = given.pop("unit", "") or default_unit(facts, "us")
+    text = _text(given.pop("text", None), pointer(path, "text"))
+    given.pop("value", None)
+    try:
+        parsed = parse(facts.quantity, text, default_unit=unit)
+        check_range(facts, parsed.value, parsed.unit)
+    except CoreError as error:
+        raise error.at(path) from None
+    extras: Entry = load(Entry, {"value": parsed.value, **given}, path)
+    source = extras.source if "source" in given else facts.source
+    return dataclasses.replace(extras, text=parsed.canonical_text, unit=parsed.unit, source=source)
+
+
+def default_unit(facts: Facts, system: str) -> str:
+    """The unit a bare number is read in."""
+    override = facts.unit_us if system == "us" else facts.unit_si
+    return override or QUANTITIES[facts.quantity].shown(system).symbol
+
+
+def check_range(facts: Facts, value: float, unit: str = "") -> None:
+    """Raise `OutOfRange` when a value is outside the field's hard range, in words a person can act on."""
+    if facts.hard is None or facts.hard[0] <= value <= facts.hard[1]:
+        return
+    system: Literal["us", "si"] = "si" if unit in {"kg", "g", "m", "mm", "°C", "K", "kPa", "bar", "g/m", "kg/m"} else "us"
+    low, high = (show(bound, facts.quantity, system) for bound in facts.hard)
+    raise OutOfRange(
+        f"{facts.label[0].upper()}{facts.label[1:]} must be from {low} to {high}; {show(value, facts.quantity, system)} is not. "
+        "Check the number and its unit.",
+        value=value,
+        low=facts.hard[0],
+        high=facts.hard[1],
+    )
+
+
+def dump(value: Any) -> Any:
+    """Plain JSON data of any dataclass instance; fields at their defaults are left out of sheets and documents."""
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        return {f.name: dump(item) for f in dataclasses.fields(value) if not _is_default(f, item := getattr(value, f.name))}
+    return _dump_plain(value, dump)
+
+
+def dump_full(value: Any) -> Any:
+    """Plain JSON data with every field present, as the API sends findings."""
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        return {f.name: dump_full(getattr(value, f.name)) for f in dataclasses.fields(value)}
+    return _dump_plain(value, dump_full)
+
+
+def _dump_plain(value: Any, again: Callable[[Any], Any]) -> Any:
+    if isinstance(value, Mapping):
+        return {key: again(item) for key, item in value.items()}
+    if isinstance(value, (tuple, list)):
+        return [again(item) for item in value]
+    if isinstance(value, datetime):
+        return value.isoformat()
+    return value
+
+
+def _is_default(f: "dataclasses.Field[Any]", value: Any) -> bool:
+    if f.default is not dataclasses.MISSING:
+        return bool(value == f.default) and type(value) is type(f.default)
+    if f.default_factory is not dataclasses.MISSING:
+        return bool(value == f.default_factory())
+    return False
+
+
+def definitions(kind: Any, found: dict[str, Any], *, full: bool = False) -> dict[str, Any]:
+    """JSON Schema of a type; named definitions go into `found`. `full`: every field is always present (findings)."""
+    origin, args = get_origin(kind), get_args(kind)
+    if origin is Annotated:
+        facts = next((a for a in args[1:] if isinstance(a, Facts)), None)
+        schema = definitions(args[0], found, full=full)
+        return {**schema, "title": facts.label} if facts else schema
+    if origin in (Union, types.UnionType):
+        return {"anyOf": [definitions(a, found, full=full) for a in args]}
+    if origin is Literal:
+        return {"type": "string", "enum": list(args)}
+    if origin is tuple:
+        return {"type": "array", "items": definitions(args[0], found, full=full)}
+    if origin in (dict, Mapping):
+        return {"type": "object", "additionalProperties": definitions(args[1], found, full=full)}
+    if dataclasses.is_dataclass(kind) and isinstance(kind, type):
+        return _dataclass_schema(kind, found, full)
+    return dict(_PLAIN_SCHEMAS[kind])
+
+
+_PLAIN_SCHEMAS: dict[Any, dict[str, Any]] = {
+    float: {"type": "number"},
+    int: {"type": "integer"},
+    str: {"type": "string"},
+    bool: {"type": "boolean"},
+    type(None): {"type": "null"},
+    datetime: {"type": "string", "format": "date-time"},
+    Any: {},
+}
+
+
+def _dataclass_schema(kind: type, found: dict[str, Any], full: bool) -> dict[str, Any]:
+    reference = {"$ref": f"#/$defs/{kind.__name__}"}
+    if kind.__name__ in found:
+        return reference
+    found[kind.__name__] = {}
+    hints = get_type_hints(kind, include_extras=True)
+    required = [
+        f.name for f in dataclasses.fields(kind) if full or (f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
+    ]
+    found[kind.__name__] = {
+        "type": "object",
+        "description": (kind.__doc__ or "").split("\n")[0],
+        "properties": {f.name: definitions(hints[f.name], found, full=full) for f in dataclasses.fields(kind)},
+        "additionalProperties": False,
+        **({"required": required} if required else {}),
+    }
+    return reference
+
+
+FieldFacts = dict[str, tuple[Facts, type | None]]
+_FACTS: dict[type, FieldFacts] = {}
+
+
+def facts_of(kind: type) -> FieldFacts:
+    """Field name → its facts, and for a record the type of its rows."""
+    if kind not in _FACTS:
+        _FACTS[kind] = _read_facts(kind)
+    return _FACTS[kind]
+
+
+def _read_facts(kind: type) -> FieldFacts:
+    found: FieldFacts = {}
+    for name, hint in get_type_hints(kind, include_extras=True).items():
+        facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None) if get_origin(hint) is Annotated else None
+        if facts is not None:
+            row = get_args(get_args(hint)[0])[1] if facts.quantity == "record" else None
+            found[name] = (facts, row)
+    return found

@@ -1,0 +1,1 @@
+"""What a step says: verdict, reasons, figures, pictures."""

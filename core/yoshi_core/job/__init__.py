@@ -1,0 +1,1 @@
+"""What is done with a document: evaluate, patch, close, visit, read, write."""

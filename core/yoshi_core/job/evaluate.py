@@ -1,0 +1,146 @@
+"""The one door to the computation: `evaluate(job, profile, now) -> Findings`."""
+
+import dataclasses
+import hashlib
+import json
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+
+from yoshi_core import __version__
+from yoshi_core.document import schema
+from yoshi_core.document.model import Job, Plate, Run, StepEvent, StepRecord
+from yoshi_core.findings.verdict import Message, StepResult, Verdict
+from yoshi_core.job.visits import Standing, standing
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import registry
+from yoshi_core.steps.contract import Judged, StepContext
+from yoshi_core.steps.plates import current_plate, with_parts
+
+__all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
+
+
+SAFETY, SEEN = "safety:", "seen"
+
+
+@dataclass(frozen=True)
+class Findings:
+    """A result per step, what stands if the visit ended now, and what made them."""
+
+    job_id: str
+    core_version: str
+    profile_id: str
+    profile_revision: int
+    now: datetime
+    steps: tuple[StepResult, ...]
+    standing: Standing
+
+    def step(self, step_id: str) -> StepResult:
+        """The result of one step; `KeyError` when the job has no such step."""
+        for result in self.steps:
+            if result.step == step_id:
+                return result
+        raise KeyError(step_id)
+
+    @property
+    def says_stop(self) -> bool:
+        return any(result.verdict.word == "Stop" for result in self.steps)
+
+
+def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
+    """Everything Yoshi knows about the job, from the document alone.
+
+    A closed step is judged by the profile it was closed under. Stored findings are never read.
+    """
+    plate = current_plate(job)
+    rivals = tuple(_rival_plates(job, plate))
+    results: dict[str, StepResult] = {}
+    carried: dict[str, Any] = {}
+    for step_id in registry.order(job.kind):
+        record = job.steps.get(step_id, StepRecord())
+        event = last_event(record)
+        closed = event is not None and event.kind == "closed"
+        used = event.profile if closed and event and event.profile else profile
+        context = StepContext(job, step_id, record, plate, rivals, dict(results), dict(carried), used, now)
+        judged: Judged = registry.BUILT[step_id].judge(context)
+        if judged.parts and not (event is not None and event.kind == "not_applicable"):
+            plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
+            again = _identified_again(job, plate, rivals, profile, now)
+            carried["identify"] = again.carry
+            results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
+        if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
+            plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
+            carried["identify"] = _identified_again(job, plate, rivals, profile, now).carry
+        results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
+        carried[step_id] = judged.carry
+    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
+
+
+def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
+    """What a circuit of this plate holds when full, in kg; None while its plate does not say."""
+    record = StepRecord((Run(plate),))
+    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, {}, profile, datetime.min)
+    build_up = registry.BUILT["identify"].judge(context).carry.build_up
+    return None if build_up is None else float(build_up.total_kg)
+
+
+def _identified_again(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile: Profile, now: datetime) -> Judged:
+    """Identify once a step has added parts: later steps reckon with the new total, and the build-up shows it."""
+    record = job.steps.get("identify", StepRecord())
+    judged: Judged = registry.BUILT["identify"].judge(StepContext(job, "identify", record, plate, rivals, {}, {}, profile, now))
+    return judged
+
+
+def last_event(record: StepRecord) -> StepEvent | None:
+    """The event that says how the step stands."""
+    return record.events[-1] if record.events else None
+
+
+def _with_seen(result: StepResult, record: StepRecord) -> StepResult:
+    """A caution is acknowledged once a job, over all runs of its step."""
+    answers = {key for run in record.runs for key, answer in run.answers.items() if answer == SEEN}
+    if not answers:
+        return result
+    cautions = tuple(dataclasses.replace(c, seen=f"{SAFETY}{c.id}" in answers) for c in result.cautions)
+    return dataclasses.replace(result, cautions=cautions)
+
+
+def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None) -> StepResult:
+    if event is None or event.kind == "reopened":
+        return result
+    if event.kind == "not_applicable":
+        verdict = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
+        return dataclasses.replace(
+            result, state="not_applicable", verdict=verdict, summary=Message("does not apply"), missing=(), questions=()
+        )
+    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
+    return dataclasses.replace(result, state=state)
+
+
+def inputs_hash(job: Job, step_id: str) -> str:
+    """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on."""
+    there = registry.order(job.kind)
+    reads = (*(read for read in registry.BUILT[step_id].READS if read in there), step_id)
+    plain = {
+        "circuit": schema.dump(job.circuit),
+        "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},
+    }
+    text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _rival_plates(job: Job, plate: Plate) -> list[Plate]:
+    """The plate with each disputed value of Identify put in, one at a time."""
+    found = []
+    for dispute in job.disputes:
+        head, _, tail = dispute.path.partition("/sheet/")
+        if not head.startswith("/steps/identify/") or not tail:
+            continue
+        plain = schema.dump(plate)
+        place = plain
+        *parents, last = tail.split("/")
+        for key in parents:
+            place = place.setdefault(key, {})
+        place[last] = dispute.value
+        found.append(schema.load(Plate, plain, dispute.path))
+    return found

@@ -1,0 +1,61 @@
+"""Units, ranges and words of every field, for whoever draws a form; and the run of steps."""
+
+from typing import Any
+
+from yoshi_core.document.model import SHEETS
+from yoshi_core.document.schema import default_unit, facts_of
+from yoshi_core.document.sheets import Facts
+from yoshi_core.job.live import CHANNELS
+from yoshi_core.profile.profile import CHOICES, RULES, Rule
+from yoshi_core.steps import registry
+from yoshi_core.units.quantities import QUANTITIES
+
+
+def forms() -> dict[str, Any]:
+    """Everything a form needs to know, as plain data."""
+    return {
+        "quantities": {name: _quantity(name) for name in QUANTITIES},
+        "steps": {kind: [{"id": step, "label": registry.label(step)} for step in registry.order(kind)] for kind in registry.KINDS},
+        "sheets": {step: _sheet(SHEETS[step]) for step in registry.BUILT},
+        "channels": {c.id: {"label": c.label, "quantity": c.quantity} for c in CHANNELS.values()},
+        "rules": {rule.id: _rule(rule) for rule in RULES.values()},
+        "choices": {
+            choice.id: {"text": choice.text, "options": dict(choice.options), "default": choice.default, "reason": choice.reason}
+            for choice in CHOICES.values()
+        },
+    }
+
+
+def _rule(rule: Rule) -> dict[str, Any]:
+    return {
+        "text": rule.text,
+        "quantity": rule.quantity,
+        "default": rule.default,
+        "low": rule.low,
+        "high": rule.high,
+        "source": rule.source,
+    }
+
+
+def _quantity(name: str) -> dict[str, Any]:
+    quantity = QUANTITIES[name]
+    units = [{"symbol": u.symbol, "factor": u.factor, "offset": u.offset, "decimals": u.decimals} for u in quantity.units]
+    return {"us": quantity.shown("us").symbol, "si": quantity.shown("si").symbol, "units": units}
+
+
+def _sheet(kind: type) -> dict[str, Any]:
+    return {name: _field(facts, row) for name, (facts, row) in facts_of(kind).items()}
+
+
+def _field(facts: Facts, row: type | None) -> dict[str, Any]:
+    plain: dict[str, Any] = {"quantity": facts.quantity, "label": facts.label}
+    if facts.quantity in QUANTITIES:
+        plain["unit"] = {"us": default_unit(facts, "us"), "si": default_unit(facts, "si")}
+        plain["hard"] = list(facts.hard) if facts.hard else None
+    if facts.options:
+        plain["options"] = dict(facts.options)
+    if facts.quantity == "text":
+        plain["maxLength"] = facts.max_length
+    if row is not None:
+        plain["row"] = _sheet(row)
+    return plain

@@ -1,0 +1,44 @@
+"""A job before anybody has typed anything."""
+
+from datetime import datetime
+
+from yoshi_core.changed_sheets import PlanChangeSheet
+from yoshi_core.document.model import SHEETS, Circuit, Job, JobKind, ProfileEvent, Run, StepRecord, Visit, WeighInSheet
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import registry
+
+FIRST_VISIT = "v1"
+
+
+def new_job(
+    job_id: str,
+    kind: JobKind,
+    title: str,
+    circuit: Circuit,
+    profile: Profile,
+    by: str,
+    at: datetime,
+    change: PlanChangeSheet | None = None,
+) -> Job:
+    """An empty job with its first visit and one run of every step, pinned to the profile.
+
+    A quick total is asked before anything is weighed in, so its system counts as empty until said otherwise; a retrofit's is
+    emptied on the way. `change` is what a comparison chose for a retrofit.
+    """
+    records = {
+        step: StepRecord((Run(sheet=SHEETS[step](), visit=FIRST_VISIT, started_at=at),))
+        for step in registry.order("charge" if kind == "quick" else kind)
+    }
+    if change is not None and "plan_change" in records:
+        records["plan_change"] = StepRecord((Run(change, visit=FIRST_VISIT, started_at=at),))
+    if kind in {"quick", "retrofit"}:
+        records["weigh_in"] = StepRecord((Run(WeighInSheet(system_state="empty"), visit=FIRST_VISIT, started_at=at),))
+    return Job(
+        id=job_id,
+        kind=kind,
+        title=title,
+        circuit=circuit,
+        visits=(Visit(FIRST_VISIT, at, (by,)),),
+        steps=records,
+        profile_events=(ProfileEvent(profile, at, by, "job created"),),
+    )

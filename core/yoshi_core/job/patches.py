@@ -1,0 +1,237 @@
+"""Saving and previewing: a change names a path, the value seen, and the new value.
+
+Different fields merge; the same field with another value seen is refused for that field alone and
+both values are kept. A bad value is refused on saving and counts as empty in a preview.
+"""
+
+import copy
+import dataclasses
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Any, get_args, get_origin, get_type_hints
+
+from yoshi_core import refrigerants
+from yoshi_core.document import schema
+from yoshi_core.document.model import SHEETS, Job
+from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.errors import CoreError, DocumentError
+from yoshi_core.findings.verdict import Message, Problem
+from yoshi_core.job import documents
+from yoshi_core.units.mass import Echo, ParsedMass, echo
+from yoshi_core.units.quantities import QUANTITIES
+
+MAX_ROWS = 200
+CLOSED = "This step is closed. Open it again with a reason to correct it."
+
+
+@dataclass(frozen=True)
+class Change:
+    """One field: JSON pointer inside the job, the plain value the person saw, and what they typed (None: cleared)."""
+
+    path: str
+    seen: Any
+    value: Any
+    force: bool = False
+
+
+@dataclass(frozen=True)
+class Conflict:
+    """A field another person changed meanwhile: theirs stands, yours is kept beside it."""
+
+    path: str
+    theirs: Any
+    yours: Any
+    by: str
+    at: datetime | None
+
+
+@dataclass(frozen=True)
+class Saved:
+    """The job after saving; what was stored per path; what was refused and why."""
+
+    job: Job
+    accepted: Mapping[str, Any] = field(default_factory=dict)
+    problems: tuple[Problem, ...] = ()
+    conflicts: tuple[Conflict, ...] = ()
+
+    def echoes(self) -> dict[str, Echo]:
+        """How each accepted weight was read, by path."""
+        return {
+            path: echo(ParsedMass(value["value"], value["unit"], value["text"]))
+            for path, value in self.accepted.items()
+            if isinstance(value, dict) and value.get("unit") in {"lb oz", "lb", "oz", "kg", "g"}
+        }
+
+
+def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
+    """Apply changes one field at a time; nothing half-written. Raises `DocumentError` for a path that is no field."""
+    plain = documents.dump_job(job)
+    accepted: dict[str, Any] = {}
+    problems: list[Problem] = []
+    conflicts: list[Conflict] = []
+    for change in changes:
+        where = locate(change.path)
+        if _is_closed(job, change.path):
+            problems.append(Problem(change.path, "step_closed", Message(CLOSED)))
+            continue
+        try:
+            value = where.read(change.value, by, at)
+        except CoreError as error:
+            problems.append(Problem(change.path, error.code, Message(error.message)))
+            continue
+        current = _get(plain, change.path)
+        if not change.force and not same(current, change.seen) and not same(current, value):
+            conflicts.append(_keep_both(plain, change, current, value, by, at))
+            continue
+        try:
+            trial = copy.deepcopy(plain)
+            _put(trial, change.path, value)
+            _settle(trial, change.path)
+        except CoreError as error:
+            problems.append(Problem(change.path, error.code, Message(error.message)))
+            continue
+        plain = trial
+        accepted[change.path] = value
+    return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
+
+
+def _is_closed(job: Job, path: str) -> bool:
+    keys = path.split("/")
+    record = job.steps.get(keys[2]) if keys[1] == "steps" else None
+    return bool(record and record.events and record.events[-1].kind == "closed")
+
+
+def _keep_both(plain: dict[str, Any], change: Change, current: Any, value: Any, by: str, at: datetime) -> Conflict:
+    disputes = [d for d in plain.get("disputes", []) if not (d["path"] == change.path and d["by"] == by)]
+    if value is not None:
+        disputes.append({"path": change.path, "value": value, "by": by, "at": at.isoformat()})
+    plain["disputes"] = disputes
+    entry = current if isinstance(current, dict) else {}
+    seen_at = datetime.fromisoformat(entry["at"]) if entry.get("at") else None
+    return Conflict(change.path, current, value, str(entry.get("by", "")), seen_at)
+
+
+def _settle(plain: dict[str, Any], path: str) -> None:
+    """A value chosen for a field ends the dispute about it."""
+    if "disputes" in plain:
+        plain["disputes"] = [d for d in plain["disputes"] if d["path"] != path]
+
+
+def same(first: Any, second: Any) -> bool:
+    """Whether two stored values say the same; when and by whom do not matter."""
+    return bool(_face(first) == _face(second))
+
+
+def _face(value: Any) -> Any:
+    if isinstance(value, dict) and "value" in value:
+        return value["value"], value.get("source", "typed"), value.get("limit")
+    return value
+
+
+@dataclass(frozen=True)
+class Place:
+    """What a path leads to: the type of the field and its facts."""
+
+    kind: Any
+    facts: Facts | None
+    path: str
+
+    def read(self, value: Any, by: str, at: datetime) -> Any:
+        """The plain value to store for what was typed. Raises a `CoreError` at the path."""
+        if value is None:
+            return None
+        if self.facts is not None and self.facts.quantity in QUANTITIES:
+            if isinstance(value, str) and not value.strip():
+                return None
+            if not isinstance(value, (str, dict)):
+                raise DocumentError("Write the figure with its unit.", path=self.path)
+            entry = schema.read_entry(self.facts, value, self.path)
+            return schema.dump(dataclasses.replace(entry, by=by, at=at))
+        if isinstance(value, str) and self.facts is not None and self.facts.quantity == "text":
+            return self._text(value)
+        return schema.dump(schema.load(self.kind, value, self.path))
+
+    def _text(self, value: str) -> str | None:
+        assert self.facts is not None
+        if len(value) > self.facts.max_length:
+            raise DocumentError(
+                f"{self.facts.label.capitalize()} takes up to {self.facts.max_length} characters; this has {len(value)}.", path=self.path
+            )
+        text = value.strip()
+        if self.path.endswith("/refrigerant"):
+            text = refrigerants.normalize(text)
+        return text or None
+
+
+def locate(path: str) -> Place:
+    """The field a JSON pointer leads to: a sheet's field, an answer, or the title. Raises `DocumentError`."""
+    if path == "/title":
+        return Place(str, Facts("text", "title", max_length=160), path)
+    keys = path.split("/")
+    if len(keys) < 6 or keys[1] != "steps" or keys[3] != "runs" or keys[2] not in SHEETS or not keys[4].isdigit():
+        raise DocumentError(f"{path}: there is no field to save here.", path=path)
+    if keys[5] == "answers" and len(keys) == 7:
+        return Place(str, None, path)
+    if keys[5] != "sheet" or len(keys) < 7:
+        raise DocumentError(f"{path}: there is no field to save here.", path=path)
+    return _walk(SHEETS[keys[2]], keys[6:], path)
+
+
+def _walk(kind: Any, keys: list[str], path: str) -> Place:
+    facts: Facts | None = None
+    for key in keys:
+        if dataclasses.is_dataclass(kind) and isinstance(kind, type) and kind is not Entry:
+            hint = get_type_hints(kind, include_extras=True).get(key)
+            if hint is None:
+                raise DocumentError(f"{path}: there is no field called {key}.", path=path)
+            facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None)
+            kind = get_args(hint)[0] if facts else hint
+        elif get_origin(kind) is not None and issubclass(get_origin(kind), Mapping):
+            if not key or len(key) > 40:
+                raise DocumentError(f"{path}: a row needs a short name.", path=path)
+            kind, facts = get_args(kind)[1], None
+        else:
+            raise DocumentError(f"{path}: there is no field called {key}.", path=path)
+    return Place(kind, facts, path)
+
+
+def _keys(path: str) -> list[str]:
+    return [key.replace("~1", "/").replace("~0", "~") for key in path.split("/")[1:]]
+
+
+def _get(plain: Any, path: str) -> Any:
+    for key in _keys(path):
+        if isinstance(plain, list):
+            plain = plain[int(key)] if int(key) < len(plain) else None
+        elif isinstance(plain, dict):
+            plain = plain.get(key)
+        else:
+            return None
+    return plain
+
+
+def _put(plain: dict[str, Any], path: str, value: Any) -> None:
+    keys = _keys(path)
+    place: Any = plain
+    for n, key in enumerate(keys[:-1]):
+        place = _step_in(place, key, keys[n + 1], path)
+    if value is None:
+        place.pop(keys[-1], None)
+    else:
+        place[keys[-1]] = value
+
+
+def _step_in(place: Any, key: str, following: str, path: str) -> Any:
+    if isinstance(place, list):
+        number = int(key)
+        if number > len(place):
+            raise DocumentError(f"{path}: there is no run {number}.", path=path)
+        if number == len(place):
+            place.append({"sheet": {}})
+        return place[number]
+    if key not in place:
+        if len(place) >= MAX_ROWS:
+            raise DocumentError(f"{path}: more than {MAX_ROWS} rows.", path=path)
+        place[key] = [] if key == "runs" else {}
+    return place[key]

@@ -1,0 +1,1 @@
+"""Where to look for a leak, what was found, and how much it loses."""

@@ -1,0 +1,1 @@
+"""Saturation, vapour, cycle, air: what the refrigerant and the air are at a state."""

@@ -1,0 +1,68 @@
+"""The first half of the job in the printed record: what came out, who decided what, and how each visit ended."""
+
+from datetime import datetime
+
+from yoshi_core.document.model import VISIT_OUTCOMES, Job, StepRecord
+from yoshi_core.document.sheets import Entry
+from yoshi_core.units.display import System, show
+
+
+def recovered(job: Job, system: System) -> list[dict[str, str]]:
+    """Every recovery cylinder with its readings, over all runs."""
+    rows = []
+    for run in job.steps.get("recover", StepRecord()).runs:
+        for key, row in run.sheet.cylinders.items():
+            taken = "—"
+            if row.gross_start is not None and row.gross_now is not None:
+                taken = show(row.gross_now.value - row.gross_start.value, "mass", system)
+            rows.append(
+                {
+                    "cylinder": row.cylinder or key,
+                    "start": _mass(row.gross_start, system),
+                    "end": _mass(row.gross_now, system),
+                    "taken": taken,
+                }
+            )
+    return rows
+
+
+def decisions(job: Job) -> list[dict[str, str]]:
+    """What the customer was asked, advised and chose."""
+    rows = []
+    for step in ("leak_search", "recover"):
+        for run in job.steps.get(step, StepRecord()).runs:
+            for row in run.sheet.decisions.values():
+                if row.question or row.chosen:
+                    rows.append({"asked": row.question or "", "advised": row.advice or "", "chosen": row.chosen or "", "by": row.by or ""})
+    return rows
+
+
+def visits(job: Job) -> list[dict[str, str]]:
+    """Each visit: when, who, how it ended, what is awaited."""
+    return [
+        {
+            "from": _moment(visit.started_at),
+            "to": _moment(visit.ended_at) if visit.ended_at else "going on",
+            "people": ", ".join(visit.people),
+            "outcome": VISIT_OUTCOMES.get(visit.outcome or "", ""),
+            "reason": " ".join(
+                filter(
+                    None,
+                    (
+                        visit.reason,
+                        f"Awaited: {visit.awaited}." if visit.awaited else "",
+                        f"Back on {visit.return_on}." if visit.return_on else "",
+                    ),
+                )
+            ),
+        }
+        for visit in job.visits
+    ]
+
+
+def _mass(entry: Entry | None, system: System) -> str:
+    return "—" if entry is None else show(entry.value, "mass", system)
+
+
+def _moment(moment: datetime) -> str:
+    return moment.strftime("%d %b %Y %H:%M")

@@ -1,0 +1,34 @@
+"""Findings as a page of plain text."""
+
+from collections.abc import Sequence
+
+from yoshi_core.document.model import Job
+from yoshi_core.findings.verdict import StepResult
+from yoshi_core.steps import registry
+from yoshi_core.units.display import System, show, show_amount
+
+
+def page(job: Job, results: Sequence[StepResult], system: System = "us") -> str:
+    """A text page: each step with its verdict, figures, reasons, what is missing and what to mind."""
+    title = job.title or job.circuit.name or job.id
+    lines = [title, "=" * len(title)]
+    for result in results:
+        lines += ["", *_step(result, system)]
+    return "\n".join(lines)
+
+
+def _step(result: StepResult, system: System) -> list[str]:
+    word = result.verdict.word
+    state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
+    lines = [f"{registry.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
+    lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]
+    lines += [
+        f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
+        for m in result.picture.marks
+    ]
+    lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
+    lines += [f"  ? {q.message.show(system)}" for q in result.questions]
+    lines += [f"  ! {p.path}: {p.message.show(system)}" for p in result.problems]
+    lines += [f"  … needs {m.label} ({m.path})" for m in result.missing]
+    lines += [f"  * {c.message.show(system)}" for c in result.cautions]
+    return lines

@@ -1,0 +1,1 @@
+"""Another refrigerant in the same system."""

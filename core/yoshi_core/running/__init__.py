@@ -1,0 +1,1 @@
+"""The running unit: readings, targets, the next step of charge, pressure controls."""

@@ -1,0 +1,1 @@
+"""As found: what the unit says before anyone touches it."""

@@ -1,0 +1,211 @@
+"""As found: what the unit says before anyone touches it, and what that can mean."""
+
+from dataclasses import dataclass
+
+from yoshi_core import refrigerants
+from yoshi_core.document.sheets import value_of
+from yoshi_core.field_sheets import AsFoundSheet
+from yoshi_core.findings.verdict import Compared, Message, Picture, StepResult
+from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
+from yoshi_core.steps.as_found.readings import TRADE, Read, read
+from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
+from yoshi_core.steps.contract import Judged, Notes, StepContext
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.verify import fingerprint
+from yoshi_core.units.display import Amount
+
+ID = "as_found"
+LABEL = "As found"
+READS: tuple[str, ...] = ("identify",)
+COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
+
+
+@dataclass(frozen=True)
+class Found:
+    """What later steps build on: the leading cause (None: not said), whether it stands clear, what is left in kg, and what was read.
+
+    `at_air`: it stood at the air's own pressure, or under it.
+    """
+
+    lead: str | None
+    settled: bool
+    standing: str | None
+    left_kg: float | None
+    read: Read
+    at_air: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """Derived figures at once; causes only when the unit may be judged."""
+    notes = Notes()
+    sheet: AsFoundSheet = context.run.sheet if context.run else AsFoundSheet()
+    if context.run:
+        ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    plate = context.plate
+    known = plate.refrigerant is not None and refrigerants.is_known(plate.refrigerant)
+    found = read(sheet, notes, context)
+    refused = _refusals(sheet, notes, context)
+    speaks = known and sheet.running in {"settled", "cycling"} and not refused
+    if notes.need(context.path("running"), "how it runs", sheet.running) and speaks:
+        _need_readings(sheet, notes, context)
+    if not known:
+        notes.need("/steps/identify/runs/0/sheet/refrigerant", "a refrigerant Yoshi has tables for", None)
+    ranked = None
+    if speaks and not notes.problems and not notes.missing:
+        ranked = ranking(sheet, found, notes, context)
+    if ranked is not None:
+        _say_head(sheet, found, ranked, notes, context)
+        _say_lead(ranked, notes)
+    coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
+    remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=verdict(notes, _otherwise(sheet, found, ranked)),
+        summary=_summary(found, ranked),
+        figures=figures(sheet, found, context),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(sheet, plate, known),
+        picture=Picture(
+            bands=bands(sheet, found, context),
+            rungs=rungs(sheet, found),
+            causes=ranked.rows() if ranked else (),
+            next_check=ranked.check_row() if ranked else None,
+            compared=_compared(sheet, found, context),
+            notes=remarks,
+        ),
+    )
+    lead = ranked.ranked[0].cause if ranked else None
+    at_air = sheet.standing_pressure is not None and sheet.standing_pressure.value <= 0.0
+    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found, at_air))
+
+
+def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
+    """Why the charge must not be judged yet; each named, with what to do."""
+    before = len(notes.reasons)
+    if sheet.iced:
+        notes.say(
+            "as_found.iced",
+            "Wait",
+            "A coil is iced: nothing is judged before it is thawed, about an hour with the fan running. Clean a dirty condenser meanwhile.",
+            TRADE,
+        )
+    if sheet.inverter:
+        notes.say(
+            "as_found.inverter",
+            "Wait",
+            "It changes its own speed, so the table of causes does not apply. Set its test mode, or recover and weigh.",
+            TRADE,
+        )
+    limit = context.profile.value("as_found.run_in")
+    run_time = value_of(sheet.run_time)
+    if sheet.running == "just_started":
+        notes.say(
+            "as_found.run_in",
+            "Wait",
+            "It has just started: a warm room loads it. Readings speak after {limit}.",
+            context.profile.source("as_found.run_in"),
+            limit=Amount(limit, "duration"),
+        )
+    elif sheet.running == "settled" and notes.need(context.path("run_time"), "how long it has run", sheet.run_time):
+        assert run_time is not None
+        if run_time < limit:
+            notes.say(
+                "as_found.run_in",
+                "Wait",
+                "It has run {value}; readings speak after {limit}.",
+                context.profile.source("as_found.run_in"),
+                value=Amount(run_time, "duration"),
+                limit=Amount(limit, "duration"),
+            )
+    if sheet.running == "cycling":
+        notes.say(
+            "as_found.cycling",
+            "Open",
+            "It cycles on its low-pressure switch: stop it, do not let it grind on. Checks that need no running unit come first.",
+            TRADE,
+        )
+    if sheet.running == "off":
+        if notes.need(context.path("standing_pressure"), "standing pressure", sheet.standing_pressure):
+            notes.need(context.path("standing_cold"), "temperature of the coldest part", sheet.standing_cold)
+        return True
+    return any(reason.word == "Wait" for reason in notes.reasons[before:])
+
+
+def _need_readings(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> None:
+    if notes.need(context.path("mode"), "cooling or heating", sheet.mode):
+        for field in wanted(sheet, context.plate):
+            label = "outdoor air" if field == "outdoor" and sheet.mode == "heating" else NEEDED[field]
+            notes.need(context.path(field), label, getattr(sheet, field))
+
+
+def _say_head(sheet: AsFoundSheet, found: Read, ranked: Ranking, notes: Notes, context: StepContext) -> None:
+    """A head pressure far over usual is not a charge fault by itself."""
+    if context.plate.kind not in {"reach_in", "receiver"} or found.over_k is None or found.condensing_k is None:
+        return
+    rule = "coil.reach_in_over_high" if context.plate.kind == "reach_in" else "coil.walk_in_over_high"
+    most = context.profile.value(rule) + context.profile.value("coil.slack")
+    if found.over_k > most:
+        notes.say(
+            "as_found.head_high",
+            "Open",
+            "Condensing at {condensing} is {value} over the air, far over the {limit} that is usual. "
+            "By itself that is no fault of the charge: coil, fan and air first.",
+            context.profile.source(rule),
+            value=Amount(found.over_k, "temperature_delta"),
+            limit=Amount(most, "temperature_delta"),
+            condensing=Amount(found.condensing_k, "temperature"),
+        )
+
+
+def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
+    """What is known of earlier visits: shown, never scored."""
+    said = [Message(f"Told of earlier visits: {sheet.history.rstrip('.')}. It is shown, not counted.")] if sheet.history else []
+    for fact in context.job.facts:
+        if fact.kind == "visit":
+            said.append(Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}"))
+    return tuple(said)
+
+
+def _compared(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Compared, ...]:
+    fact = fingerprint.of(context.job)
+    if fact is None or not fingerprint.alike(fact.values, value_of(sheet.outdoor)):
+        return ()
+    now = {
+        "suction_gauge_pa": value_of(sheet.suction_pressure),
+        "liquid_gauge_pa": value_of(sheet.liquid_pressure),
+        "superheat_k": found.superheat_k,
+        "subcooling_k": found.subcooling_k,
+        "split_k": found.split_k,
+        "amps_share": found.amps_share,
+        "outdoor_k": value_of(sheet.outdoor),
+    }
+    return fingerprint.compare(fact.values, now)
+
+
+def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Otherwise:
+    if ranked is None:
+        if sheet.running == "off" and found.standing is not None:
+            return Otherwise(Message("It does not run, so only its standing pressure speaks."))
+        return Otherwise(Message("Not enough was read to say anything."), "Open")
+    return Otherwise(Message(f"What fits best: {ranked.ranked[0].label}."))
+
+
+def _say_lead(ranked: Ranking, notes: Notes) -> None:
+    """A leader that does not stand clear waits for the check that separates it."""
+    if ranked.settled or ranked.next_check is None:
+        return
+    lead = ranked.ranked[0].label
+    text = f"{lead[0].upper()}{lead[1:]} fits best, not alone. A check of {{minutes}} separates it from the next."
+    notes.say("as_found.next_check", "Wait", text, TRADE, minutes=Amount(ranked.next_check.minutes * 60.0, "duration"))
+
+
+def _summary(found: Read, ranked: Ranking | None) -> Message:
+    if ranked is not None:
+        return Message(ranked.ranked[0].label)
+    if found.standing is not None:
+        return Message({"below": "nearly empty", "at": "liquid is there", "above": "air, or another refrigerant"}[found.standing])
+    return Message("gauges on")

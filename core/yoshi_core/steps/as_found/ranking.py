@@ -1,0 +1,219 @@
+"""Which engine ranks the causes for this kind of system, and what it is given."""
+
+from dataclasses import dataclass, replace
+
+from yoshi_core.diagnosis import rank, signs
+from yoshi_core.diagnosis.causes import CANNOT, Check
+from yoshi_core.diagnosis.observed import Family, Observed
+from yoshi_core.diagnosis.rank import Ranked
+from yoshi_core.diagnosis.signs import Seen, held
+from yoshi_core.document.model import Plate
+from yoshi_core.document.sheets import value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.field_sheets import AsFoundSheet
+from yoshi_core.findings.verdict import CauseRow, Message, NextCheck, Outcome
+from yoshi_core.running.targets import formula_superheat_k
+from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.units.display import Amount
+from yoshi_core.units.quantities import FAHRENHEIT_K
+
+LEARNED_KINDS = frozenset({None, "split", "heat_pump", "packaged"})
+BOX_KINDS = {"reach_in": "reach_in", "receiver": "walk_in", "chiller": "walk_in", "vehicle": "reach_in"}
+FITS = ((0.5, 4), (0.2, 3), (0.06, 2), (0.0, 1))
+TYPICAL_SPLIT_K = (16.0 * FAHRENHEIT_K, 22.0 * FAHRENHEIT_K)
+USUAL_SUPERHEAT_K = 12.0 * FAHRENHEIT_K
+USUAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
+APART_K = 5.0 * FAHRENHEIT_K
+SETTLED = 0.9
+NEEDED = {
+    "suction_pressure": "suction or vapour port pressure",
+    "suction_line": "suction line temperature",
+    "liquid_pressure": "liquid pressure",
+    "liquid_line": "liquid line temperature",
+    "outdoor": "air over the condenser",
+    "return_air": "return air",
+}
+
+
+@dataclass(frozen=True)
+class Ranking:
+    """Causes best first, the next check, and remarks about what cannot be true; `learned` says which engine spoke."""
+
+    ranked: tuple[Ranked, ...]
+    next_check: Check | None
+    remarks: tuple[Message, ...]
+    family: Family
+    checks: dict[str, str]
+    learned: bool
+
+    @property
+    def settled(self) -> bool:
+        """Whether the leader stands clear, or no cheap check is left that could move it."""
+        return self.next_check is None or self.ranked[0].share >= SETTLED
+
+    def rows(self) -> tuple[CauseRow, ...]:
+        found = []
+        for item in self.ranked:
+            excluded = rank.excluded_by(item.cause, self.family, self.checks)
+            fit = next(steps for least, steps in FITS if item.share >= least)
+            found.append(CauseRow(item.cause, item.label, fit, item.speaks_for, item.speaks_against, excluded))
+        return tuple(found)
+
+    def check_row(self) -> NextCheck | None:
+        check = self.next_check
+        if check is None:
+            return None
+        meanings = rank.outcomes(check, self.ranked)
+        return NextCheck(check.id, check.text, check.minutes, tuple(Outcome(r, text, meanings[r]) for r, text in check.results.items()))
+
+
+def wanted(sheet: AsFoundSheet, plate: Plate) -> tuple[str, ...]:
+    """The readings without which this kind of system is not spoken about."""
+    if sheet.mode == "heating":
+        return ("suction_pressure", "outdoor", "return_air")
+    if plate.kind in LEARNED_KINDS:
+        return ("suction_pressure", "suction_line", "liquid_pressure", "liquid_line")
+    if plate.kind in BOX_KINDS:
+        return ("liquid_pressure", "outdoor")
+    return ("suction_pressure",)
+
+
+def ranking(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> Ranking | None:
+    """The causes ranked; None when an entry stood in the way, which is then refused by name."""
+    plate = context.plate
+    family: Family = "fixed" if plate.metering in {"orifice", "capillary"} else "valve"
+    checks = _checks(sheet, notes, context)
+    if notes.problems:
+        return None
+    if found.standing is not None:
+        checks.setdefault("standing", found.standing)
+    if sheet.mode == "cooling" and plate.kind in LEARNED_KINDS:
+        return _learned(sheet, found, family, checks, notes, context)
+    shown = _figures(sheet, found, context)
+    if not shown:
+        return None
+    boxed = plate.kind in BOX_KINDS
+    done = {("filter" if boxed else "load_flow"): CANNOT, **checks}
+    by_signs = signs.rank_by_signs(
+        shown,
+        family,
+        done,
+        heating=sheet.mode == "heating",
+        reversing=plate.kind in {"heat_pump", "ductless", "vrf"},
+        can_run=sheet.running != "cycling",
+    )
+    return Ranking(by_signs.ranked, by_signs.next_check, (), family, done, False)
+
+
+def _checks(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> dict[str, str]:
+    found = {}
+    for check_id, row in sheet.checks.items():
+        if row.result is None:
+            continue
+        try:
+            rank.check_results({check_id: row.result})
+            found[check_id] = row.result
+        except CoreError as error:
+            notes.refuse(context.path("checks", check_id, "result"), error.code, error.message)
+    return found
+
+
+def _learned(
+    sheet: AsFoundSheet, found: Read, family: Family, checks: dict[str, str], notes: Notes, context: StepContext
+) -> Ranking | None:
+    assert context.plate.refrigerant is not None
+    observed = Observed(
+        context.plate.refrigerant,
+        family,
+        found.suction_pa,
+        value_of(sheet.suction_line),
+        found.liquid_pa,
+        value_of(sheet.liquid_line),
+        value_of(sheet.outdoor),
+        value_of(sheet.return_air),
+        value_of(sheet.return_wet_bulb),
+        value_of(sheet.supply),
+        found.amps_share,
+        value_of(context.plate.subcooling_target),
+        checks=checks,
+    )
+    try:
+        said = rank.diagnose(observed)
+    except CoreError as error:
+        notes.refuse(context.path("suction_pressure"), error.code, error.message)
+        return None
+    done = {"load_flow": CANNOT, **checks}
+    ranked = said.ranked
+    if context.plate.kind != "heat_pump":
+        kept = [item for item in ranked if item.cause != "reversing_leak"]
+        whole = sum(item.share for item in kept)
+        ranked = tuple(replace(item, share=item.share / whole) for item in kept)
+    return Ranking(ranked, said.next_check, said.impossible, family, done, True)
+
+
+def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[Seen]:
+    """Each figure this kind of system is judged by, against its band."""
+    shown: list[Seen | None] = [_suction(sheet, found, context), _head(sheet, found, context)]
+    receiver = context.plate.kind == "receiver"
+    if found.superheat_k is not None:
+        target = USUAL_SUPERHEAT_K
+        wet, outdoor = value_of(sheet.return_wet_bulb), value_of(sheet.outdoor)
+        if context.plate.metering == "orifice" and wet is not None and outdoor is not None:
+            target = max(formula_superheat_k(wet, outdoor), APART_K)
+        shown.append(held("superheat", found.superheat_k, target - APART_K, target + APART_K, "Superheat is {value}"))
+    if receiver or sheet.sight_glass not in {None, "none"}:
+        shown.append(_glass(sheet))
+    elif found.subcooling_k is not None:
+        target = value_of(context.plate.subcooling_target) or USUAL_SUBCOOLING_K
+        shown.append(held("subcooling", found.subcooling_k, target - APART_K, target + APART_K, "Subcooling is {value}"))
+    if found.split_k is not None and context.plate.kind in {"ductless", "vrf"} and sheet.mode == "cooling":
+        shown.append(held("split", found.split_k, *TYPICAL_SPLIT_K, "The air split is {value}"))
+    return [item for item in shown if item is not None]
+
+
+def _glass(sheet: AsFoundSheet) -> Seen | None:
+    """A receiver keeps liquid ready, so the glass stands for subcooling."""
+    if sheet.sight_glass in {"bubbles", "empty"}:
+        what = "shows bubbles" if sheet.sight_glass == "bubbles" else "shows no liquid"
+        return Seen("subcooling", "-", Message(f"The sight glass {what}."))
+    if sheet.sight_glass == "clear":
+        return Seen("subcooling", "=", Message("The sight glass is clear."))
+    return None
+
+
+def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None:
+    profile, kind = context.profile, context.plate.kind
+    if sheet.running == "cycling":
+        low, high = sheet.suction_pressure, sheet.suction_swing
+        if low is not None and high is not None:
+            amounts = {"low": Amount(low.value, "gauge_pressure"), "high": Amount(high.value, "gauge_pressure")}
+            return Seen("suction", "-", Message("Suction swings from {low} to {high} and the low-pressure switch stops it.", amounts))
+    slack = profile.value("coil.slack")
+    if kind in BOX_KINDS:
+        if found.under_k is None:
+            return None
+        rule = f"coil.{BOX_KINDS[kind]}_under"
+        low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
+        seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the box")
+        turned: dict[signs.Sign, signs.Sign] = {"-": "+", "=": "=", "+": "-"}
+        return replace(seen, sign=turned[seen.sign])
+    if found.evaporating_k is None:
+        return None
+    low_k, high_k = profile.value("coil.cooling_evaporating_low"), profile.value("coil.cooling_evaporating_high")
+    return held("suction", found.evaporating_k, low_k, high_k, "Evaporating at {value}", "temperature")
+
+
+def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None:
+    if found.over_k is None:
+        return None
+    profile, slack = context.profile, context.profile.value("coil.slack")
+    if sheet.mode == "heating":
+        outdoor = value_of(sheet.outdoor)
+        assert outdoor is not None
+        shift = profile.value("coil.heating_shift") * (outdoor - profile.value("coil.heating_at"))
+        low_k, high_k = profile.value("coil.heating_over_low") + shift, profile.value("coil.heating_over_high") + shift
+        return held("head", found.over_k, low_k, high_k, "Condensing is {value} over return air")
+    rule = f"coil.{BOX_KINDS[context.plate.kind]}_over" if context.plate.kind in BOX_KINDS else "coil.cooling_over"
+    low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
+    return held("head", found.over_k, low_k, high_k, "Condensing is {value} over the air that cools it")

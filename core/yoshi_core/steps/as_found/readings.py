@@ -1,0 +1,231 @@
+"""What As found reads: saturation and differences, what cannot be true, and the figures with their why."""
+
+from dataclasses import dataclass
+from math import sqrt
+
+from yoshi_core import refrigerants
+from yoshi_core.charge.total import LIMIT_TO_STANDARD
+from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
+from yoshi_core.document.sheets import Entry, limit_of, value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.field_sheets import AsFoundSheet
+from yoshi_core.properties import saturation, vapor
+from yoshi_core.properties.atmosphere import absolute_pa
+from yoshi_core.running import readings
+from yoshi_core.running.readings import Side
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.units.display import Amount
+
+TRADE = "common practice, no source"
+
+
+@dataclass(frozen=True)
+class Read:
+    """Absolute pressures in Pa, saturations and differences in K; None where a reading is missing.
+
+    In heating the vapour port is the high side: `condensing_k` is from it and `evaporating_k` is None.
+    `standing` is below, at or above saturation at the coldest part; `left_kg` what is left where it is below.
+    """
+
+    suction_pa: float | None = None
+    liquid_pa: float | None = None
+    evaporating_k: float | None = None
+    condensing_k: float | None = None
+    low: Side | None = None
+    high: Side | None = None
+    split_k: float | None = None
+    over_k: float | None = None
+    under_k: float | None = None
+    amps_share: float | None = None
+    standing: str | None = None
+    left_kg: float | None = None
+
+    @property
+    def superheat_k(self) -> float | None:
+        return self.low.difference_k if self.low else None
+
+    @property
+    def subcooling_k(self) -> float | None:
+        return self.high.difference_k if self.high else None
+
+
+def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
+    """Everything the readings give at once; what cannot be used is refused by name."""
+    name = context.plate.refrigerant
+    if name is None or not refrigerants.is_known(name):
+        return Read()
+    heating = sheet.mode == "heating"
+    suction = _absolute(sheet.suction_pressure, context)
+    liquid = _absolute(sheet.liquid_pressure, context)
+    if not heating and suction is not None and liquid is not None and suction > liquid:
+        text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+        notes.refuse(context.path("suction_pressure"), "suction_above_liquid", text)
+        return Read()
+    standing, left = _standing(name, sheet, notes, context)
+    evaporating = (
+        None if heating or sheet.running == "cycling" else _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
+    )
+    if sheet.running == "settled" and _looks_like_heating(sheet, evaporating):
+        text = (
+            "Cooling was chosen, yet this pressure is saturation far above return air: that is what a unit in heating shows, "
+            "where the vapour port is the high side. Choose heating, or check that it runs."
+        )
+        notes.refuse(context.path("mode"), "heating_as_cooling", text)
+        return Read(standing=standing, left_kg=left)
+    low = None if heating else _side("low", name, sheet, notes, context)
+    high = _side("high", name, sheet, notes, context)
+    if low and high and readings.clamps_swapped(low, high):
+        text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+        notes.refuse(context.path("suction_line"), "clamps_swapped", text)
+        return Read(standing=standing, left_kg=left)
+    at_liquid = _mean(name, liquid, 0.5, "liquid_pressure", notes, context)
+    condensing = (_mean(name, suction, 0.5, "suction_pressure", notes, context) or at_liquid) if heating else at_liquid
+    air = value_of(sheet.return_air if heating else sheet.outdoor)
+    returned, supplied = value_of(sheet.return_air), value_of(sheet.supply)
+    split = None if returned is None or supplied is None else (supplied - returned if heating else returned - supplied)
+    cold = value_of(sheet.box)
+    amps, rated = value_of(sheet.amps), value_of(sheet.rated_amps)
+    found = Read(
+        suction,
+        liquid,
+        evaporating,
+        condensing,
+        low,
+        high,
+        split,
+        None if condensing is None or air is None else condensing - air,
+        None if evaporating is None or cold is None else cold - evaporating,
+        None if amps is None or not rated else amps / rated,
+        standing,
+        left,
+    )
+    if sheet.running == "settled":
+        _believable(found, sheet, notes, context)
+    return found
+
+
+def _looks_like_heating(sheet: AsFoundSheet, evaporating_k: float | None) -> bool:
+    returned = value_of(sheet.return_air)
+    return sheet.mode == "cooling" and evaporating_k is not None and returned is not None and evaporating_k > returned + SLACK_K
+
+
+def _absolute(entry: Entry | None, context: StepContext) -> float | None:
+    value = value_of(entry)
+    if value is None:
+        return None
+    return absolute_pa(value, context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0)
+
+
+def _side(which: str, name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Side | None:
+    field = "suction" if which == "low" else "liquid"
+    gauge, clamp = getattr(sheet, f"{field}_pressure"), getattr(sheet, f"{field}_line")
+    pressure, line = value_of(gauge), value_of(clamp)
+    if pressure is None or line is None:
+        return None
+    given = readings.Readings(
+        pressure_limit_pa=limit_of(gauge, context.profile.value("probe.pressure_limit")),
+        temperature_limit_k=limit_of(clamp, context.profile.value("probe.temperature_limit")),
+    )
+    site = readings.Site(value_of(context.plate.altitude) or 0.0, context.plate.gauge_reference or "vented")
+    make = readings.low_side if which == "low" else readings.high_side
+    try:
+        return make(name, pressure, line, given, site)
+    except CoreError:
+        return None  # said once by the coil's own saturation
+
+
+def _mean(name: str, pressure: float | None, dew_share: float, field: str, notes: Notes, context: StepContext) -> float | None:
+    if pressure is None:
+        return None
+    try:
+        return saturation.mean_temperature_k(name, pressure, dew_share)
+    except CoreError as error:
+        text = f"{name} cannot give this pressure: {error.message} Check the gauge, its unit and what is really in the system."
+        notes.refuse(context.path(field), "refrigerant_cannot", text)
+        return None
+
+
+def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> tuple[str | None, float | None]:
+    """Standing pressure against saturation at the coldest part, with the gauge's and the clamp's own error."""
+    pressure, cold = _absolute(sheet.standing_pressure, context), value_of(sheet.standing_cold)
+    if pressure is None or cold is None:
+        return None, None
+    try:
+        dew, bubble = saturation.dew_pressure_pa(name, cold), saturation.bubble_pressure_pa(name, cold)
+        slope = saturation.bubble_pressure_pa(name, cold + 0.5) - saturation.bubble_pressure_pa(name, cold - 0.5)
+    except CoreError as error:
+        notes.refuse(context.path("standing_cold"), error.code, error.message)
+        return None, None
+    u_p = context.profile.value("probe.pressure_limit") * LIMIT_TO_STANDARD
+    u_t = context.profile.value("probe.temperature_limit") * LIMIT_TO_STANDARD
+    margin = 2.0 * sqrt(u_p**2 + (slope * u_t) ** 2)
+    amounts = {
+        "pressure": Amount(pressure - (absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context))), "gauge_pressure"),
+        "dew": Amount(dew - absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context)), "gauge_pressure"),
+        "bubble": Amount(bubble - absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context)), "gauge_pressure"),
+        "cold": Amount(cold, "temperature"),
+        "margin": Amount(margin, "gauge_pressure_delta"),
+    }
+    if pressure < dew - margin:
+        left = _left_kg(name, pressure, cold, value_of(sheet.volume))
+        tail = " About {left} of vapour is all that is left." if left is not None else " What is left is vapour: density times volume."
+        if left is not None:
+            amounts["left"] = Amount(left, "mass")
+        text = "Standing at {pressure}, below the {dew} of liquid at {cold}: no liquid is left, the system is nearly empty." + tail
+        notes.tell("standing.below", "Holds", text, TRADE, amounts)
+        return "below", left
+    if pressure > bubble + margin:
+        text = (
+            "Standing at {pressure}, above the {bubble} of saturation at {cold} by more than {margin}: air in it, or another refrigerant."
+        )
+        notes.tell("standing.above", "Wait", text, TRADE, amounts)
+        return "above", None
+    notes.tell("standing.at", "Holds", "Standing at saturation for {cold}: liquid is there; how much, this does not say.", TRADE, amounts)
+    return "at", None
+
+
+def _altitude(context: StepContext) -> float:
+    return value_of(context.plate.altitude) or 0.0
+
+
+def _left_kg(name: str, pressure_pa: float, cold_k: float, volume_m3: float | None) -> float | None:
+    if volume_m3 is None:
+        return None
+    try:
+        return volume_m3 * vapor.density_kg_m3(name, pressure_pa, cold_k)
+    except CoreError:
+        return None
+
+
+def _believable(found: Read, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> None:
+    """What cannot be true on a unit that runs and has settled."""
+    outdoor = value_of(sheet.outdoor)
+    if sheet.mode == "cooling" and found.condensing_k is not None and outdoor is not None and found.condensing_k < outdoor - SLACK_K:
+        notes.say(
+            "as_found.condensing_under_air",
+            "Wait",
+            "Condensing at {value}, under the {limit} of the air that cools it: no condenser does that. "
+            "Check the gauge, the refrigerant, and that it runs.",
+            TRADE,
+            value=Amount(found.condensing_k, "temperature"),
+            limit=Amount(outdoor, "temperature"),
+        )
+    subcooling, over = found.subcooling_k, found.over_k
+    if sheet.mode == "cooling" and subcooling is not None and over is not None and subcooling > over + SLACK_K:
+        notes.say(
+            "as_found.subcooling_over_air",
+            "Wait",
+            "Subcooling of {value} is more than condensing is over outdoor air, {limit}: the liquid would be colder than the air that cools it. "
+            "An instrument is wrong, or it is another refrigerant.",
+            TRADE,
+            value=Amount(subcooling, "temperature_delta"),
+            limit=Amount(over, "temperature_delta"),
+        )
+    if found.superheat_k is not None and found.superheat_k < -2.0 * SLACK_K:
+        notes.say(
+            "as_found.negative_superheat",
+            "Wait",
+            "Superheat of {value} is below zero by more than clamps are wrong: check the clamp, the gauge and the refrigerant.",
+            TRADE,
+            value=Amount(found.superheat_k, "temperature_delta"),
+        )

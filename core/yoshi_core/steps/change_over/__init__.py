@@ -1,0 +1,1 @@
+"""Change over: oil, seals, metering and controls for the other refrigerant."""

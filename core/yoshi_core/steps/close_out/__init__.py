@@ -1,0 +1,1 @@
+"""Close out: how the job ends."""

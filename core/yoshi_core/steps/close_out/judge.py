@@ -1,0 +1,121 @@
+"""Close out: how the job ends, what the label says, what the circuit's record should learn."""
+
+from yoshi_core import refrigerants
+from yoshi_core.document.model import OUTCOMES, CloseOutSheet
+from yoshi_core.findings.verdict import Caution, Figure, Message, Picture, StepResult, Term, Why
+from yoshi_core.steps.contract import Judged, Notes, StepContext
+from yoshi_core.steps.plates import changes_to, differences
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.verify.judge import Verified
+from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.units.display import Amount
+
+ID = "close_out"
+LABEL = "Close out"
+READS: tuple[str, ...] = (
+    "identify", "as_found", "plan_change", "leak_search", "recover", "repair", "change_over", "pressure_hold", "evacuate", "weigh_in",
+    "verify",
+)  # fmt: skip
+UNPROVEN = frozenset({"handed_over", "left_safe"})
+
+
+def judge(context: StepContext) -> Judged:
+    """Whether the job may close the way it is meant to."""
+    notes = Notes()
+    sheet: CloseOutSheet = context.run.sheet if context.run else CloseOutSheet()
+    verified: Verified = context.carried["verify"]
+    weighed: Weighed = context.carried["weigh_in"]
+    if notes.need(context.path("outcome"), "how the job closes", sheet.outcome) and sheet.outcome:
+        _judge_outcome(sheet, verified, notes, context)
+    if sheet.outcome not in UNPROVEN:
+        notes.need(context.path("label_fixed"), "label fixed to the unit", sheet.label_fixed)
+        if sheet.label_fixed is False:
+            notes.say(
+                "close_out.label",
+                "Wait",
+                "Fix the label: the next technician needs the whole charge on the unit.",
+                "common practice, no source",
+            )
+    inside = _inside_kg(verified, weighed)
+    changed = changes_to(context.job) is not None and inside is not None
+    if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
+        notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=verdict(
+            notes,
+            Otherwise(Message(f"{OUTCOMES[sheet.outcome]}." if sheet.outcome else "Not closed."), "Holds" if sheet.outcome else "Open"),
+        ),
+        summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
+        figures=_figures(context, verified, weighed),
+        missing=tuple(notes.missing),
+        picture=Picture(notes=differences(context.job, inside)),
+        cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
+    )
+    return Judged(result)
+
+
+def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, context: StepContext) -> None:
+    weighed_holds = context.earlier["weigh_in"].verdict.word == "Holds"
+    if sheet.outcome == "proven":
+        if not verified.holds:
+            notes.say(
+                "close_out.proven",
+                "Stop",
+                "Verify does not hold, so the job is not proven. Go on there, or close it another way with the reason.",
+                "common practice, no source",
+            )
+        else:
+            notes.say("close_out.proven", "Holds", "Weighed in, and the running unit agrees.", "common practice, no source")
+    elif sheet.outcome == "proven_by_weight":
+        if not weighed_holds:
+            notes.say("close_out.by_weight", "Stop", "Weigh in does not hold, so weight proves nothing yet.", "common practice, no source")
+        else:
+            notes.need(context.path("reason"), "why weight alone is the proof", sheet.reason)
+    else:
+        notes.need(context.path("reason"), "the reason", sheet.reason)
+    for step_id in READS:
+        earlier = context.earlier.get(step_id)
+        if earlier and earlier.state == "changed":
+            notes.say(
+                "close_out.changed",
+                "Wait",
+                f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.",
+                "common practice, no source",
+            )
+        elif earlier and earlier.state == "open" and sheet.outcome not in UNPROVEN:
+            notes.say(
+                "close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", "common practice, no source"
+            )
+
+
+def _inside_kg(verified: Verified, weighed: Weighed) -> float | None:
+    return verified.inside_kg if verified.inside_kg is not None else weighed.inside_kg
+
+
+def _figures(context: StepContext, verified: Verified, weighed: Weighed) -> tuple[Figure, ...]:
+    inside = _inside_kg(verified, weighed)
+    if inside is None:
+        return ()
+    amount = Amount(inside, "mass", weighed.uncertainty_kg)
+    terms = (
+        Term("", Amount(weighed.inside_kg or 0.0, "mass"), "weighed in"),
+        Term("+", Amount(inside - (weighed.inside_kg or 0.0), "mass"), "trimmed"),
+        Term("=", Amount(inside, "mass"), "in the system"),
+    )
+    found = [Figure("inside", "in the system now", amount, Why((terms,), (), "scale readings of this job", "weigh_in.tolerance"))]
+    name = context.plate.refrigerant
+    if name and refrigerants.is_known(name):
+        gwp = refrigerants.get(name).gwp_ar4
+        co2 = (
+            Term("", Amount(inside, "mass"), "in the system"),
+            Term("×", Amount(gwp, "number"), "GWP"),
+            Term("=", Amount(inside * gwp, "mass"), "CO₂ equivalent"),
+        )
+        found.append(
+            Figure(
+                "co2e", "CO₂ equivalent", Amount(inside * gwp, "mass"), Why((co2,), (), "IPCC AR4, EU 517/2014 (from memory)", "gwp.ar4")
+            )
+        )
+    return tuple(found)

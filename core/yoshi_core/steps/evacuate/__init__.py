@@ -1,0 +1,1 @@
+"""Evacuate: set-up, pull, and the isolated vacuum."""

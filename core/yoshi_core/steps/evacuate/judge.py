@@ -1,0 +1,182 @@
+"""Evacuate: set-up, the pull and where it is heading, then what the isolated vacuum says."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from math import sqrt
+
+from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message, Picture, StepResult, Verdict, Waiting
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import logs, volumes
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.evacuate.decay import closed_port, tell
+from yoshi_core.steps.evacuate.phases import Phase, Watched, events, phases
+from yoshi_core.steps.evacuate.pull import judge_pull
+from yoshi_core.steps.evacuate.report import cautions, charts, figures
+from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
+from yoshi_core.steps.repair.judge import Repaired
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.volumes import Volume
+from yoshi_core.tight_and_dry import evacuation
+from yoshi_core.tight_and_dry.decay import Noise
+from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
+from yoshi_core.tight_and_dry.pull_down import Setup
+from yoshi_core.units.display import Amount
+
+ID = "evacuate"
+LABEL = "Evacuate"
+READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold")
+
+
+@dataclass(frozen=True)
+class Evacuated:
+    """What later steps build on: whether it is proven tight and dry."""
+
+    proven: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """Set-up first, then the pull, then the decay."""
+    notes = Notes()
+    sheet: EvacuateSheet = context.run.sheet if context.run else EvacuateSheet()
+    if context.run:
+        ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    volume = volumes.of(context.plate, sheet.volume)
+    setup = setup_of(sheet, context.profile)
+    limits = limits_of(sheet, volume, context, logs.widening(sheet.trace, "the gauge", notes, context))
+    repaired: Repaired | None = context.carried.get("repair")
+    wet = bool(sheet.wet) or bool(repaired and repaired.wet)
+    judge_setup(sheet, wet, notes, context)
+    watched = _watch(sheet, setup, limits, volume, wet, notes, context)
+    said = verdict(notes, _otherwise(watched, limits, notes, context))
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=said,
+        summary=_summary(watched, said),
+        figures=figures(sheet, watched, setup, limits, volume, context),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(sheet, context),
+        waiting=_waiting(watched),
+        picture=Picture(
+            charts=charts(watched, limits, volume, context),
+            plan=plan_rows(sheet, watched.phases, limits, wet, context),
+            causes=watched.causes,
+            notes=advice(sheet, setup, volume, limits, context) if watched.decay is None else (),
+        ),
+    )
+    return Judged(result, Evacuated(said.word == "Holds"))
+
+
+def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext, widened: float = 1.0) -> Limits:
+    """What the schools of this profile ask for, for this volume; a gauge coarser than the profile's scatters by its own step and share."""
+    profile = context.profile
+    school = profile.choice("vacuum.proof")
+    target = profile.value("vacuum.deep") if school == "deep" else profile.value("vacuum.target")
+    stays = profile.value("vacuum.rise") if school == "thousand" else profile.value("vacuum.target")
+    step = (sheet.trace.step if sheet.trace else None) or 0.0
+    share = ((sheet.trace.relative if sheet.trace else None) or 0.0) / sqrt(3.0)
+    noise = Noise(widened * max(profile.value("vacuum.floor"), step), widened * max(profile.value("vacuum.share"), share))
+    return Limits(
+        target,
+        stays,
+        profile.value("vacuum.leak"),
+        watched_for(volume, profile, context.plate.kind),
+        noise,
+        profile.value("vacuum.discard"),
+    )
+
+
+def watched_for(volume: Volume, profile: Profile, kind: str | None) -> float:
+    """How long an isolated vacuum is watched, in s, by the school of the profile."""
+    school, ten = profile.choice("vacuum.watch"), profile.value("vacuum.hold")
+    large = volume.m3 > profile.value("vacuum.hold_volume")
+    if school == "five":
+        return 0.5 * ten
+    if school == "ten":
+        return ten
+    if school == "overnight":
+        return profile.value("vacuum.chiller") if large else ten
+    by_volume = ten * max(1.0, volume.m3 / profile.value("vacuum.hold_volume"))
+    return max(by_volume, profile.value("vacuum.chiller")) if kind == "chiller" else by_volume
+
+
+def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, wet: bool, notes: Notes, context: StepContext) -> Watched:
+    done = events(sheet, notes, context)
+    if not done:
+        if sheet.readings or sheet.trace is not None:
+            notes.need(context.path("events", "e1", "at"), "when the pump was started", None)
+        return Watched((), None, None, ())
+    origin, base = done[0][0], context.path("readings")
+    log = logs.rows(origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context.now, notes, "the micron gauge")
+    second = logs.rows(origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context.now, notes, "the other gauge")
+    found = phases(done, tuple(row for row in log if row[1] > 0.0))
+    last = found[-1] if found else None
+    if last is None or not last.log:
+        if last is not None and last.doing in {"pull", "isolated"}:
+            notes.need(context.path("readings", "r1", "vacuum"), "what the micron gauge reads", None)
+        return Watched(found, None, None, ())
+    if closed_port(log, second, notes, context):
+        return Watched(found, None, None, ())
+    if last.doing == "pull":
+        forecast, causes = judge_pull(sheet, last, done, setup, volume, limits, wet, notes, context)
+        return Watched(found, None, forecast, causes)
+    if last.doing == "isolated":
+        return Watched(found, _decay(sheet, last, limits, volume, notes, context), None, ())
+    return Watched(found, None, None, ())
+
+
+def _decay(sheet: EvacuateSheet, phase: Phase, limits: Limits, volume: Volume, notes: Notes, context: StepContext) -> DecayVerdict | None:
+    samples = [(max(second - phase.starts_s, 0.0), value) for second, value in phase.log]
+    logs.note_gap(samples, notes, "the micron gauge")
+    try:
+        found = evacuation.judge(samples, volume.m3, limits, volume_band=volume.band)
+    except CoreError as error:
+        notes.refuse(context.path("readings"), error.code, error.message)
+        return None
+    tell(found, samples, sheet, limits, volume, notes, context)
+    return found
+
+
+def _waiting(watched: Watched) -> Waiting | None:
+    if not watched.phases or not watched.phases[-1].log:
+        return None
+    last = watched.phases[-1]
+    at = last.starts_at + timedelta(seconds=last.log[-1][0] - last.starts_s)
+    if watched.decay is not None and watched.decay.wait_s is not None:
+        return Waiting(last.starts_at, at + timedelta(seconds=watched.decay.wait_s), "leak, moisture or tight")
+    if watched.forecast is not None and watched.forecast.seconds:
+        return Waiting(last.starts_at, at + timedelta(seconds=watched.forecast.seconds), "at the target")
+    return None
+
+
+def _otherwise(watched: Watched, limits: Limits, notes: Notes, context: StepContext) -> Otherwise:
+    last = watched.phases[-1] if watched.phases else None
+    if last is not None and last.doing in {"nitrogen", "sweep"}:
+        rest = Amount(context.profile.value("vacuum.rest"), "duration")
+        rests = headline("Nitrogen rests in it for {rest}, then down to just above zero, and pull again.", rest=rest)
+        return Otherwise(rests, "Open", missing=rests)
+    if watched.decay is not None and watched.decay.passes:
+        return Otherwise(next(r for r in notes.reasons if r.role == "finding").message)
+    if watched.forecast is not None:
+        at_target = last is not None and (last.log[-1][1] if last.log else 1e9) <= limits.target_pa
+        text = "Down to {target}: shut it off and watch it." if at_target else "Pulling; {target} is asked for."
+        return Otherwise(headline(text, target=Amount(limits.target_pa, "micron")), "Open")
+    return Otherwise(Message("Start the pump."), "Open")
+
+
+def _summary(watched: Watched, verdict: Verdict) -> Message:
+    last = watched.phases[-1] if watched.phases else None
+    if last is None or not last.log:
+        return Message("set-up first" if last is None else "pump on" if last.doing == "pull" else "isolated")
+    now = Amount(last.log[-1][1], "micron")
+    if last.doing == "isolated":
+        start = Amount(last.log[0][1], "micron")
+        if verdict.word == "Holds":
+            return headline("tight and dry at {now}", now=now)
+        return headline("{start} → {now}", start=start, now=now)
+    return headline("{now}, pulling" if last.doing == "pull" else "under nitrogen", now=now)

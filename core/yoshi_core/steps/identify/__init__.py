@@ -1,0 +1,1 @@
+"""Identify: plate, lines and parts become the total charge."""

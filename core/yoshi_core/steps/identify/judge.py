@@ -1,0 +1,399 @@
+"""Identify: the data plate, the lines and the parts become the total charge."""
+
+import dataclasses
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from yoshi_core import refrigerants
+from yoshi_core.charge import line_set
+from yoshi_core.charge import total as charge
+from yoshi_core.charge.total import ChargeBuildUp
+from yoshi_core.document.model import Circuit, LineSet, Plate
+from yoshi_core.document.pairing import SOURCE, open_question
+from yoshi_core.document.sheets import Entry, limit_of
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message, Picture, Question, Reason, StepResult, Verdict
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, parts
+from yoshi_core.steps.identify.rooms import judge_rooms
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
+from yoshi_core.units.quantities import FOOT_M
+
+ID = "identify"
+LABEL = "Identify"
+READS: tuple[str, ...] = ()
+LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
+SAME_SHARE = 0.01
+LENGTH_SHARE = 0.1
+
+
+@dataclass(frozen=True)
+class Identified:
+    """What later steps build on: the plate as it stands and the total, None while it cannot be computed.
+
+    `careful` is the smaller total while a field is disputed.
+    """
+
+    plate: Plate
+    build_up: ChargeBuildUp | None
+    careful: ChargeBuildUp | None
+
+
+def judge(context: StepContext) -> Judged:
+    """Total charge with its parts and ±, and everything about the plate that needs a person."""
+    notes = Notes()
+    plate, profile = context.plate, context.profile
+    answers = context.run.answers if context.run else {}
+    _ask(context, notes, answers)
+    known = plate.refrigerant is not None and refrigerants.is_known(plate.refrigerant)
+    allowances = _allowances(context, notes, known)
+    build_up = _build_up(plate, allowances, profile, notes, context)
+    careful = _careful(context, build_up)
+    _safety(plate, notes, known)
+    judge_rooms(plate, build_up.total_kg if build_up else None, notes, context)
+    _pairing(context, notes)
+    shown = figures(plate, build_up, allowances, profile) if build_up else ()
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=_verdict(build_up, notes),
+        summary=_summary(plate, build_up),
+        figures=shown,
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(plate, known, profile),
+        picture=Picture(parts=parts(build_up, plate, profile)),
+    )
+    return Judged(result, Identified(plate, build_up, careful))
+
+
+def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    if context.run is None:
+        return
+    sheet: Plate = context.run.sheet
+    ask_about_sheet(notes, sheet, context.path(), answers)
+    typed = sheet.factory_charge
+    circuit: Circuit = context.job.circuit
+    for label, reference in (
+        ("The circuit's record says", circuit.plate.factory_charge),
+        ("The plate's other figure is", context.plate.factory_charge_other),
+    ):
+        if typed is not None and reference is not None:
+            _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
+    _ask_lengths(context, notes, answers)
+    _told(context, notes)
+    name = context.plate.refrigerant
+    if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
+        notes.questions.append(
+            Question(
+                f"unknown:{name}",
+                context.path("refrigerant"),
+                Message(
+                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or reckon its lines; "
+                    "a plan by weight with the maker's allowance is possible. Is the designation right?"
+                ),
+            )
+        )
+
+
+def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    """Ask when a line is not as long as on record, and say so when one of the two reads like metres taken for feet."""
+    for key, line in context.plate.lines.items():
+        before = context.job.circuit.plate.lines.get(key)
+        if before is None or line.length is None or before.length is None or before.length.value <= 0.0:
+            continue
+        ratio = line.length.value / before.length.value
+        question_id = f"length:{key}:{line.length.value:.6g}:{before.length.value:.6g}"
+        if abs(ratio - 1.0) <= LENGTH_SHARE or question_id in answers:
+            continue
+        metres = any(abs(ratio * factor - 1.0) <= LENGTH_SHARE for factor in (FOOT_M, 1.0 / FOOT_M))
+        hint = " One of them is metres taken for feet." if metres else " Measure it again, or it was changed."
+        text = f"The record says this line is {{before}} long, the entry is {{typed}}.{hint} Which is right?"
+        amounts = {"before": Amount(before.length.value, "length"), "typed": Amount(line.length.value, "length")}
+        path = context.path("lines", key, "length")
+        notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=before.length.text or None))
+
+
+def _told(context: StepContext, notes: Notes) -> None:
+    """A figure somebody said or noted, beside the plate's and the record's: all are shown, the plate decides."""
+    told, plate = context.plate.charge_told, context.plate.factory_charge
+    if told is None or plate is None or abs(told.value - plate.value) <= SAME_SHARE * plate.value:
+        return
+    recorded = context.job.circuit.plate.factory_charge
+    amounts = {"told": Amount(told.value, "mass"), "plate": Amount(plate.value, "mass")}
+    beside = ""
+    if recorded is not None and abs(recorded.value - plate.value) > SAME_SHARE * plate.value:
+        amounts["record"] = Amount(recorded.value, "mass")
+        beside = ", {record} on record"
+    slip = looks_like_slip(ParsedMass(told.value, told.unit, told.text), recorded.value if recorded else plate.value)
+    hint = (
+        f" {told.text} and {mass_faces(recorded.value if recorded else plate.value).lb_oz}: tenths of a pound are not ounces."
+        if slip
+        else ""
+    )
+    text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
+    notes.tell("identify.told", "Open", text, "common practice, no source", amounts)
+
+
+def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
+    """Ask when the typed charge and a second figure for it disagree, and say so when it is the classic slip."""
+    parsed = ParsedMass(typed.value, typed.unit, typed.text)
+    slip = looks_like_slip(parsed, reference.value)
+    if not slip and abs(typed.value - reference.value) <= SAME_SHARE * reference.value:
+        return
+    question_id = f"differs:{path}:{typed.value:.9g}:{reference.value:.9g}"
+    if question_id in answers:
+        return
+    faces = mass_faces(reference.value)
+    hint = f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces." if slip else " Read the plate once more."
+    text = f"{label} {{reference}}, the entry is {{typed}}.{hint} Which is right?"
+    amounts = {"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}
+    notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=reference.text or faces.lb_oz))
+
+
+def _allowances(context: StepContext, notes: Notes, known: bool) -> dict[str, LineAllowance]:
+    found = {}
+    for key, line in context.plate.lines.items():
+        allowance = _allowance(context.plate, line, context.profile, known, notes, context.path("lines", key))
+        if allowance is not None:
+            found[key] = allowance
+    return found
+
+
+def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes: Notes, path: str) -> LineAllowance | None:
+    if plate.kind == "vrf" and line.allowance is None:
+        return _by_table(line, profile, notes, path)
+    geometry = None
+    if known and plate.refrigerant and line.liquid_od:
+        try:
+            geometry = line_set.allowance(
+                plate.refrigerant,
+                line.liquid_od.value,
+                line.suction_od.value if line.suction_od else None,
+                liquid_k=profile.value("line.liquid_k"),
+                suction_dew_k=profile.value("line.suction_dew_k"),
+                suction_superheat_k=profile.value("line.suction_superheat_k"),
+            )
+        except CoreError as error:
+            if line.allowance is None:
+                notes.refuse(f"{path}/liquid_od", error.code, error.message)
+    if line.allowance is not None:
+        limit = limit_of(line.allowance, profile.value("line.allowance_limit"))
+        return LineAllowance(line.allowance.value, limit, True, geometry)
+    if geometry is not None:
+        if line.suction_od is None:
+            notes.need(f"{path}/suction_od", "vapour line OD", None)
+        limit = geometry.total_kg_m * profile.value("line.geometry_limit")
+        return LineAllowance(geometry.total_kg_m, limit, False, geometry)
+    if line.length is not None:
+        label = "liquid line OD, or the maker's allowance" if known else "maker's allowance per length"
+        notes.need(f"{path}/{'liquid_od' if known else 'allowance'}", label, None)
+    return None
+
+
+def _by_table(line: LineSet, profile: Profile, notes: Notes, path: str) -> LineAllowance | None:
+    """A variable-flow system's own figure for its liquid line."""
+    if line.liquid_od is None:
+        if line.length is not None:
+            notes.need(f"{path}/liquid_od", "liquid line OD, or the maker's allowance", None)
+        return None
+    try:
+        found = line_set.variable_flow_kg_m(line.liquid_od.value)
+    except CoreError as error:
+        notes.refuse(f"{path}/liquid_od", error.code, error.message)
+        return None
+    return LineAllowance(found, profile.value("line.allowance_limit"), False, None)
+
+
+def _line_runs(plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profile) -> list[charge.LineRun]:
+    return [
+        charge.LineRun(
+            key,
+            line.length.value,
+            allowances[key].kg_per_m,
+            limit_of(line.length, profile.value("line.length_limit")),
+            allowances[key].limit_kg_per_m,
+            line.liquid_od.value if line.liquid_od else None,
+        )
+        for key, line in plate.lines.items()
+        if line.length is not None and key in allowances
+    ]
+
+
+def _adjustments(plate: Plate, profile: Profile) -> list[charge.Adjustment]:
+    return [*_by_kind(plate, profile)] + [
+        charge.Adjustment(
+            key,
+            part.label or "part",
+            -part.charge.value if part.removes else part.charge.value,
+            limit_of(part.charge, profile.value("part.limit")),
+        )
+        for key, part in plate.parts.items()
+        if part.charge is not None
+    ]
+
+
+def _by_kind(plate: Plate, profile: Profile) -> Iterator[charge.Adjustment]:
+    """What a kind adds by itself: indoor units and branch boxes by the maker's table, a receiver's flooding in winter."""
+    for row, count, each, label in (
+        ("indoor_units", plate.indoor_units, plate.indoor_allowance, "indoor units"),
+        ("branch_boxes", plate.branch_boxes, plate.branch_allowance, "branch boxes"),
+    ):
+        if count is not None and each is not None and count.value * each.value:
+            yield charge.Adjustment(row, f"{count.value:g} {label}", count.value * each.value, count.value * limit_of(each, 0.0))
+    if plate.floods:
+        flooding = _flooding_kg(plate, profile)
+        if flooding:
+            yield charge.Adjustment("flooding", "winter flooding", flooding)
+
+
+def _flooding_kg(plate: Plate, profile: Profile) -> float | None:
+    """By the maker's table, else the condenser's volume nearly full of liquid on a winter's day."""
+    if plate.flooding_charge is not None:
+        return plate.flooding_charge.value
+    if plate.condenser_volume is None or not (plate.refrigerant and refrigerants.is_known(plate.refrigerant)):
+        return None
+    dense = saturation.liquid_density_kg_m3(plate.refrigerant, profile.value("receiver.winter"))
+    return profile.value("receiver.flooded") * plate.condenser_volume.value * dense
+
+
+def _need_by_kind(plate: Plate, notes: Notes, context: StepContext) -> None:
+    if plate.kind == "vrf":
+        notes.need(context.path("indoor_units"), "how many indoor units", plate.indoor_units)
+        notes.need(context.path("indoor_allowance"), "the maker's charge for each indoor unit", plate.indoor_allowance)
+        if plate.branch_boxes is not None and plate.branch_boxes.value:
+            notes.need(context.path("branch_allowance"), "the maker's charge for each branch box", plate.branch_allowance)
+    if plate.kind == "receiver":
+        notes.need(context.path("floods"), "whether the condenser floods in winter", plate.floods)
+        if plate.floods and plate.flooding_charge is None:
+            notes.need(context.path("flooding_charge"), "winter flooding charge, or the condenser's volume", plate.condenser_volume)
+
+
+def _total(plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profile) -> ChargeBuildUp | None:
+    if plate.factory_charge is None:
+        return None
+    return charge.total_charge(
+        charge.Nameplate(
+            plate.factory_charge.value,
+            limit_of(plate.factory_charge, _plate_limit(plate, profile)),
+            plate.included_length.value if plate.included_length else 0.0,
+        ),
+        _line_runs(plate, allowances, profile),
+        _adjustments(plate, profile),
+        scale_limit_kg=profile.value("scale.limit") if plate.tolerance is None else 0.0,
+        deduct_shorter=profile.choice("line.shorter_than_included") == "deduct",
+    )
+
+
+def _plate_limit(plate: Plate, profile: Profile) -> float:
+    return plate.tolerance.value if plate.tolerance else profile.value("plate.limit")
+
+
+def _build_up(
+    plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profile, notes: Notes, context: StepContext
+) -> ChargeBuildUp | None:
+    notes.need(context.path("refrigerant"), "refrigerant", plate.refrigerant)
+    notes.need(context.path("factory_charge"), "factory charge", plate.factory_charge)
+    if context.job.kind != "quick":
+        notes.need(context.path("metering"), "metering device", plate.metering)
+    if plate.kind not in LINELESS_KINDS:
+        lengths = [line.length for line in plate.lines.values() if line.length is not None]
+        first = next(iter(plate.lines), "l1")
+        notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
+        if (
+            lengths
+            and plate.kind != "vrf"
+            and notes.need(context.path("included_length"), "length the charge covers", plate.included_length)
+        ):
+            _check_included(plate, sum(length.value for length in lengths), notes, context)
+    _need_by_kind(plate, notes, context)
+    for key, part in plate.parts.items():
+        notes.need(context.path("parts", key, "charge"), f"charge of {part.label or 'the part'}", part.charge)
+    try:
+        return _total(plate, allowances, profile)
+    except CoreError as error:
+        notes.refuse(context.path("factory_charge"), error.code, error.message)
+        return None
+
+
+def _check_included(plate: Plate, installed_m: float, notes: Notes, context: StepContext) -> None:
+    """A line shorter than the plate covers is real, and also the classic swap of the two lengths: ask."""
+    assert plate.included_length is not None
+    included_m = plate.included_length.value
+    question_id = f"shorter:{installed_m:.9g}:{included_m:.9g}"
+    if included_m <= installed_m + 1e-9 or (context.run and question_id in context.run.answers):
+        return
+    text = (
+        "The plate covers {included}, more than the {installed} installed. Are the two lengths swapped? "
+        "If not, the plate charge stays as it is unless the maker says to deduct."
+    )
+    amounts = {"included": Amount(included_m, "length"), "installed": Amount(installed_m, "length")}
+    notes.questions.append(Question(question_id, context.path("included_length"), Message(text, amounts)))
+
+
+def _careful(context: StepContext, build_up: ChargeBuildUp | None) -> ChargeBuildUp | None:
+    """The smaller total among disputed values, and among two circuits not told apart: more can be added, out is harder."""
+    totals = [build_up] if build_up else []
+    other = context.plate.other_charge
+    unsure = (dataclasses.replace(context.plate, factory_charge=other),) if other and context.plate.circuit_known is False else ()
+    for rival in (*context.rivals, *unsure):
+        known = rival.refrigerant is not None and refrigerants.is_known(rival.refrigerant)
+        quiet = Notes()
+        allowances = {
+            key: found
+            for key, line in rival.lines.items()
+            if (found := _allowance(rival, line, context.profile, known, quiet, "")) is not None
+        }
+        try:
+            total = _total(rival, allowances, context.profile)
+        except CoreError:
+            continue
+        if total:
+            totals.append(total)
+    return min(totals, key=lambda total: total.total_kg, default=None)
+
+
+def _safety(plate: Plate, notes: Notes, known: bool) -> None:
+    if not (known and plate.refrigerant):
+        return
+    found = refrigerants.get(plate.refrigerant)
+    if found.is_flammable and plate.listed is False:
+        notes.say(
+            "identify.listed",
+            "Stop",
+            f"{found.name} is class {found.safety_class} and the equipment is not listed for it. "
+            "It must not go in. Local code and the maker decide.",
+            "product safety standards; local code prevails",
+        )
+
+
+def _pairing(context: StepContext, notes: Notes) -> None:
+    """Pairing stays an open question here; the steps that open the system respect it."""
+    if context.job.kind == "service" and context.plate.pairing_proven:
+        notes.need(context.path("pairing_by"), "how the pairing was proven", context.plate.pairing_by)
+    question = open_question(context.plate)
+    if question is not None:
+        notes.reasons.append(Reason(question.rule_id, question.message, "Open", None, None, SOURCE))
+
+
+def _verdict(build_up: ChargeBuildUp | None, notes: Notes) -> Verdict:
+    if build_up is None:
+        return verdict(notes, Otherwise(Message("Still needed: the factory charge."), "Open"))
+    total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
+    said = verdict(notes, Otherwise(headline("The whole system takes {total}.", total=total)))
+    if said.word != "Holds":
+        return said
+    notes.say("identify.complete", "Holds", "Plate, lines and parts give {value}.", "data plate", value=total)
+    return dataclasses.replace(said, reasons=tuple(notes.reasons))
+
+
+def _summary(plate: Plate, build_up: ChargeBuildUp | None) -> Message:
+    if build_up is None:
+        return Message(plate.refrigerant or "plate not read yet")
+    return headline(f"{plate.refrigerant or 'refrigerant?'} · {{total}}", total=Amount(build_up.total_kg, "mass"))

@@ -1,0 +1,1 @@
+"""Leak search: where it went."""

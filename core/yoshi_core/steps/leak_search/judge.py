@@ -1,0 +1,264 @@
+"""Leak search: a map of places, what was tried where, where to look next, and whether a find explains the loss."""
+
+from dataclasses import dataclass
+from math import fsum
+
+from yoshi_core import refrigerants
+from yoshi_core.document.sheets import value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.field_sheets import LeakSearchSheet, NitrogenDrop, PlaceSearched
+from yoshi_core.findings.verdict import LossPicture, Message, Picture, StepResult, Word
+from yoshi_core.leaks import rate as leak_rate
+from yoshi_core.leaks import search as leak_search
+from yoshi_core.leaks.places import Place, places_of
+from yoshi_core.leaks.search import METHODS, Ranked, Tried
+from yoshi_core.properties.atmosphere import absolute_pa
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.leak_search.report import TRADE, cautions, figures, place_rows
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.tight_and_dry import pressure_hold
+from yoshi_core.units.display import Amount
+from yoshi_core.units.quantities import YEAR_S
+
+ID = "leak_search"
+LABEL = "Leak search"
+READS: tuple[str, ...] = ("identify", "as_found")
+
+
+@dataclass(frozen=True)
+class Searched:
+    """What later steps build on: the leak seen under nitrogen before the repair, what was lost in kg/s, None where unknown.
+
+    `empty`: nothing was in it when it was searched.
+    """
+
+    before: leak_rate.LeakBand | None
+    loss_kg_s: float | None
+    empty: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """The map ranked, and what has been found said in the job's own numbers."""
+    notes = Notes()
+    sheet: LeakSearchSheet = context.run.sheet if context.run else LeakSearchSheet()
+    if context.run:
+        ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    loss = sheet.loss_kg_s
+    rows: tuple[Ranked, ...] = ()
+    bands = _leaks(sheet, notes, context)
+    if notes.need(context.path("inside"), "what is in the system now", sheet.inside) and sheet.inside:
+        found = bands.get(False, bands.get(True))
+        another = loss is not None and found is not None and leak_search.explains(loss * YEAR_S, found) == "too_small"
+        rows = _ranked(sheet, loss, another, notes, context)
+        _contents(sheet, notes, context)
+    loss_picture = _explain(rows, bands, loss, notes) if rows else None
+    _decide(rows, notes)
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=verdict(notes, _otherwise(rows)),
+        summary=_summary(rows),
+        figures=figures(rows, loss, bands),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(sheet, context.plate),
+        picture=Picture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
+    )
+    return Judged(result, Searched(bands.get(False), loss, sheet.inside == "empty"))
+
+
+def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:
+    """The map of this kind of system and the places somebody added to it."""
+    places = list(places_of(context.plate.kind))
+    known = {p.id for p in places}
+    for place_id, row in sheet.places.items():
+        if place_id not in known and row.label:
+            places.append(Place(place_id, row.label, "lines", "low", 6.0, 5.0, 3.0))
+    return places
+
+
+def _tried(row: PlaceSearched) -> Tried:
+    results = {method: result for method in METHODS if (result := getattr(row, method)) is not None}
+    access = value_of(row.access)
+    reachable = None if row.reach is None else row.reach == "open"
+    return Tried(results, reachable, None if access is None else access / 60.0)
+
+
+def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
+    tried: dict[str, Tried] = {}
+    for run in context.record.runs:
+        for place_id, row in run.sheet.places.items():
+            before, now = tried.get(place_id, Tried()), _tried(row)
+            reachable = before.reachable if now.reachable is None else now.reachable
+            access = before.access_min if now.access_min is None else now.access_min
+            tried[place_id] = Tried({**before.results, **now.results}, reachable, access)
+    places = _map(sheet, context)
+    known = {p.id for p in places}
+    for place_id in [p for p in tried if p not in known]:
+        notes.need(context.path("places", place_id, "label"), "name of the added place", None)
+        tried.pop(place_id)
+    assert sheet.inside is not None
+    return leak_search.search(
+        places,
+        tried,
+        sheet.inside,
+        None if loss is None else loss * YEAR_S,
+        least=context.profile.value("leak.unsure"),
+        tracer=context.profile.choice("leak.empty") == "tracer",
+        another=another,
+    )
+
+
+def _contents(sheet: LeakSearchSheet, notes: Notes, context: StepContext) -> None:
+    school = context.profile.school("leak.empty")
+    if sheet.inside == "empty":
+        notes.say(
+            "leak.empty",
+            "Wait",
+            "Nothing is in it, so nothing can show a leak but old oil. Put dry nitrogen in, below the lowest stamp of everything connected.",
+            TRADE,
+            school=school,
+            role="finding",
+        )
+    if sheet.inside == "little":
+        notes.say(
+            "leak.little",
+            "Open",
+            "Only a little is left: sniff while it lasts. Nitrogen is never put on top of refrigerant; recover first.",
+            TRADE,
+            school=school,
+        )
+
+
+def _leaks(sheet: LeakSearchSheet, notes: Notes, context: StepContext) -> dict[bool, leak_rate.LeakBand]:
+    """The leak each nitrogen drop means as refrigerant, before (False) and after (True) the repair."""
+    found: dict[bool, leak_rate.LeakBand] = {}
+    name, volume = context.plate.refrigerant, value_of(sheet.volume)
+    if not sheet.drops or name is None or not refrigerants.is_known(name):
+        return found
+    notes.need(context.path("volume"), "volume of the system", sheet.volume)
+    for key, row in sheet.drops.items():
+        band = _leak(key, row, name, volume, notes, context)
+        if band is not None:
+            found[bool(row.after_repair)] = band
+    return found
+
+
+def _leak(key: str, row: NitrogenDrop, name: str, volume: float | None, notes: Notes, context: StepContext) -> leak_rate.LeakBand | None:
+    wanted = (
+        ("pressure_start", "nitrogen pressure at first"),
+        ("pressure_end", "nitrogen pressure at the end"),
+        ("metal_start", "metal temperature at first"),
+        ("metal_end", "metal temperature at the end"),
+        ("lasted", "how long it lasted"),
+    )
+    there = [notes.need(context.path("drops", key, field), label, getattr(row, field)) for field, label in wanted]
+    if not all(there) or volume is None:
+        return None
+    altitude = value_of(context.plate.altitude) or 0.0
+    start, end, t_start, t_end, lasted = (getattr(row, field).value for field, _ in wanted)
+    pressures = [absolute_pa(p, context.plate.gauge_reference or "vented", altitude) for p in (start, end)]
+    profile = context.profile
+    site = absolute_pa(0.0, "vented", altitude)
+    try:
+        seen = pressure_hold.drop(
+            pressures[0], t_start, pressures[1], t_end, lasted, volume, profile.value("hold.step"), profile.value("hold.metal")
+        )
+        shown = seen.leak_pa_m3_s if seen.seen else seen.least_pa_m3_s
+        band = leak_rate.as_refrigerant(name, shown, sum(pressures) / 2.0, profile.value("leak.inside"), site)
+    except CoreError as error:
+        notes.refuse(context.path("drops", key, "pressure_start"), error.code, error.message)
+        return None
+    amounts = {
+        "drop": Amount(seen.drop_pa, "gauge_pressure_delta"),
+        "unsure": Amount(seen.uncertainty_pa, "gauge_pressure_delta"),
+        "low": Amount(band.low_kg_year / YEAR_S, "mass_rate"),
+        "high": Amount(band.high_kg_year / YEAR_S, "mass_rate"),
+    }
+    when = "After the repair" if row.after_repair else "Before the repair"
+    if seen.seen:
+        text = f"{when}, {{drop}} were lost with the metal's temperature taken out: as refrigerant {{low}} to {{high}}."
+        notes.tell("leak.drop_after" if row.after_repair else "leak.drop", "Wait" if row.after_repair else "Open", text, TRADE, amounts)
+        return band
+    text = f"{when}, nothing beyond ± {{unsure}} was lost. A leak under {{low}} to {{high}} could not have been seen."
+    notes.tell("leak.drop_after" if row.after_repair else "leak.drop", "Holds", text, TRADE, amounts)
+    return leak_rate.LeakBand(0.0, band.high_kg_year)
+
+
+def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], loss: float | None, notes: Notes) -> LossPicture | None:
+    """Does the found leak explain the loss? Said only where both are known."""
+    if loss is None or not bands:
+        if any(row.state == "hit" for row in rows):
+            text = "Whether this leak explains the loss cannot be told: that takes the loss since it was full, and a drop under nitrogen with the volume."
+            notes.say("leak.explains", "Open", text, TRADE)
+        return None
+    band = bands.get(False, bands.get(True))
+    assert band is not None
+    amounts = {
+        "lost": Amount(loss, "mass_rate"),
+        "low": Amount(band.low_kg_year / YEAR_S, "mass_rate"),
+        "high": Amount(band.high_kg_year / YEAR_S, "mass_rate"),
+    }
+    said = leak_search.explains(loss * YEAR_S, band)
+    texts = {
+        "explains": "It explains the loss: {lost} went, {low} to {high} leak.",
+        "too_small": "Too small, keep looking: {lost} went, only {low} to {high} leak.",
+        "cannot_tell": "Cannot tell: {lost} went, {low} to {high} leak; it may be one of two.",
+    }
+    words: dict[str, Word] = {"explains": "Holds", "too_small": "Wait", "cannot_tell": "Open"}
+    source = "laminar flow, viscosities from memory; a band of a factor two"
+    notes.tell("leak.explains", words[said], texts[said], source, amounts, role="finding")
+    return LossPicture(amounts["lost"], amounts["low"], amounts["high"])
+
+
+def _decide(rows: tuple[Ranked, ...], notes: Notes) -> None:
+    doubted = [row for row in rows if row.state == "doubted"]
+    if doubted:
+        place = doubted[0]
+        alarms = METHODS["electronic"].alarms
+        text = f"{place.place.label.capitalize()}: one method hit. A second method decides; known false alarms are {alarms}."
+        notes.say("leak.second_method", "Wait", text, TRADE, role="finding")
+        return
+    if any(row.state == "hit" for row in rows):
+        labels = ", ".join(row.place.label for row in rows if row.state == "hit")
+        notes.say("leak.found", "Holds", f"Found by two methods: {labels}.", TRADE)
+        return
+    still = [row for row in rows if row.state == "open" and row.method is not None]
+    closed = fsum(row.share for row in rows if row.state == "closed")
+    if still and still[0].method is not None:
+        text = f"Next: {still[0].place.label}, {still[0].method.label}. {_out_of_100(still[0].chance)} that it is here and shows."
+        notes.say("leak.next", "Wait", text, TRADE, value=Amount(still[0].chance, "fraction"))
+    elif rows and closed > 0.0:
+        text = f"What is reachable was looked at. {_out_of_100(closed)} sit in places not reached; opening them is the customer's decision."
+        notes.say("leak.closed", "Wait", text, TRADE, value=Amount(closed, "fraction"))
+    elif rows:
+        notes.say("leak.none", "Wait", "Every place was called clean, and a negative clears nothing. A long hold decides.", TRADE)
+
+
+def _out_of_100(share: float) -> str:
+    return "Under 1 in 100" if share < 0.01 else f"{share * 100:.0f} in 100"
+
+
+def _otherwise(rows: tuple[Ranked, ...]) -> Otherwise:
+    if not rows:
+        asks = Message("Say what is in the system now: it decides the method.")
+        return Otherwise(asks, "Open", missing=asks)
+    found = ", ".join(row.place.label for row in rows if row.state == "hit")
+    return Otherwise(Message(f"Leak found: {found}."))
+
+
+def _summary(rows: tuple[Ranked, ...]) -> Message:
+    if not rows:
+        return Message("where it went")
+    counts = {state: sum(1 for row in rows if row.state == state) for state in ("clean", "hit", "doubted", "open", "closed")}
+    hits = counts["hit"] + counts["doubted"]
+    left = counts["open"] + counts["closed"]
+    return headline(f"{counts['clean']} clean, {hits} hit, {left} left")
+
+
+def _tips(rows: tuple[Ranked, ...]) -> tuple[Message, ...]:
+    """A senior's word on the place that comes next."""
+    still = [row for row in rows if row.state in {"open", "doubted"}]
+    return (Message(still[0].place.tip),) if still and still[0].place.tip else ()

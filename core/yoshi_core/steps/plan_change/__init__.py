@@ -1,0 +1,1 @@
+"""Plan the change: another refrigerant in this system."""

@@ -1,0 +1,1 @@
+"""Pressure hold: tight under nitrogen."""

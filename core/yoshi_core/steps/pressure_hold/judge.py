@@ -1,0 +1,226 @@
+"""Pressure hold: the plan under the lowest stamp, then the drop the metal does not explain."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from itertools import pairwise
+from math import sqrt
+
+from yoshi_core import refrigerants
+from yoshi_core.closed_sheets import HoldSheet
+from yoshi_core.document.sheets import value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message, Picture, StepResult, Verdict, Waiting
+from yoshi_core.profile.profile import TRADE, Profile
+from yoshi_core.properties.atmosphere import absolute_pa
+from yoshi_core.steps import logs, verdicts, volumes
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
+from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan
+from yoshi_core.steps.pressure_hold.report import cautions, chart, figures, plan_rows
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise
+from yoshi_core.steps.volumes import Volume
+from yoshi_core.tight_and_dry import pressure_hold
+from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
+from yoshi_core.units.display import Amount
+
+ID = "pressure_hold"
+LABEL = "Pressure hold"
+MOST_PROBED = 0.8
+READS: tuple[str, ...] = ("identify", "plan_change", "leak_search", "recover", "repair", "change_over")
+
+
+@dataclass(frozen=True)
+class Held:
+    """What later steps build on: whether it is proven under nitrogen."""
+
+    holds: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """Plan, live drop and verdict."""
+    notes = Notes()
+    sheet: HoldSheet = context.run.sheet if context.run else HoldSheet()
+    if context.run:
+        ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    volume = volumes.of(context.plate, sheet.volume)
+    terms = _terms(sheet, volume, notes, context)
+    plan = judge_plan(sheet, volume, terms, notes, context)
+    samples = _samples(sheet, notes, context)
+    verdict = _judge_samples(sheet, samples, terms, notes, context)
+    seen = seen_leak(verdict, samples, terms, volume, context, notes) if verdict and verdict.drop else None
+    if verdict is not None:
+        _tell(verdict, terms, notes, context)
+        _search_pressure(sheet, verdict, notes, context)
+        if seen is not None:
+            tell_leak(seen, verdict, notes, context)
+    said = verdicts.verdict(notes, _otherwise(plan, verdict, seen))
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=said,
+        summary=_summary(sheet, verdict, said, context),
+        figures=figures(sheet, plan, verdict, seen, terms, volume, context),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(sheet, context),
+        waiting=_waiting(sheet, verdict),
+        picture=Picture(
+            charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, samples, verdict, terms, context)
+        ),
+    )
+    return Judged(result, Held(said.word == "Holds"))
+
+
+def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:
+    """The least a hold lasts once it has settled, in s: longer for a large volume, half a day on a chiller."""
+    least = profile.value("hold.least") * max(1.0, volume.m3 / profile.value("hold.volume"))
+    return max(least, profile.value("hold.chiller")) if kind == "chiller" else least
+
+
+def _terms(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext) -> HoldTerms:
+    profile = context.profile
+    step_pa = value_of(sheet.gauge_step) or (sheet.pressure_trace.step if sheet.pressure_trace else None) or profile.value("hold.step")
+    clamp = sheet.metal_trace.limit if sheet.metal_trace else None
+    probe_u_k = clamp / sqrt(3.0) if clamp else profile.value("hold.metal")
+    return HoldTerms(
+        settle_s=profile.value("hold.settle"),
+        least_s=held_for(volume, profile, context.plate.kind),
+        step_pa=logs.widening(sheet.pressure_trace, "the gauge", notes, context) * step_pa,
+        probe_u_k=logs.widening(sheet.metal_trace, "the clamp", notes, context) * probe_u_k,
+        no_probe_u_k=profile.value("hold.no_metal"),
+        usual_metal_k=profile.value("leak.inside"),
+        volume_m3=volume.m3,
+    )
+
+
+def _samples(sheet: HoldSheet, notes: Notes, context: StepContext) -> tuple[HoldSample, ...]:
+    """Readings after filling, pressures absolute; the metal only where a clamp is said to be on it."""
+    if sheet.filled_at is None:
+        if sheet.readings or sheet.pressure_trace is not None:
+            notes.need(context.path("filled_at"), "when it was filled", None)
+        return ()
+    base = context.path("readings")
+    log = logs.rows(
+        sheet.filled_at, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, context.now, notes, "the gauge"
+    )
+    metal = logs.rows(sheet.filled_at, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, context.now, notes, "the metal")
+    log = tuple(row for row in log if row[0] >= 0.0)
+    logs.note_gap(log, notes, "the gauge")
+    reference, altitude = context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0
+    probed = sheet.metal_by != "none"
+    metals: list[float | None] = logs.at_times(metal, [second for second, _ in log]) if probed else [None for _ in log]
+    _lost_probe(metals, notes)
+    known = sum(kelvin is not None for kelvin in metals)
+    if MOST_PROBED * len(log) <= known < len(log):
+        log, metals = tuple(r for r, k in zip(log, metals, strict=True) if k is not None), [k for k in metals if k is not None]
+    return tuple(
+        HoldSample(second, absolute_pa(value, reference, altitude), kelvin) for (second, value), kelvin in zip(log, metals, strict=True)
+    )
+
+
+def _lost_probe(metals: list[float | None], notes: Notes) -> None:
+    """A metal temperature that is there at first and not at the end, or jumps as if the clamp fell off."""
+    known = [k for k in metals if k is not None]
+    if known and len(known) < len(metals):
+        text = "The metal's temperature is missing for some readings: with it the ± would be a tenth. Is the clamp still on?"
+        notes.say("hold.metal_missing", "Open", text, TRADE)
+    jumps = [abs(b - a) for a, b in pairwise(known)]
+    if len(known) >= 10 and max(jumps) > 4.0:
+        text = "The metal's temperature jumped by {value} from one reading to the next: the clamp fell off, or was moved."
+        notes.say("hold.metal_jump", "Wait", text, TRADE, value=Amount(max(jumps), "temperature_delta"))
+
+
+def _judge_samples(
+    sheet: HoldSheet, samples: tuple[HoldSample, ...], terms: HoldTerms, notes: Notes, context: StepContext
+) -> HoldVerdict | None:
+    if sheet.filled_at is None:
+        return None
+    if not samples:
+        notes.need(context.path("readings", "r1", "pressure"), "what the gauge reads", None)
+        return None
+    try:
+        return pressure_hold.judge(samples, terms)
+    except CoreError as error:
+        notes.refuse(context.path("readings"), error.code, error.message)
+        return None
+
+
+def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepContext) -> None:
+    """What the readings say, in the words of the kind."""
+    source = context.profile.source("hold.least")
+    if verdict.kind == "settling":
+        text = "Nitrogen still settles: it cools after filling and the drop would be called a leak. {limit}, then the hold counts."
+        notes.say("hold.settle", "Wait", text, context.profile.source("hold.settle"), limit=Amount(terms.settle_s, "duration"))
+        return
+    assert verdict.drop is not None
+    amounts = {
+        "value": Amount(verdict.drop.drop_pa, "gauge_pressure_delta"),
+        "limit": Amount(verdict.drop.uncertainty_pa, "gauge_pressure_delta"),
+        "lasted": Amount(verdict.lasted_s, "duration"),
+        "least": Amount(terms.least_s, "duration"),
+    }
+    rise = {**amounts, "value": Amount(-verdict.drop.drop_pa, "gauge_pressure_delta")}
+    if verdict.kind == "drops":
+        text = "{value} were lost beyond what the metal explains, ± {limit}. It leaks."
+        notes.tell("hold.drop", "Stop", text, source, amounts)
+    elif verdict.kind == "unsure":
+        text = "{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Hold on."
+        notes.tell("hold.drop", "Wait", text, source, amounts)
+    elif verdict.kind == "rises":
+        text = "It rose by {value}, ± {limit}: still warming, or not settled. A rise passes nothing."
+        notes.tell("hold.rise", "Wait", text, source, rise)
+    elif verdict.kind == "unprobed":
+        text = "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."
+        notes.tell("hold.unprobed", "Wait", text, source, amounts)
+    elif verdict.kind == "short":
+        notes.tell("hold.least", "Wait", "Held for {lasted}; {least} are the least for this volume.", source, amounts)
+    else:
+        notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
+    if not verdict.probed and verdict.kind in {"holds", "short", "unsure"}:
+        text = "No clamp was on the metal, so ± is {limit}. With one it would be a tenth of it."
+        notes.tell("hold.no_metal", "Open", text, context.profile.source("hold.no_metal"), amounts)
+
+
+def _search_pressure(sheet: HoldSheet, verdict: HoldVerdict, notes: Notes, context: StepContext) -> None:
+    searched = value_of(sheet.searched_at)
+    if searched is None:
+        return
+    altitude = value_of(context.plate.altitude) or 0.0
+    held = verdict.start.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude)
+    amounts = {"value": Amount(held, "gauge_pressure"), "limit": Amount(searched, "gauge_pressure")}
+    if held < searched * 0.97:
+        text = "Held at {value}, and the leak was searched at {limit}: the last hold is not below the search."
+        notes.tell("hold.searched", "Wait", text, TRADE, amounts)
+
+
+def _waiting(sheet: HoldSheet, verdict: HoldVerdict | None) -> Waiting | None:
+    if sheet.filled_at is None or verdict is None or verdict.wait_s is None:
+        return None
+    last = sheet.filled_at + timedelta(seconds=verdict.end.second)
+    decides = "whether it settled" if verdict.kind == "settling" else "whether it holds"
+    return Waiting(sheet.filled_at, last + timedelta(seconds=verdict.wait_s), decides)
+
+
+def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None) -> Otherwise:
+    missing = None
+    if plan.test_pa is not None and verdict is None:
+        missing = headline("To {test} in stages. Still needed: {needed}.", test=Amount(plan.test_pa, "gauge_pressure"))
+    if verdict is None or seen is None:
+        return Otherwise(Message("It holds."), missing=missing)
+    amounts = {"lasted": Amount(verdict.lasted_s, "duration"), "low": seen.low, "high": seen.high}
+    if refrigerants.is_known(seen.refrigerant):
+        return Otherwise(headline("It holds. A leak under {low} to {high} could not have shown in {lasted}.", **amounts))
+    return Otherwise(headline("It holds, {lasted} long.", **amounts))
+
+
+def _summary(sheet: HoldSheet, verdict: HoldVerdict | None, word: Verdict, context: StepContext) -> Message:
+    if verdict is None or verdict.drop is None:
+        return Message("settling" if verdict is not None else "plan first")
+    altitude = value_of(context.plate.altitude) or 0.0
+    held = Amount(verdict.end.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude), "gauge_pressure")
+    lasted = Amount(verdict.lasted_s, "duration")
+    if word.word == "Holds":
+        return headline("{lasted} at {held}", lasted=lasted, held=held)
+    return headline("{lost} in {lasted}", lost=Amount(verdict.drop.drop_pa, "gauge_pressure_delta"), lasted=lasted)

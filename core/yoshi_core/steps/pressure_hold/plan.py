@@ -1,0 +1,137 @@
+"""Before nitrogen goes in: what is inside, the lowest stamp of everything connected, and whether the bottle lasts."""
+
+from dataclasses import dataclass
+
+from yoshi_core import refrigerants
+from yoshi_core.charge import recovery
+from yoshi_core.closed_sheets import HoldSheet
+from yoshi_core.document.model import Plate
+from yoshi_core.document.sheets import value_of
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.properties.atmosphere import absolute_pa
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.inside import may_hold_refrigerant
+from yoshi_core.steps.volumes import Volume
+from yoshi_core.tight_and_dry import nitrogen
+from yoshi_core.tight_and_dry.nitrogen import Needs
+from yoshi_core.tight_and_dry.pressure_hold import HoldTerms
+from yoshi_core.units.display import Amount
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Lowest stamp and planned test pressure as gauge pressures in Pa, None while unknown; what the bottle reads after it."""
+
+    lowest_pa: float | None
+    lowest_label: str
+    test_pa: float | None
+    left_pa: float | None
+
+
+def judge_plan(sheet: HoldSheet, volume: Volume, terms: HoldTerms, notes: Notes, context: StepContext) -> Plan:
+    """What must be known and right before the valve is opened."""
+    _empty(notes, context)
+    notes.need(context.path("gas"), "what it is tested with", sheet.gas)
+    if sheet.gas == "other":
+        notes.say("hold.gas", "Stop", "Only dry nitrogen. Oxygen or compressed air with oil explodes.", TRADE)
+    notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator)
+    if sheet.regulator is False:
+        notes.say(
+            "hold.regulator", "Stop", "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp.", TRADE
+        )
+    lowest, label = lowest_stamp(sheet, context.plate)
+    test = value_of(sheet.test_pressure)
+    if lowest is None:
+        text = "the lowest pressure stamped on anything connected"
+        notes.need(context.path("stamps", "s1", "pressure"), text, None)
+    notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
+    if lowest is not None and test is not None:
+        _held_against(test, lowest, label, notes)
+    _low_pressure_machine(test, notes, context)
+    notes.need(context.path("fed"), "which sides are fed", sheet.fed)
+    if sheet.fed == "one":
+        text = (
+            "An expansion valve may shut hard: one side is then not tested at all. Feed both, or see the other side follow within minutes."
+        )
+        notes.say("hold.fed", "Wait", text, TRADE)
+    notes.need(context.path("metal_by"), "a clamp on the metal", sheet.metal_by)
+    if sheet.filled_at is not None:
+        notes.need(context.path("bubbles"), "bubbles on every joint", sheet.bubbles)
+        if sheet.bubbles is False:
+            notes.say("hold.bubbles", "Open", "Bubbles on every joint while it waits: a hold alone does not see a small leak.", TRADE)
+    return Plan(lowest, label, test, _bottle(sheet, test, volume, notes, context))
+
+
+def _empty(notes: Notes, context: StepContext) -> None:
+    if may_hold_refrigerant(context):
+        text = "Refrigerant may still be inside: Recover does not say that it is empty. Never put nitrogen on top of it; recover first."
+        notes.say("hold.refrigerant", "Stop", text, TRADE)
+
+
+def lowest_stamp(sheet: HoldSheet, plate: Plate) -> tuple[float | None, str]:
+    """The lowest pressure stamped on the plate or on anything else connected, and what carries it."""
+    stamped = [(row.pressure.value, row.label or "a stamp") for row in sheet.stamps.values() if row.pressure is not None]
+    if plate.design_low is not None:
+        stamped.append((plate.design_low.value, "the plate, low side"))
+    if plate.design_high is not None and (plate.design_low is not None or sheet.stamps):
+        stamped.append((plate.design_high.value, "the plate, high side"))
+    return min(stamped, default=(None, ""), key=lambda pair: pair[0] or 0.0)
+
+
+def _held_against(test: float, lowest: float, label: str, notes: Notes) -> None:
+    amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(lowest, "gauge_pressure")}
+    if test > lowest * (1.0 + 1e-9):
+        notes.tell(
+            "hold.stamp",
+            "Stop",
+            f"{{value}} is above the lowest stamp connected: {{limit}} on {label}.",
+            "stamps of the equipment",
+            amounts,
+        )
+    else:
+        notes.tell(
+            "hold.stamp", "Holds", f"{{value}} stays under the lowest stamp: {{limit}} on {label}.", "stamps of the equipment", amounts
+        )
+
+
+def low_pressure(plate: Plate) -> bool:
+    """Whether this is a low-pressure machine, by its refrigerant's class."""
+    name = plate.refrigerant
+    return bool(name and plate.kind == "chiller" and refrigerants.is_known(name) and recovery.pressure_class(name) == "low")
+
+
+def _low_pressure_machine(test: float | None, notes: Notes, context: StepContext) -> None:
+    limit = context.profile.value("hold.low_pressure")
+    if test is not None and low_pressure(context.plate) and test > limit:
+        notes.say(
+            "hold.low_pressure",
+            "Stop",
+            "A low-pressure machine takes at most {limit}, not {value}: its rupture disc lets go soon above.",
+            context.profile.source("hold.low_pressure"),
+            value=Amount(test, "gauge_pressure"),
+            limit=Amount(limit, "gauge_pressure"),
+        )
+
+
+def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, context: StepContext) -> float | None:
+    """What the bottle reads once the system is filled, the volume taken at the upper end of its band."""
+    reads, holds = value_of(sheet.bottle_pressure), value_of(sheet.bottle_volume)
+    if reads is None or holds is None or test is None:
+        return None
+    site = absolute_pa(0.0, "vented", value_of(context.plate.altitude) or 0.0)
+    largest = volume.m3 * volume.band
+    left = nitrogen.account(reads, holds, largest, Needs(test_pa=test), site, context.profile).left_pa
+    reach = (reads * holds) / (holds + largest)
+    amounts = {"value": Amount(left, "gauge_pressure"), "limit": Amount(test, "gauge_pressure"), "reach": Amount(reach, "gauge_pressure")}
+    if left < test:
+        text = "The bottle does not last: it and the system would meet at {reach}, under the {limit} asked for."
+        notes.tell("hold.bottle", "Wait", text, TRADE, amounts)
+        return left
+    notes.tell("hold.bottle", "Holds", "The bottle lasts: {value} are left in it at {limit} in the system.", TRADE, amounts)
+    repaired = context.carried.get("repair")
+    breaks, sweeps = nitrogen.after(None, bool(repaired is not None and repaired.wet))
+    later = nitrogen.account(reads, holds, largest, Needs(test_pa=test, breaks=breaks, sweeps=sweeps), site, context.profile)
+    if breaks and later.left_pa < 0.0:
+        text = "Not enough for the evacuation: it is wet, and two breaks with nitrogen take {takes} more than the bottle has."
+        notes.say("hold.bottle_later", "Open", text, TRADE, takes=Amount(later.takes_m3 - later.gives_m3, "volume"))
+    return left

@@ -1,0 +1,1 @@
+"""Recover: what comes out, into what, and what its weight says."""

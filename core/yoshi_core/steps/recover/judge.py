@@ -1,0 +1,198 @@
+"""Recover: the plan before anything is opened, the room while it runs, and what the weight says when it is over."""
+
+from dataclasses import dataclass
+from math import fsum, sqrt
+
+from yoshi_core.charge import recovery
+from yoshi_core.charge.recovery import Share
+from yoshi_core.charge.total import LIMIT_TO_STANDARD
+from yoshi_core.document.pairing import SOURCE, open_question
+from yoshi_core.document.sheets import value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.field_sheets import RecoverSheet
+from yoshi_core.findings.verdict import Message, Picture, Reason, StepResult, Word, worst
+from yoshi_core.steps.as_found.judge import Found
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.identify.judge import Identified
+from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
+from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
+from yoshi_core.steps.recover.report import TRADE, cautions, figures, speed_ups
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.units.display import Amount
+
+ID = "recover"
+LABEL = "Recover"
+READS: tuple[str, ...] = ("identify", "as_found")
+TOTAL_FACT = "weighed_total"
+
+
+@dataclass(frozen=True)
+class Recovered:
+    """What later steps build on: weight in kg, whether it is over, and whether the system is empty."""
+
+    recovered_kg: float | None
+    finished: bool
+    empty: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """What to expect, the room there is, and the verdict on the last weight."""
+    notes = Notes()
+    sheet: RecoverSheet = context.run.sheet if context.run else RecoverSheet()
+    if context.run:
+        ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    identified: Identified = context.carried["identify"]
+    found: Found | None = context.carried.get("as_found")
+    full, full_source = _full(context, identified)
+    _pairing(notes, context)
+    expected = recovery.expected_kg(full, found.lead if found else None, found.left_kg if found else None) if full else None
+    notes.need(context.path("way"), "how it comes out", sheet.way)
+    taken: tuple[Taken, ...] = ()
+    share: Share | None = None
+    recovered: float | None = None
+    unsure = sqrt(2.0) * context.profile.value("scale.limit") * LIMIT_TO_STANDARD
+    if sheet.way == "pump_down" and context.job.kind == "retrofit":
+        text = "Pumped down it is still in the system: another refrigerant goes in only after all of this is out. Recover into a cylinder."
+        notes.say("retrofit.pump_down", "Stop", text, TRADE)
+    elif sheet.way == "pump_down":
+        judge_pump_down(sheet, notes, context)
+    elif sheet.way == "cylinder":
+        taken = read_cylinders(sheet, notes, context)
+        judge_cylinders(sheet, taken, expected, notes, context)
+        recovered = _recovered_kg(sheet, taken, context)
+        share = _share(sheet, recovered, full, notes, context)
+        _need_before(sheet, notes, context)
+        if sheet.finished:
+            judge_level(sheet, full, share, notes, context)
+            if share is not None and full is not None:
+                _suggest(share, full, unsure, context, notes)
+            judge_use(sheet, recovered, share, full, unsure, notes, context)
+    _told(sheet, recovered, notes, context)
+    if sheet.way == "cylinder" and recovered is not None:
+        notes.need(context.path("finished"), "whether it is finished", sheet.finished or None)
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=verdict(notes, _otherwise(sheet, expected, recovered)),
+        summary=_summary(sheet, expected, recovered, share),
+        figures=figures(expected, recovered, share, full, full_source, unsure, context),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(sheet, context.plate),
+        movements=movements(sheet, context),
+        picture=Picture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
+    )
+    emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
+    return Judged(result, Recovered(recovered, bool(sheet.finished), emptied))
+
+
+def _full(context: StepContext, identified: Identified) -> tuple[float | None, str]:
+    """What belongs in the system: the last weighed total, else plate and lines."""
+    facts = [fact for fact in context.job.facts if fact.kind == TOTAL_FACT]
+    if facts:
+        return float(facts[-1].values["mass_kg"]), f"weighed {facts[-1].as_of:%d %b %Y}"
+    if identified.careful is None:
+        return None, ""
+    return identified.careful.total_kg, "plate and lines"
+
+
+def _pairing(notes: Notes, context: StepContext) -> None:
+    if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units belong together", context.plate.pairing_proven):
+        question = open_question(context.plate)
+        if question is not None:
+            word: Word = "Stop" if question.before_opening else "Open"
+            notes.reasons.append(Reason(question.rule_id, question.message, word, None, None, SOURCE))
+
+
+def _need_before(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
+    notes.need(context.path("fan_on"), "indoor fan on, or water flowing", sheet.fan_on)
+    notes.need(context.path("valves_open"), "valves open, service mode", sheet.valves_open)
+    if sheet.fan_on is False:
+        notes.say("recover.fan", "Wait", "Fan or water first: liquid that boils off in a still coil freezes it and stays behind.", TRADE)
+    if sheet.valves_open is False:
+        notes.say(
+            "recover.valves", "Wait", "Open every valve on the way, by magnet or service mode: what is shut in does not come out.", TRADE
+        )
+    if sheet.frost:
+        notes.say("recover.frost", "Wait", "Frost means liquid is still there. Warm it, wait, and pull again.", TRADE)
+
+
+def _recovered_kg(sheet: RecoverSheet, taken: tuple[Taken, ...], context: StepContext) -> float | None:
+    weighed = [item.mass_kg for item in taken if item.mass_kg is not None]
+    if not weighed:
+        return None
+    earlier = [
+        row.gross_now.value - row.gross_start.value
+        for run in context.record.runs[:-1]
+        for row in run.sheet.cylinders.values()
+        if row.gross_now is not None and row.gross_start is not None
+    ]
+    return fsum((*weighed, *earlier, value_of(sheet.residue) or 0.0))
+
+
+def _share(sheet: RecoverSheet, recovered: float | None, full: float | None, notes: Notes, context: StepContext) -> Share | None:
+    """Share of what belongs there; only of a finished recovery, for a running total says nothing about what is missing."""
+    if recovered is None or full is None or not sheet.finished:
+        return None
+    try:
+        return recovery.recovered_share(recovered, full)
+    except CoreError as error:
+        notes.refuse(context.path("cylinders"), error.code, error.message)
+        return None
+
+
+def _suggest(share: Share, full: float, unsure: float, context: StepContext, notes: Notes) -> None:
+    profile = context.profile
+    low, high = profile.value("recover.right_low"), profile.value("recover.right_high")
+    amounts = {
+        "missing": Amount(abs(share.missing_kg), "mass", unsure),
+        "full": Amount(full, "mass"),
+        "share": Amount(abs(1.0 - share.share), "fraction"),
+        "of": Amount(share.share, "fraction"),
+    }
+    source = profile.source("recover.right_low")
+    if share.share < low:
+        text = "{share} short: {missing} of {full} were not there. It leaked, or was never full."
+        notes.tell("recover.share", "Open", text, source, amounts)
+    elif share.share > high:
+        text = "{of} came out, {missing} more than belongs there: overcharged by somebody, or a wrong plate. Check the plate before it is charged by it."
+        notes.tell("recover.share", "Open", text, source, amounts)
+    else:
+        notes.tell("recover.share", "Holds", "{of} of {full} came out: the charge was right, look elsewhere.", source, amounts)
+
+
+def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes, context: StepContext) -> None:
+    if sheet.told is None:
+        return
+    if recovered is None:
+        text = "{value} came out, so it was told. A told figure authorizes nothing: weigh the cylinder."
+        notes.say("recover.told", "Wait", text, TRADE, value=Amount(sheet.told.value, "mass"))
+    else:
+        text = "Told {value}, weighed {weighed}: the scale counts."
+        notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"), weighed=Amount(recovered, "mass"))
+
+
+def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None) -> Otherwise:
+    if sheet.way == "pump_down":
+        return Otherwise(Message("Pumped down. It counts as still in the system."))
+    missing = None
+    if expected is not None and recovered is None:
+        low, high = (Amount(value, "mass") for value in expected)
+        missing = headline("Expect {low} to {high}. Still needed: {needed}.", low=low, high=high)
+    elif recovered is not None and not sheet.finished:
+        missing = headline("{so_far} so far; how much is missing is said at the end.", so_far=Amount(recovered, "mass"))
+    return Otherwise(headline("{recovered} recovered.", recovered=Amount(recovered or 0.0, "mass")), missing=missing)
+
+
+def _summary(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None, share: Share | None) -> Message:
+    if sheet.way == "pump_down" and sheet.finished:
+        return Message("pumped down, still in the system")
+    if recovered is not None and share is not None:
+        return headline("{recovered}, {share} of full", recovered=Amount(recovered, "mass"), share=Amount(share.share, "fraction"))
+    if recovered is not None:
+        return headline("{recovered} so far", recovered=Amount(recovered, "mass"))
+    if expected is not None:
+        return headline("about {high} at most", high=Amount(expected[1], "mass"))
+    return Message("into which cylinder")

@@ -1,0 +1,1 @@
+"""Repair: what was opened, replaced and joined."""

@@ -1,0 +1,1 @@
+"""Verify: what the running unit says of the charge."""

@@ -1,0 +1,156 @@
+"""What Verify reads: points from gauges and clamps, and the conditions under which they speak."""
+
+from dataclasses import dataclass
+from math import fsum
+
+from yoshi_core import refrigerants
+from yoshi_core.document.model import StepRecord, VerifyReading, VerifySheet
+from yoshi_core.document.sheets import Entry, limit_of, value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Movement
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.running import readings
+from yoshi_core.running.readings import CoolingState, Side
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.verify.charge_moved import change_kg
+from yoshi_core.steps.weigh_in.judge import Weighed
+
+ID = "verify"
+
+
+@dataclass(frozen=True)
+class Point:
+    """A reading turned into superheat and subcooling, with the charge inside at that moment (None: unknown).
+
+    `added_kg` is the change before it, `net_kg` all changes up to it.
+    """
+
+    id: str
+    reading: VerifyReading
+    state: CoolingState
+    added_kg: float
+    net_kg: float
+    inside_kg: float | None
+
+    @property
+    def speaks(self) -> bool:
+        """Whether it says superheat or subcooling."""
+        return self.state.low is not None or self.state.high is not None
+
+
+def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: StepContext) -> list[Point]:
+    points: list[Point] = []
+    name = context.plate.refrigerant
+    known = name is not None and refrigerants.is_known(name)
+    added = 0.0
+    for key, reading in sheet.readings.items():
+        change = _change(reading, key, notes, context)
+        added = fsum((added, change))
+        if not known or name is None:
+            continue
+        heating = sheet.mode == "heating"
+        state = CoolingState(None, None) if heating else state_of(name, reading, key, notes, context)
+        inside = None if weighed.inside_kg is None else weighed.inside_kg + added
+        points.append(Point(key, reading, state, change, added, inside))
+    if sheet.readings and not known:
+        notes.say(
+            "verify.no_tables",
+            "Wait",
+            f"Yoshi has no tables for {name or 'this refrigerant'}: superheat and subcooling cannot be reckoned. "
+            "Prove it by weight, or with the maker's own chart.",
+            "catalogue",
+        )
+    return points
+
+
+def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> float:
+    """The change of charge before a reading; said in two ways that differ, or out of nowhere, it is refused by name."""
+    typed = reading.added is not None or reading.removed is not None
+    weighed = reading.gross_before is not None and reading.gross_after is not None
+    if reading.added is not None and reading.removed is not None:
+        text = "Added and taken out stand both before one reading. Give them a reading each."
+        notes.refuse(context.path("readings", key, "removed"), "added_and_removed", text)
+    if typed and weighed:
+        text = "The scale before and after already says what went in. Clear this, or the scale's two readings."
+        notes.refuse(context.path("readings", key, "added" if reading.added else "removed"), "change_said_twice", text)
+    change = change_kg(reading)
+    _same_refrigerant(reading, notes, context)
+    if change < 0.0:
+        notes.need(context.path("readings", key, "cylinder"), "the cylinder it was taken into", reading.cylinder)
+    return change
+
+
+def _same_refrigerant(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+    """Nothing is trimmed from, or taken out into, a cylinder that holds another refrigerant."""
+    here = context.plate.refrigerant
+    if not reading.holds or not here or refrigerants.normalize(reading.holds) == refrigerants.normalize(here):
+        return
+    name = reading.cylinder or "That cylinder"
+    text = f"{name} holds {reading.holds} by the book, and {here} is in here. The two never meet: take another cylinder."
+    notes.say("verify.other", "Stop", text, TRADE)
+
+
+def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:
+    site = readings.Site(value_of(context.plate.altitude) or 0.0, context.plate.gauge_reference or "vented")
+    suction, liquid = value_of(reading.suction_pressure), value_of(reading.liquid_pressure)
+    suction_line, liquid_line = value_of(reading.suction_line), value_of(reading.liquid_line)
+    low: Side | None = None
+    high: Side | None = None
+    if suction is not None and liquid is not None and suction > liquid:
+        text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+        notes.refuse(context.path("readings", key, "suction_pressure"), "suction_above_liquid", text)
+        return CoolingState(None, None)
+    if suction is not None and suction_line is not None:
+        try:
+            low = readings.low_side(name, suction, suction_line, _errors(reading.suction_pressure, reading.suction_line, context), site)
+        except CoreError as error:
+            notes.refuse(context.path("readings", key, "suction_pressure"), error.code, error.message)
+    if liquid is not None and liquid_line is not None:
+        try:
+            high = readings.high_side(name, liquid, liquid_line, _errors(reading.liquid_pressure, reading.liquid_line, context), site)
+        except CoreError as error:
+            notes.refuse(context.path("readings", key, "liquid_pressure"), error.code, error.message)
+    if low and high and readings.clamps_swapped(low, high):
+        text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+        notes.refuse(context.path("readings", key, "suction_line"), "clamps_swapped", text)
+        return CoolingState(None, None)
+    return CoolingState(low, high)
+
+
+def _errors(gauge: Entry | None, clamp: Entry | None, context: StepContext) -> readings.Readings:
+    """What this gauge and this clamp can be wrong: their own ± where an instrument said it, else the profile's."""
+    return readings.Readings(
+        pressure_limit_pa=limit_of(gauge, context.profile.value("probe.pressure_limit")),
+        temperature_limit_k=limit_of(clamp, context.profile.value("probe.temperature_limit")),
+    )
+
+
+def most_subcooling_k(point: Point) -> float | None:
+    """What subcooling can be at most in K: liquid leaves no colder than the air over the condenser. None where either is unread."""
+    outdoor = value_of(point.reading.outdoor)
+    return None if outdoor is None or point.state.high is None else point.state.high.saturation_k - outdoor
+
+
+def cylinder_of(reading: VerifyReading, context: StepContext) -> str:
+    """The cylinder a step was drawn from or taken into; unsaid, the last one on the scale at Weigh in."""
+    if reading.cylinder:
+        return reading.cylinder
+    names = [draw.cylinder for run in context.job.steps.get("weigh_in", StepRecord()).runs for draw in run.sheet.draws.values()]
+    return next((name for name in reversed(names) if name), "trim")
+
+
+def movements(context: StepContext) -> tuple[Movement, ...]:
+    """Trim additions and removals, over all runs."""
+    place = f"circuit:{context.job.circuit.id or context.job.id}"
+    refrigerant = context.plate.refrigerant or ""
+    found = []
+    for number, run in enumerate(context.record.runs):
+        for key, reading in run.sheet.readings.items():
+            stem = f"{context.job.id}/{ID}/{number}/{key}"
+            cylinder = f"cylinder:{cylinder_of(reading, context)}"
+            change = change_kg(reading)
+            if change > 0.0:
+                found.append(Movement(f"{stem}/1", "charge", cylinder, place, refrigerant, change, "weighed"))
+            elif change < 0.0:
+                found.append(Movement(f"{stem}/2", "recover", place, cylinder, refrigerant, -change, "weighed"))
+    return tuple(found)

@@ -1,0 +1,1 @@
+"""Weigh in: the total becomes a reading of the scale."""

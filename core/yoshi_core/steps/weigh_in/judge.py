@@ -1,0 +1,277 @@
+"""Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
+
+from dataclasses import dataclass
+from math import fsum
+
+from yoshi_core.charge import weigh_in
+from yoshi_core.charge.total import ChargeBuildUp
+from yoshi_core.document.model import WeighInSheet
+from yoshi_core.document.pairing import SOURCE, open_question
+from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.verdict import Mark, Message, Picture, Question, Reason, StepResult
+from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.evacuate.judge import Evacuated
+from yoshi_core.steps.identify.judge import Identified
+from yoshi_core.steps.recover.judge import Recovered
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
+from yoshi_core.steps.weigh_in.sources import (
+    earlier_runs_kg,
+    goal_of,
+    judge_contents,
+    judge_label,
+    judge_sources,
+    plan_of,
+    sources_of,
+    weighed_of,
+)
+from yoshi_core.steps.weigh_in.stages import critical, stages_of
+from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip
+
+ID = "weigh_in"
+LABEL = "Weigh in"
+READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold", "evacuate")
+TRANSFER_IN = "transfer_in"
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """What later steps build on: what is inside now and the plan, in kg; None where unknown."""
+
+    inside_kg: float | None
+    plan_kg: float | None
+    uncertainty_kg: float | None
+    weighed: bool
+
+
+def judge(context: StepContext) -> Judged:
+    """The marks before, the verdict on the weighed charge after."""
+    notes = Notes()
+    identified: Identified = context.carried["identify"]
+    run = context.run
+    sheet: WeighInSheet = run.sheet if run else WeighInSheet()
+    if run:
+        ask_about_sheet(notes, sheet, context.path(), run.answers)
+    build_up = identified.careful
+    goal = goal_of(build_up, context)
+    if build_up is not None and goal is None:
+        notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", "common practice, no source")
+    notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
+    inside = _inside_at_start(sheet, identified, notes, context)
+    sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
+    plan = plan_of(goal, inside, sources, notes, context)
+    earlier_kg = earlier_runs_kg(context)
+    weighed_kg = weighed_of(sheet, notes, context)
+    stages = stages_of(sheet, plan, identified.plate, notes, context)
+    _scale_fine_enough(sheet, identified, plan, notes, context)
+    _before_it_is_charged(sheet, notes, context)
+    if goal and plan:
+        judge_sources(plan, sources, sheet, notes)
+        judge_label(sheet, notes)
+        judge_contents(sheet, identified.plate.refrigerant, notes, context)
+        if weighed_kg is not None:
+            _judge_weighed(weighed_kg + earlier_kg, plan, goal, sheet, notes, context)
+    if plan and plan.now and plan.now.weighed:
+        notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
+    total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
+    what = "total charge" if goal is build_up else "of the expected charge, to begin with"
+    scale_marks = marks(plan, stages.stall)
+    result = StepResult(
+        step=ID,
+        state="open",
+        verdict=verdict(notes, _otherwise(build_up, plan, weighed_kg, total_inside, scale_marks)),
+        summary=_summary(plan, total_inside, scale_marks),
+        figures=figures(goal, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant, what),
+        missing=tuple(notes.missing),
+        questions=tuple(notes.questions),
+        problems=tuple(notes.problems),
+        cautions=cautions(context, identified.plate),
+        movements=movements(context),
+        picture=Picture(
+            marks=scale_marks,
+            scale=anchors(plan, sheet, scale_marks, (inside or 0.0) + earlier_kg, context.profile),
+            plan=stages.rows,
+            notes=stages.notes,
+        ),
+    )
+    plan_kg = build_up.total_kg if build_up else None
+    return Judged(
+        result,
+        Weighed(total_inside, plan_kg, None if build_up is None else inside_uncertainty_kg(sheet, context.profile), weighed_kg is not None),
+    )
+
+
+def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> float | None:
+    if sheet.system_state == "empty":
+        given = _transferred_kg(context)
+        if given:
+            notes.say(
+                "weigh_in.transferred",
+                "Holds",
+                "{value} came from another circuit of this owner, weighed; they count as inside.",
+                "cylinder book",
+                value=Amount(given, "mass"),
+            )
+        return given
+    if sheet.system_state == "precharged":
+        return value_of(sheet.inside) if sheet.inside else value_of(identified.plate.factory_charge)
+    if sheet.system_state == "holding":
+        notes.need(context.path("inside"), "what is already inside", sheet.inside)
+        if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
+            notes.say(
+                "weigh_in.told",
+                "Wait",
+                "What is inside is only {source}. A partly charged system is recovered and weighed, or trimmed at Verify.".replace(
+                    "{source}", sheet.inside.source
+                ),
+                "common practice, no source",
+            )
+        return value_of(sheet.inside)
+    return None
+
+
+def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
+    """Pairing still open, and a system called empty that was not recovered to empty."""
+    question = open_question(context.plate)
+    if question is not None:
+        notes.reasons.append(Reason(question.rule_id, question.message, "Wait", None, None, SOURCE))
+    _vacuum_proven(sheet, notes, context)
+    if context.job.kind == "retrofit" and sheet.system_state in {"holding", "precharged"}:
+        text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
+        notes.say("weigh_in.other", "Stop", text, "common practice, no source")
+    before = context.earlier.get("recover")
+    recovered: Recovered | None = context.carried.get("recover")
+    if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
+        return
+    if not recovered.empty:
+        text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
+        notes.say("weigh_in.not_empty", "Wait", text, "common practice, no source")
+
+
+def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
+    before = context.earlier.get("evacuate")
+    evacuated: Evacuated | None = context.carried.get("evacuate")
+    if sheet.system_state == "holding" or before is None or evacuated is None or before.state == "not_applicable":
+        return
+    if not evacuated.proven:
+        text = "Evacuate is not proven tight and dry. What is weighed in now leaks out again, or makes acid with the water."
+        notes.say("weigh_in.vacuum", "Wait", text, "common practice, no source")
+
+
+def _transferred_kg(context: StepContext) -> float:
+    """What another circuit gave to this one, by the weighed facts this job was told."""
+    return fsum(float(fact.values["mass_kg"]) for fact in context.job.facts if fact.kind == TRANSFER_IN)
+
+
+def _scale_fine_enough(
+    sheet: WeighInSheet, identified: Identified, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext
+) -> None:
+    """A stated or critical tolerance refuses a coarse scale; elsewhere one coarser than a weigh-in's tolerance is named."""
+    if not critical(identified.plate) and identified.plate.tolerance is None:
+        _name_a_coarse_scale(sheet, plan, notes, context)
+        return
+    tolerance = identified.plate.tolerance.value if identified.plate.tolerance else context.profile.value("critical.tolerance")
+    limit = tolerance * context.profile.value("critical.scale_share")
+    if not notes.need(context.path("scale_step"), "the scale's step", sheet.scale_step) or sheet.scale_step is None:
+        return
+    if sheet.scale_step.value > limit + 1e-9:
+        notes.say(
+            "critical.scale_share",
+            "Stop",
+            "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer.",
+            context.profile.source("critical.scale_share"),
+            value=Amount(sheet.scale_step.value, "mass"),
+            limit=Amount(limit, "mass"),
+            tolerance=Amount(tolerance, "mass"),
+        )
+
+
+def _name_a_coarse_scale(sheet: WeighInSheet, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext) -> None:
+    if sheet.scale_step is None or plan is None or plan.weigh_kg <= 0.0:
+        return
+    limit = context.profile.value("weigh_in.tolerance") * plan.weigh_kg
+    if sheet.scale_step.value <= limit + 1e-9:
+        return
+    notes.say(
+        "weigh_in.coarse",
+        "Open",
+        "The scale reads in steps of {value}, {share} of what goes in. One of {limit} or finer keeps it within the tolerance.",
+        context.profile.source("weigh_in.tolerance"),
+        value=Amount(sheet.scale_step.value, "mass"),
+        limit=Amount(limit, "mass"),
+        share=Amount(sheet.scale_step.value / plan.weigh_kg, "fraction"),
+    )
+
+
+def _judge_weighed(
+    weighed_kg: float,
+    plan: weigh_in.WeighInPlan,
+    build_up: ChargeBuildUp,
+    sheet: WeighInSheet,
+    notes: Notes,
+    context: StepContext,
+) -> None:
+    wanted = plan.weigh_kg + earlier_runs_kg(context)
+    _ask_end_slip(sheet, plan, notes, context)
+    scale_limit = sheet.scale_step.value if sheet.scale_step else context.profile.value("scale.limit")
+    tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)
+    gap = weighed_kg - wanted
+    source = context.profile.source("weigh_in.tolerance")
+    value, limit = Amount(abs(gap), "mass"), Amount(tolerance, "mass")
+    if abs(gap) <= tolerance + 1e-9:
+        notes.say(
+            "weigh_in.tolerance", "Holds", "Weighed in within {value} of the plan; {limit} is allowed.", source, value=value, limit=limit
+        )
+    elif gap < 0:
+        notes.say("weigh_in.tolerance", "Wait", "{value} are still to go in; {limit} is allowed.", source, value=value, limit=limit)
+    else:
+        notes.say(
+            "weigh_in.tolerance",
+            "Stop",
+            "{value} too much went in; {limit} is allowed. Recover the difference before running.",
+            source,
+            value=value,
+            limit=limit,
+        )
+
+
+def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes, context: StepContext) -> None:
+    """A reading after that misses the mark by the pound-ounce slip is asked about."""
+    answers = context.run.answers if context.run else {}
+    for take in plan.takes:
+        end = sheet.draws[take.source_id].gross_end
+        if end is None or not looks_like_slip(ParsedMass(end.value, end.unit, end.text), take.stop_gross_kg):
+            continue
+        question_id = f"slip:{take.source_id}:{end.value:.9g}"
+        if question_id not in answers:
+            text = "The mark was {mark}, the entry is {typed}. Tenths of a pound are not ounces: which did the scale show?"
+            amounts = {"mark": Amount(take.stop_gross_kg, "mass"), "typed": Amount(end.value, "mass")}
+            notes.questions.append(Question(question_id, context.path("draws", take.source_id, "gross_end"), Message(text, amounts)))
+
+
+def _otherwise(
+    build_up: ChargeBuildUp | None,
+    plan: weigh_in.WeighInPlan | None,
+    weighed_kg: float | None,
+    inside_kg: float | None,
+    marks: tuple[Mark, ...],
+) -> Otherwise:
+    if build_up is None:
+        unknown = Message("The total charge is not known yet: see Identify.")
+        return Otherwise(unknown, "Open", missing=unknown)
+    shut = headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")) if marks else None
+    if plan is None or weighed_kg is None:
+        return Otherwise(shut or Message("Nothing has been weighed in yet."), "Open", missing=shut)
+    return Otherwise(headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), missing=shut)
+
+
+def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: tuple[Mark, ...]) -> Message:
+    if inside_kg is not None:
+        return headline("{inside} in the system", inside=Amount(inside_kg, "mass"))
+    if marks:
+        return headline("close at {mark}", mark=Amount(marks[-1].gross_kg, "mass"))
+    if plan is not None:
+        return headline("{weigh} to weigh", weigh=Amount(plan.weigh_kg, "mass"))
+    return Message("not planned yet")

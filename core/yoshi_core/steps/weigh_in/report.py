@@ -1,0 +1,226 @@
+"""How Weigh in shows itself: figures with their why, marks, cautions, movements."""
+
+from collections.abc import Mapping
+from math import fsum, sqrt
+
+from yoshi_core import refrigerants
+from yoshi_core.charge import cylinders, weigh_in
+from yoshi_core.charge.stall import Stall
+from yoshi_core.charge.total import LIMIT_TO_STANDARD, ChargeBuildUp
+from yoshi_core.charge.weigh_in import WeighInPlan
+from yoshi_core.document.model import Draw, Plate, WeighInSheet
+from yoshi_core.document.sheets import limit_of, value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Caution, Figure, Mark, Message, Movement, ScaleAnchors, Term, Why
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.contract import StepContext, headline
+from yoshi_core.units.display import Amount
+
+
+def draw_kg(draw: Draw) -> float | None:
+    """What reached the system from one finished draw; None while it is not finished. Raises `InvalidInput`."""
+    if draw.gross_start is None or draw.gross_end is None:
+        return None
+    return weigh_in.weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
+
+
+def heel_of(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
+    """Vapour in kg that stays in the cylinder; zero while its water capacity or the refrigerant's table is unknown."""
+    if draw.water_capacity is None or refrigerant is None or not refrigerants.is_known(refrigerant):
+        return 0.0
+    return cylinders.heel_kg(refrigerant, draw.water_capacity.value, profile.value("cylinder.heel_k"))
+
+
+def stays_in(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
+    """What is not drawn out of it in kg: as entered, else its heel; nothing where a school draws the last of it as vapour."""
+    if draw.residue is not None:
+        return draw.residue.value
+    single = bool(refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend)
+    if draw.contents == "recovered" and single and profile.choice("recovered.last") == "vapour":
+        return 0.0
+    return heel_of(draw, refrigerant, profile)
+
+
+def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, ...]:
+    """Readings of the scale at which to act, for the source drawn from next; where liquid stops by itself, as a band."""
+    take = plan.shown if plan else None
+    if plan is None or take is None or not take.weighed:
+        return ()
+    found = [Mark("start", "start", take.start_gross_kg, 0.0)]
+    before = fsum(t.given_kg or 0.0 for t in plan.takes if t is not take)
+    if stall is not None and not take.done and before < stall.low_kg and stall.low_kg - before < take.take_kg:
+        hose = take.start_gross_kg - take.take_kg - take.stop_gross_kg
+        at, low, high = (
+            max(take.start_gross_kg - hose - (kg - before), take.stop_gross_kg) for kg in (stall.kg, stall.high_kg, stall.low_kg)
+        )
+        found.append(Mark("stall", "stops by itself", at, at - take.start_gross_kg, low, high))
+    found.append(Mark("slow", "slow down", take.slow_gross_kg, take.counted_slow_kg))
+    found.append(Mark("close", "close the valve", take.stop_gross_kg, take.counted_stop_kg))
+    return tuple(found)
+
+
+def anchors(
+    plan: WeighInPlan | None, sheet: WeighInSheet, scale_marks: tuple[Mark, ...], inside_kg: float, profile: Profile
+) -> ScaleAnchors | None:
+    """What the live scale is followed against; None until a source stands on it, and when all is in."""
+    take = plan.now if plan else None
+    if plan is None or take is None or not take.weighed or not scale_marks:
+        return None
+    draw = sheet.draws[take.source_id]
+    before = inside_kg + fsum(other.given_kg or 0.0 for other in plan.takes)
+    return ScaleAnchors(
+        take.source_id,
+        take.start_gross_kg,
+        value_of(draw.hose_loss) or 0.0,
+        before,
+        before + take.take_kg,
+        value_of(draw.tare) or 0.0,
+        profile.value("weigh_in.reaction"),
+        sheet.system_state == "empty",
+        scale_marks,
+    )
+
+
+def figures(
+    build_up: ChargeBuildUp | None,
+    inside: float | None,
+    plan: WeighInPlan | None,
+    sheet: WeighInSheet,
+    total_inside: float | None,
+    profile: Profile,
+    refrigerant: str | None,
+    what: str = "total charge",
+) -> tuple[Figure, ...]:
+    if build_up is None or inside is None or plan is None:
+        return ()
+    rule, school = "charge.set_by", profile.school("charge.set_by")
+    weigh_terms = (
+        Term("", Amount(build_up.total_kg, "mass"), what),
+        Term("−", Amount(inside, "mass"), "already inside"),
+        Term("=", Amount(plan.weigh_kg, "mass"), "to weigh in"),
+    )
+    found = [
+        Figure(
+            "to_weigh",
+            "to weigh in",
+            Amount(plan.weigh_kg, "mass", build_up.uncertainty_kg),
+            Why((weigh_terms,), (), "total from Identify", rule, school),
+        )
+    ]
+    take = plan.shown
+    if take is not None and take.weighed:
+        hose = value_of(sheet.draws[take.source_id].hose_loss) or 0.0
+        terms = (
+            Term("", Amount(take.start_gross_kg, "mass"), "scale reads now"),
+            Term("−", Amount(take.take_kg, "mass"), "into the system"),
+            Term("−", Amount(hose, "mass"), "stays in the hose, lost"),
+            Term("=", Amount(take.stop_gross_kg, "mass"), "close the valve"),
+        )
+        note = headline(
+            "On a scale zeroed at the start the same mark is {counted}. The hose counts only if it is empty at the first reading and lost at the end.",
+            counted=Amount(take.counted_stop_kg, "mass"),
+        )
+        draw = sheet.draws[take.source_id]
+        heel = stays_in(draw, refrigerant, profile)
+        spare = (
+            headline(
+                "The cylinder gives {spare} more before it is out of liquid; {heel} stay in it.",
+                spare=Amount(max(0.0, take.stop_gross_kg - (value_of(draw.tare) or 0.0) - heel), "mass"),
+                heel=Amount(heel, "mass"),
+            )
+            if heel
+            else headline("With its water capacity Yoshi can say how much of it never leaves as liquid.")
+        )
+        slow_note = headline("The last {last} are throttled.", last=Amount(take.slow_gross_kg - take.stop_gross_kg, "mass"))
+        found.append(
+            Figure(
+                "close_at",
+                "close the valve at",
+                Amount(take.stop_gross_kg, "mass"),
+                Why((terms,), (note, slow_note, spare), "scale and tare as entered", "weigh_in.slow_share", school),
+            )
+        )
+        found.append(
+            Figure(
+                "close_counted",
+                "counted down from zero",
+                Amount(take.counted_stop_kg, "mass"),
+                Why((terms,), (note,), "scale and tare as entered", "weigh_in.slow_share"),
+            )
+        )
+    if total_inside is not None:
+        inside_terms = (
+            Term("", Amount(inside, "mass"), "was inside"),
+            Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"),
+            Term("=", Amount(total_inside, "mass"), "in the system"),
+        )
+        found.append(
+            Figure(
+                "inside",
+                "in the system",
+                Amount(total_inside, "mass", inside_uncertainty_kg(sheet, profile)),
+                Why((inside_terms,), (), "scale readings before and after", "weigh_in.tolerance"),
+            )
+        )
+    return tuple(found)
+
+
+def inside_uncertainty_kg(sheet: WeighInSheet, profile: Profile) -> float:
+    """Standard uncertainty in kg of what was weighed in: two weighings for each source, by what the scale said of itself, else its step."""
+    usual = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
+    done = [draw for draw in sheet.draws.values() if draw.gross_end is not None] or [Draw()]
+    return LIMIT_TO_STANDARD * sqrt(fsum(limit_of(entry, usual) ** 2 for draw in done for entry in (draw.gross_start, draw.gross_end)))
+
+
+def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
+    unproven = not plate.pairing_proven or plate.pairing_by == "told"
+    proof = "Prove which units belong together before opening a valve: switch one off and see which stops."
+    found = [
+        *([Caution("pairing", Message(proof))] if unproven else []),
+        Caution("cylinder.heat", Message("Warm a cylinder in warm water only, never above 125 °F (52 °C), never with a flame.")),
+    ]
+    name = plate.refrigerant
+    if name and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
+        found.insert(0, Caution("blend.liquid", Message("Charge this blend as liquid; on the suction side throttle it and let it flash.")))
+    found.append(Caution("skin", Message("Gloves and goggles: liquid that flashes freezes skin and eyes.")))
+    found.append(Caution("air", Message("What escapes is heavier than air: open the door of a low or closed room.")))
+    if name and refrigerants.is_known(name) and refrigerants.get(name).is_flammable:
+        text = "Flammable: never into equipment not listed for it; rated hoses and scale, no flame or spark, air moving."
+        found.insert(0, Caution("flammable", Message(text)))
+    if context.rivals:
+        found.insert(
+            0,
+            Caution(
+                "disputed",
+                Message(
+                    "Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added."
+                ),
+            ),
+        )
+    return tuple(found)
+
+
+def movements(context: StepContext) -> tuple[Movement, ...]:
+    """What left each cylinder: into the circuit, and lost with the hose; one pair a draw, over all runs."""
+    refrigerant = context.plate.refrigerant or ""
+    found = []
+    for number, run in enumerate(context.record.runs):
+        draws: Mapping[str, Draw] = run.sheet.draws
+        for key, draw in draws.items():
+            try:
+                mass = draw_kg(draw)
+            except CoreError:
+                continue
+            if not mass:
+                continue
+            source = f"cylinder:{draw.cylinder or key}"
+            stem = f"{context.job.id}/weigh_in/{number}/{key}"
+            found.append(
+                Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed")
+            )
+            hose = value_of(draw.hose_loss)
+            if hose:
+                found.append(
+                    Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed")
+                )
+    return tuple(found)

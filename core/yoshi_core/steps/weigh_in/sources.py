@@ -1,0 +1,182 @@
+"""The cylinders and cans of a weigh-in: what each can give, in which order, what is asked of each."""
+
+from dataclasses import replace
+from math import fsum
+from typing import cast
+
+from yoshi_core import refrigerants
+from yoshi_core.charge import weigh_in
+from yoshi_core.charge.total import ChargeBuildUp
+from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
+from yoshi_core.document.model import Draw, Run, WeighInSheet
+from yoshi_core.document.sheets import value_of
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message, Question
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.plan_change.judge import Change
+from yoshi_core.steps.weigh_in.report import draw_kg, stays_in
+from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip
+from yoshi_core.units.quantities import OZ_KG
+
+BOOK_SHARE, BOOK_LEAST_KG = 0.015, 4.0 * OZ_KG
+LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
+
+
+def sources_of(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[Source]:
+    """Every cylinder or can that can be planned with, in the order the school draws from them."""
+    if not sheet.draws:
+        notes.need(context.path("draws", "d1", "gross_start"), "what the scale reads now", None)
+    found = [source for key, draw in sheet.draws.items() if (source := _source(key, draw, refrigerant, notes, context)) is not None]
+    return list(weigh_in.in_order(found, cast(Contents, context.profile.choice("weigh_in.order"))))
+
+
+def _source(key: str, draw: Draw, refrigerant: str | None, notes: Notes, context: StepContext) -> Source | None:
+    label = value_of(draw.label_net)
+    heel, hose = stays_in(draw, refrigerant, context.profile), value_of(draw.hose_loss) or 0.0
+    contents = draw.contents or "new"
+    if draw.gross_start is None and label is not None:
+        return Source(key, label, 0.0, hose, heel, contents=contents, weighed=False)
+    _ask_book(key, draw, notes, context)
+    tare = draw.tare.value if draw.tare else (draw.gross_start.value - label if draw.gross_start and label is not None else None)
+    notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
+    if tare is None:
+        notes.need(context.path("draws", key, "tare"), "the cylinder's tare", None)
+    if draw.gross_start is None or tare is None:
+        return None
+    return _checked(Source(key, draw.gross_start.value, tare, hose, heel, _given(draw), contents), notes, context)
+
+
+def _ask_book(key: str, draw: Draw, notes: Notes, context: StepContext) -> None:
+    """Ask when the scale reads another weight than the shop's book leaves this cylinder with."""
+    book, typed = draw.book_gross, draw.gross_start
+    answers = context.run.answers if context.run else {}
+    question_id = f"book:{key}:{typed.value if typed else 0.0:.9g}"
+    if book is None or typed is None or question_id in answers:
+        return
+    slip = looks_like_slip(ParsedMass(typed.value, typed.unit, typed.text), book.value)
+    if not slip and abs(typed.value - book.value) <= max(BOOK_SHARE * book.value, BOOK_LEAST_KG):
+        return
+    hint = "Tenths of a pound are not ounces" if slip else "It was drawn from without being written down, or it is another cylinder"
+    text = f"By the book it should read {{book}}, the entry is {{typed}}. {hint}: which is right?"
+    amounts = {"book": Amount(book.value, "mass"), "typed": Amount(typed.value, "mass")}
+    notes.questions.append(Question(question_id, context.path("draws", key, "gross_start"), Message(text, amounts)))
+
+
+def _checked(source: Source, notes: Notes, context: StepContext) -> Source | None:
+    try:
+        weigh_in.check_source(source)
+    except CoreError as error:
+        gross, tare = Amount(source.gross_kg, "mass"), Amount(source.tare_kg, "mass")
+        notes.refuse(context.path("draws", source.id, "gross_start"), error.code, LIGHT, gross=gross, tare=tare)
+        return None
+    return source
+
+
+def _given(draw: Draw) -> float | None:
+    try:
+        return draw_kg(draw)
+    except CoreError:
+        return None
+
+
+def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuildUp | None:
+    """What is weighed in before it first runs: the total, and of another refrigerant the share a retrofit starts with."""
+    change: Change | None = context.carried.get("plan_change")
+    if change is None and context.job.kind == "retrofit":
+        return None
+    if build_up is None or change is None or change.by_weight:
+        return build_up
+    return replace(build_up, total_kg=context.profile.value("retrofit.start_share") * build_up.total_kg)
+
+
+def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> None:
+    """Nothing is topped up with another refrigerant, and nothing that came out of a changed system goes back into it."""
+    change: Change | None = context.carried.get("plan_change")
+    for key, draw in sheet.draws.items():
+        name = draw.cylinder or key
+        if draw.holds and refrigerant and refrigerants.normalize(draw.holds) != refrigerants.normalize(refrigerant):
+            text = f"{name} holds {draw.holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
+            notes.say("weigh_in.other", "Stop", text, TRADE)
+        if change is not None and draw.contents == "recovered":
+            text = f"What was recovered here is {change.old}. {change.new} goes in, from a cylinder of its own."
+            notes.say("weigh_in.other", "Stop", text, TRADE)
+
+
+def plan_of(
+    build_up: ChargeBuildUp | None, inside: float | None, sources: list[Source], notes: Notes, context: StepContext
+) -> WeighInPlan | None:
+    """The plan over all sources; says what is asked of the next one."""
+    if build_up is None or inside is None:
+        return None
+    slow = context.profile.value("weigh_in.slow_share")
+    plan = weigh_in.plan(build_up, inside + earlier_runs_kg(context), sources, slow_share=slow)
+    now = plan.now
+    if now is not None and not now.weighed:
+        notes.need(context.path("draws", now.source_id, "gross_start"), "what the scale reads with it on", None)
+    return plan
+
+
+def weighed_of(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
+    """What the sources of this run gave, in kg; None before the first is done."""
+    masses = []
+    for key, draw in sheet.draws.items():
+        try:
+            mass = draw_kg(draw)
+        except CoreError as error:
+            notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
+            continue
+        if mass is not None and draw.tare is not None and draw.gross_end and draw.gross_end.value < draw.tare.value:
+            notes.refuse(
+                context.path("draws", key, "gross_end"),
+                "below_tare",
+                "The scale reads less than the empty cylinder weighs. Check the reading and the tare.",
+            )
+            continue
+        if mass is not None:
+            masses.append(mass)
+    return fsum(masses) if masses else None
+
+
+def earlier_runs_kg(context: StepContext) -> float:
+    """The charge inside sums over all runs: what earlier runs of this step put in."""
+    return fsum(mass for run in context.record.runs[:-1] for mass in _run_masses(run))
+
+
+def _run_masses(run: Run) -> list[float]:
+    return [mass for draw in run.sheet.draws.values() if (mass := _given(draw)) is not None]
+
+
+def judge_sources(plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet, notes: Notes) -> None:
+    """Whether what stands there is enough, said before the first is opened."""
+    if plan.weigh_kg < 0 and not plan.short_kg:
+        text = "More is inside than belongs there. Recover {value}."
+        notes.say("weigh_in.negative", "Wait", text, "total less what is inside", value=Amount(-plan.weigh_kg, "mass"))
+    if not (plan.takes and plan.short_kg):
+        return
+    stays = fsum(source.heel_kg for source in sources)
+    several = len(sources) > 1
+    what = "The cylinders run" if several else "The cylinder runs"
+    told = any(draw.residue is not None for draw in sheet.draws.values())
+    behind = f" {{heel}} stay behind {'in them' if told else 'as vapour'}." if stays else ""
+    opened = any(take.done for take in plan.takes)
+    when = "" if opened else " before the first is opened"
+    amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass"), "more": Amount(plan.more, "number")}
+    text = f"{what} out {{value}} short.{behind} {_enough(plan.more)} at hand{when}."
+    notes.tell("weigh_in.short", "Stop", text, "gross less tare, hose and what stays in it", amounts)
+
+
+def _enough(more: int) -> str:
+    if more == 1:
+        return "One more like the last would do; have it"
+    if more > 1:
+        return "{more} more like the last would do; have them"
+    return "Have another one of the same refrigerant"
+
+
+def judge_label(sheet: WeighInSheet, notes: Notes) -> None:
+    """A can's label is a plan, not a proof."""
+    if any(draw.label_net is not None and draw.tare is None for draw in sheet.draws.values()):
+        text = "A can's label is not what went in: each goes on the scale before and after."
+        notes.say("weigh_in.label", "Open", text, TRADE)

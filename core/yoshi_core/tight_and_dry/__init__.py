@@ -1,0 +1,1 @@
+"""Hold, nitrogen, decay, evacuation, pull-down, and the thinning of logs."""

@@ -1,0 +1,313 @@
+"""Is it tight and dry? A vacuum after isolation, judged by what it does, not by one number.
+
+Pressures are absolute in Pa, times in s after isolation. A straight line through any part of the rise
+is never flatter than the leak in it, since what evaporates only slows down; so a rise passes as soon
+as one such line, with three of its standard uncertainties, stays under the slope the leak limit allows.
+A rise that bends, however slowly, is not called a leak alone: it may be moisture that takes longer than was watched.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from math import fsum, inf, sqrt
+from typing import Literal
+
+from yoshi_core.errors import OutOfRange
+from yoshi_core.tight_and_dry.decay import Fit, Group, Noise, Sample, fit_both, fit_leak, fit_moisture, group
+
+Kind = Literal[
+    "tight", "leaking", "moist", "leaking and moist", "cannot tell yet", "equalizing", "still pulling", "closed port", "above target"
+]
+BETTER = 6.0
+SURE = 3.0
+LEAK_SURE = 2.0
+LEAK_WINDOW_S = 300.0
+BOTH_POINTS = 7
+PEAK_S = 300.0
+PULLING_S = 180.0
+BETWEEN_TWO = 3
+PARTS = (0.0, 0.25, 0.5)
+TAIL_POINTS = 5
+SCATTER_POINTS = 8
+SLOWEST_SHARE = 4.0
+SLOWER = 2.0
+MOST_READINGS, FARTHEST = 400, 9.0
+GOOD_FIT = 1.5
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What a school asks for: pressure to reach and to stay under in Pa, a leak in Pa·m³/s, seconds of watching.
+
+    The first `discard_s` after isolation are not fitted. `hold_s` is the least time watched.
+    """
+
+    target_pa: float
+    stays_pa: float
+    leak_pa_m3_s: float
+    hold_s: float
+    noise: Noise
+    discard_s: float = 90.0
+
+
+@dataclass(frozen=True)
+class DecayVerdict:
+    """What the readings say so far.
+
+    `slope_pa_s` with its standard uncertainty is what passes or fails against `slope_limit_pa_s`; `leak_pa_m3_s`
+    the leak it would mean; `plateau_pa` where the moisture part ends. `lead` is by how much the better of leak
+    and moisture leads. `wait_s` is how much longer until it can be told, None where waiting does not help.
+    """
+
+    kind: Kind
+    slope_pa_s: float
+    slope_u: float
+    slope_limit_pa_s: float
+    plateau_pa: float | None
+    leak_pa_m3_s: float
+    wait_s: float | None
+    window_s: float = 0.0
+    lead: float = 0.0
+    two_points: bool = False
+    leak_fit: Fit | None = None
+    moisture_fit: Fit | None = None
+    both_fit: Fit | None = None
+    from_s: float = 0.0
+
+    @property
+    def passes(self) -> bool:
+        """Whether the vacuum is proven tight and dry."""
+        return self.kind == "tight"
+
+
+def judge(samples: Sequence[Sample], volume_m3: float, limits: Limits, *, volume_band: float = 1.0) -> DecayVerdict:
+    """Judge a rise: `samples` are `(second after isolation, Pa)` in order, the first at isolation.
+
+    `volume_band` is the factor by which the volume may be off either way: the larger volume must pass, the smaller
+    must fail. Raises `OutOfRange` for a volume or a band that cannot be, and for no reading.
+    """
+    if not volume_m3 > 0.0 or not 1.0 <= volume_band <= 100.0:
+        raise OutOfRange("A leak rate takes a volume above zero and a band from 1 to 100.", value=volume_m3)
+    if not samples:
+        raise OutOfRange("There is no reading after isolation.")
+    slope_limit = limits.leak_pa_m3_s / (volume_m3 * volume_band)
+    last_s, last_pa = samples[-1]
+    if samples[0][1] > limits.target_pa * (1.0 + 1e-9):
+        return DecayVerdict("above target", 0.0, inf, slope_limit, None, 0.0, None)
+    if _still_pulling(samples, limits.noise):
+        return DecayVerdict("still pulling", 0.0, inf, slope_limit, None, 0.0, None, last_s)
+    start_s = _settled_from(samples, limits)
+    if start_s is None:
+        return DecayVerdict("equalizing", 0.0, inf, slope_limit, None, 0.0, max(limits.hold_s - last_s, limits.discard_s), 0.0)
+    window = [s for s in samples if s[0] >= start_s]
+    groups = group(window, limits.noise) if len(window) >= 2 else ()
+    if len(groups) < BETWEEN_TWO:
+        return _two_points(samples, volume_m3, slope_limit, limits)
+    return _fitted(groups, last_s, last_pa, volume_m3, slope_limit, volume_band, limits)
+
+
+def _settled_from(samples: Sequence[Sample], limits: Limits) -> float | None:
+    """From when the rise counts: after the first seconds, and after an early peak has come down; None while it comes down."""
+    early = [s for s in samples if s[0] <= PEAK_S]
+    peak_s, peak_pa = max(early, key=lambda s: s[1])
+    after = [s for s in samples if s[0] > peak_s]
+    if not after:
+        return limits.discard_s
+    low_s, low_pa = min(after, key=lambda s: s[1])
+    if low_pa >= peak_pa - SURE * limits.noise.of(peak_pa):
+        return limits.discard_s
+    return None if low_s == samples[-1][0] and low_s <= 2.0 * PEAK_S else max(limits.discard_s, low_s)
+
+
+def _still_pulling(samples: Sequence[Sample], noise: Noise) -> bool:
+    """Whether it has only fallen since isolation, by more than its scatter: then it is not isolated."""
+    if len(samples) < BETWEEN_TWO or samples[-1][0] < PULLING_S:
+        return False
+    scatter = noise.of(samples[0][1])
+    falls = all(later <= earlier + 0.5 * scatter for (_, earlier), (_, later) in pairwise(samples))
+    return falls and samples[0][1] - samples[-1][1] > SURE * scatter
+
+
+def _two_points(samples: Sequence[Sample], volume_m3: float, slope_limit: float, limits: Limits) -> DecayVerdict:
+    """Two readings never classify: they pass or fail the school's number, where so short a look can see the limit at all."""
+    (first_s, first_pa), (last_s, last_pa) = samples[0], samples[-1]
+    lasted = last_s - first_s
+    if lasted <= 0.0:
+        return DecayVerdict("cannot tell yet", 0.0, inf, slope_limit, None, 0.0, limits.hold_s, two_points=True)
+    slope = (last_pa - first_pa) / lasted
+    slope_u = sqrt(limits.noise.of(first_pa) ** 2 + limits.noise.of(last_pa) ** 2) / lasted
+    wait: float | None = max(limits.hold_s - last_s, 0.0)
+    kind: Kind = "cannot tell yet"
+    if last_s >= limits.hold_s:
+        sees = SURE * slope_u <= slope_limit
+        if last_pa <= limits.stays_pa and slope <= slope_limit and sees:
+            kind, wait = "tight", None
+        else:
+            wait = max(limits.hold_s * 0.5, lasted * (SURE * slope_u / slope_limit - 1.0)) if not sees else limits.hold_s * 0.5
+    return DecayVerdict(kind, slope, slope_u, slope_limit, None, max(slope, 0.0) * volume_m3, wait, lasted, two_points=True)
+
+
+def _fitted(
+    groups: Sequence[Group], last_s: float, last_pa: float, volume_m3: float, slope_limit: float, band: float, limits: Limits
+) -> DecayVerdict:
+    window = groups[-1].second - groups[0].second
+    leak, moisture = fit_leak(groups), fit_moisture(groups)
+    both = fit_both(groups) if len(groups) >= BOTH_POINTS else None
+    slow = fit_moisture(groups, SLOWEST_SHARE)
+    lead = leak.score - moisture.score
+    better = moisture if lead > 0.0 else leak
+    winner = better if abs(lead) >= BETTER else None
+    if both is not None and better.score - both.score >= BETTER and slow.score - both.score >= BETTER:
+        winner = both
+    elif winner is leak and slow.score < leak.score:
+        winner = None
+    elif winner is moisture and moisture.score - slow.score >= SLOWER:
+        winner = slow
+    slope, slope_u = _flattest(groups, both, limits.noise)
+    plateau = winner.plateau_pa if winner is not None else None
+    rate, rate_u = (winner.rate_pa_s, winner.rate_u) if winner is not None and winner.model != "moisture" else (slope, slope_u)
+
+    def answer(kind: Kind, wait: float | None) -> DecayVerdict:
+        shown, shown_u = (rate, rate_u) if kind in {"leaking", "leaking and moist"} else (slope, slope_u)
+        return DecayVerdict(
+            kind,
+            shown,
+            shown_u,
+            slope_limit,
+            plateau,
+            max(shown, 0.0) * volume_m3,
+            wait,
+            window,
+            lead,
+            False,
+            leak,
+            moisture,
+            both,
+            groups[0].second,
+        )
+
+    served = last_s >= limits.hold_s
+    low_enough = last_pa <= limits.stays_pa and (winner is None or winner.model != "moisture" or (plateau or 0.0) <= limits.stays_pa)
+    if low_enough and slope + SURE * slope_u < slope_limit:
+        return answer("tight", None) if served else answer("cannot tell yet", limits.hold_s - last_s)
+    leaks = (
+        winner is not None
+        and winner.model != "moisture"
+        and window >= LEAK_WINDOW_S
+        and min(rate - LEAK_SURE * rate_u, _late(groups)) * volume_m3 / band > limits.leak_pa_m3_s
+    )
+    level = _level_at_end(groups, limits.noise, rate) if leaks else None
+    if level is not None:
+        plateau, leaks = level, False
+        if level > limits.stays_pa:
+            return answer("moist", None)
+    wet = winner is not None and winner.plateau_pa is not None and winner.plateau_pa > limits.stays_pa and _seen(winner, window)
+    if leaks and winner is not None and winner.model == "both" and wet:
+        return answer("leaking and moist", None)
+    if leaks:
+        return answer("leaking", None)
+    if wet and winner is not None and (winner.model == "moisture" or rate * volume_m3 * band <= limits.leak_pa_m3_s):
+        return answer("moist", None)
+    return answer("cannot tell yet", _how_long(groups, winner, leak, moisture, slope, slope_u, slope_limit, last_s, limits))
+
+
+def _late(groups: Sequence[Group]) -> float:
+    """The slope of the later half, in Pa/s: a leak keeps it, what evaporates does not."""
+    half = groups[len(groups) // 2 :]
+    return fit_leak(half, rising=False).rate_pa_s if len(half) >= BETWEEN_TWO else inf
+
+
+def _seen(fit: Fit, window: float) -> bool:
+    """Whether the window shows enough of the levelling off to name where it ends."""
+    return fit.tau_s is not None and window >= 2.0 * fit.tau_s and (fit.plateau_pa or 0.0) > SURE * fit.plateau_u
+
+
+def _flattest(groups: Sequence[Group], both: Fit | None, noise: Noise) -> tuple[float, float]:
+    """Slope in Pa/s and its uncertainty of whatever binds the leak closest.
+
+    A line over all of the window or over its later part, or the slope left under the levelling part.
+    """
+    found = []
+    for share in PARTS:
+        part = groups[int(len(groups) * share) :]
+        if len(part) >= BETWEEN_TWO:
+            line = fit_leak(part, rising=False)
+            found.append((line.rate_pa_s, line.rate_u * _scatter_share(part, line, noise, 2)))
+    if both is not None:
+        share_seen = _scatter_share(groups, both, noise, 4)
+        if share_seen <= GOOD_FIT:
+            found.append((both.rate_pa_s, both.rate_u * share_seen))
+    return min(found, key=lambda pair: pair[0] + SURE * pair[1])
+
+
+def _scatter_share(groups: Sequence[Group], fit: Fit, noise: Noise, terms: int) -> float:
+    """How far readings scatter about a fit, as a share of what was allowed for; 1 where there are too few to say.
+
+    A gauge's percentage error is the same from reading to reading and does not blur a slope, its floor does.
+    """
+    if len(groups) < SCATTER_POINTS:
+        return 1.0
+    chi = fsum(g.weight * (g.pressure_pa - fit.at(g.second)) ** 2 for g in groups)
+    middle = groups[len(groups) // 2].pressure_pa
+    return max(sqrt(chi / (len(groups) - terms)), noise.floor_pa / noise.of(middle))
+
+
+def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float) -> float | None:
+    """Mean pressure of the last readings where they are too level for a leak of this rate; None otherwise.
+
+    Over readings this close together a gauge's percentage error is the same, so its floor and their own scatter count.
+    """
+    for points in {TAIL_POINTS, len(groups) // 6}:
+        tail = groups[-points:] if points >= TAIL_POINTS else ()
+        if not tail or len(tail) == len(groups):
+            continue
+        line = fit_leak(tail, rising=False)
+        scatter = sqrt(fsum((g.pressure_pa - line.at(g.second)) ** 2 for g in tail) / (len(tail) - 2))
+        middle = fsum(g.second for g in tail) / len(tail)
+        slope_u = max(noise.floor_pa, scatter) / sqrt(fsum((g.second - middle) ** 2 for g in tail))
+        if line.rate_pa_s + SURE * slope_u < rate:
+            return fsum(g.pressure_pa for g in tail) / len(tail)
+    return None
+
+
+def _how_long(
+    groups: Sequence[Group],
+    winner: Fit | None,
+    leak: Fit,
+    moisture: Fit,
+    slope: float,
+    slope_u: float,
+    slope_limit: float,
+    last_s: float,
+    limits: Limits,
+) -> float:
+    """How much longer until leak and moisture stand apart, or until the slope is known well enough to pass."""
+    window = groups[-1].second - groups[0].second
+    least = max(limits.hold_s - last_s, 60.0)
+    if winner is None:
+        every = max(window / (len(groups) - 1), 30.0)
+        apart = until_apart(leak, moisture, last_s, every, limits.noise, leak.score - moisture.score)
+        return max(least, apart if apart is not None else window)
+    if winner.model == "moisture" and winner.tau_s is not None and not _seen(winner, window):
+        return max(least, 2.0 * winner.tau_s - window)
+    if slope < slope_limit and slope_u > 0.0:
+        grows = float((SURE * slope_u / (slope_limit - slope)) ** (2.0 / 3.0))
+        return max(least, window * (min(grows, 10.0) - 1.0))
+    return max(least, 0.5 * window)
+
+
+def until_apart(leak: Fit, moisture: Fit, last_s: float, every_s: float, noise: Noise, lead: float = 0.0) -> float | None:
+    """Seconds until further readings, one every `every_s`, will have told the two models apart; None within nine times as long.
+
+    Both are fitted again as readings come, so each counts half its distance: `Σ (Δp/2σ)²` has to make up what is missing.
+    """
+    missing = BETTER + abs(lead)
+    for n in range(1, MOST_READINGS):
+        at = last_s + n * every_s
+        if at > FARTHEST * last_s:
+            return None
+        one, two = leak.at(at), moisture.at(at)
+        missing -= (0.5 * (one - two) / noise.of(0.5 * (one + two))) ** 2
+        if missing <= 0.0:
+            return at - last_s
+    return None

@@ -1,0 +1,55 @@
+"""What a job takes out of a nitrogen bottle, and whether it lasts: the flow while brazing, the test, breaks and sweeps.
+
+Gas is counted as free gas, m³ at the pressure of the air, ideal and at one temperature: enough to say whether a bottle lasts.
+"""
+
+from dataclasses import dataclass
+
+from yoshi_core.errors import OutOfRange
+from yoshi_core.profile.profile import Profile
+
+BREAK_OVER = 1.15
+
+
+@dataclass(frozen=True)
+class Needs:
+    """What is still to be done with it: seconds of flow for the flame, the test's gauge pressure in Pa, breaks of a vacuum, sweeps."""
+
+    flow_s: float = 0.0
+    test_pa: float = 0.0
+    breaks: int = 0
+    sweeps: int = 0
+
+
+@dataclass(frozen=True)
+class Account:
+    """Free gas in m³: what each use takes, what the bottle gives, and the gauge pressure in Pa left in it, below zero where it does not last."""
+
+    flame_m3: float
+    test_m3: float
+    vacuum_m3: float
+    gives_m3: float
+    left_pa: float
+
+    @property
+    def takes_m3(self) -> float:
+        return self.flame_m3 + self.test_m3 + self.vacuum_m3
+
+
+def after(method: str | None, wet: bool) -> tuple[int, int]:
+    """Breaks and sweeps that the evacuation will take: two breaks where three pulls are chosen or it is wet, one sweep where that is the way."""
+    if method == "sweep":
+        return 0, 1
+    return (2, 0) if method == "triple" or (method is None and wet) else (0, 0)
+
+
+def account(bottle_pa: float, bottle_m3: float, system_m3: float, needs: Needs, site_pa: float, profile: Profile) -> Account:
+    """The whole of it. `bottle_pa` is what the bottle's gauge reads in Pa. Raises `OutOfRange` for volumes or a reading that cannot be."""
+    if not (bottle_m3 > 0.0 and system_m3 > 0.0 and bottle_pa >= 0.0):
+        raise OutOfRange("A bottle and a system have a volume above zero, and a bottle reads nothing or more.")
+    flow = profile.value("nitrogen.flow")
+    flame = flow * needs.flow_s
+    test = needs.test_pa * system_m3 / site_pa
+    vacuum = needs.breaks * BREAK_OVER * system_m3 + needs.sweeps * profile.value("nitrogen.sweep") * profile.value("nitrogen.sweep_time")
+    gives = bottle_pa * bottle_m3 / site_pa
+    return Account(flame, test, vacuum, gives, (gives - flame - test - vacuum) * site_pa / bottle_m3)

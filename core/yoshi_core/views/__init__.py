@@ -1,0 +1,1 @@
+"""What is looked up and compared outside a job."""
