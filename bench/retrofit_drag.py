@@ -18,7 +18,7 @@ from playwright.sync_api import sync_playwright
 from accounts.models import Person, Shop
 from systems.models import Circuit, Site, System
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 
 PLATE = {
     "refrigerant": "R-22", "factory_charge": "8 lb 12 oz", "included_length": "25 ft", "kind": "split", "metering": "orifice", "oil": "mineral",

@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job.live import CHANNELS
+from yoshi_core.instruments.channels import CHANNELS
 from yoshi_core.rig import scenario as scenarios
 from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.units.text import parse

@@ -9,10 +9,10 @@ from typing import Any
 
 from tests.make import NOW
 from yoshi_core import refrigerants
-from yoshi_core.document.model import SHEETS
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Facts
 from yoshi_core.steps import registry
+from yoshi_core.steps.registry import SHEETS
 from yoshi_core.units.quantities import QUANTITIES
 
 ROWS = ("r1", "r2", "r3")

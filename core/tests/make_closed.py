@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from tests.make import NOW, findings
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 
 UNIT = {

@@ -16,9 +16,9 @@ from yoshi_core.books import cylinder as cylinder_book
 from yoshi_core.books.circuit import Event
 from yoshi_core.books.cylinder import Card
 from yoshi_core.charge import recovery
-from yoshi_core.document.model import KINDS
+from yoshi_core.document.plate import KINDS
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import places_of
 from yoshi_core.leaks.search import METHODS, Tried

@@ -4,7 +4,7 @@ import pytest
 
 from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, oz, reading_with, six_pounds
 from yoshi_core.errors import DocumentError
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 
 
 def rules(result: StepResult) -> set[str]:

@@ -12,7 +12,8 @@ from tests.test_reference_worked_cases import cases
 from yoshi_core import refrigerants
 from yoshi_core.charge import line_set, room_limits, stall
 from yoshi_core.charge import total as charge
-from yoshi_core.document.model import Plate
+from yoshi_core.charge.volume import Volume
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
@@ -21,7 +22,6 @@ from yoshi_core.rig.balance import OIL_SHARE
 from yoshi_core.rig.design import design
 from yoshi_core.rig.scenario_reader import Reader, read_plate
 from yoshi_core.steps import volumes
-from yoshi_core.steps.volumes import Volume
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 
 BASE = {"altitude": "0 m", "gauge_reference": "vented", "pairing_proven": True, "pairing_by": "only"}

@@ -6,9 +6,9 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, PLATE, findings
-from yoshi_core.document.model import KINDS
+from yoshi_core.document.plate import KINDS
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.leaks import search as leak_search

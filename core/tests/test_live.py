@@ -8,6 +8,7 @@ import pytest
 from tests.make import NOW, job
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, moment, vacuum_sheet
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.instruments import channels, make
 from yoshi_core.job import live
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
@@ -27,7 +28,7 @@ from yoshi_core.units.quantities import MICRON_PA, PSI_PA
     ],
 )
 def test_values_are_read_in_their_own_unit(channel: str, value: float, unit: str, si: float) -> None:
-    assert live.read(channel, value, unit) == pytest.approx(si)
+    assert channels.read(channel, value, unit) == pytest.approx(si)
 
 
 @pytest.mark.parametrize(
@@ -44,15 +45,15 @@ def test_values_are_read_in_their_own_unit(channel: str, value: float, unit: str
 )
 def test_what_cannot_be_is_refused_in_words(channel: str, value: object, unit: str, said: str) -> None:
     with pytest.raises((InvalidInput, OutOfRange), match=said):
-        live.read(channel, value, unit)
+        channels.read(channel, value, unit)
 
 
 def test_a_clock_that_runs_ahead_is_refused_and_a_buffered_reading_is_not() -> None:
-    live.check_moment(NOW - timedelta(hours=5), NOW)
+    channels.check_moment(NOW - timedelta(hours=5), NOW)
     with pytest.raises(InvalidInput, match="60 min ahead of the clock"):
-        live.check_moment(NOW + timedelta(hours=1), NOW)
+        channels.check_moment(NOW + timedelta(hours=1), NOW)
     with pytest.raises(InvalidInput, match="older than two weeks"):
-        live.check_moment(NOW - timedelta(days=15), NOW)
+        channels.check_moment(NOW - timedelta(days=15), NOW)
 
 
 @pytest.mark.parametrize(
@@ -61,10 +62,10 @@ def test_a_clock_that_runs_ahead_is_refused_and_a_buffered_reading_is_not() -> N
 )
 def test_steadiness_is_of_the_last_half_minute(slope: float, word: str) -> None:
     rows = [(float(s), 100.0 + slope * s + (0.1 if s % 2 else -0.1)) for s in range(31)]
-    assert live.steadiness(rows, 1.0) == word
-    assert live.steadiness([(-300.0, 900.0), *rows], 1.0) == word
-    assert live.steadiness(rows[:3], 1.0) == "new"
-    assert live.steadiness([], 1.0) == "new"
+    assert channels.steadiness(rows, 1.0) == word
+    assert channels.steadiness([(-300.0, 900.0), *rows], 1.0) == word
+    assert channels.steadiness(rows[:3], 1.0) == "new"
+    assert channels.steadiness([], 1.0) == "new"
 
 
 def test_an_open_hold_asks_for_its_log_and_is_judged_by_it() -> None:
@@ -82,14 +83,14 @@ def test_an_open_hold_asks_for_its_log_and_is_judged_by_it() -> None:
             (("pressure_hold", "pressure_trace"), gauge, rows),
             (("pressure_hold", "metal_trace"), wanted[("pressure_hold", "metal_trace")], metal),
         )
-        if (made := live.as_trace(log, log_rows, live.Make("gauge 1", 690.0, 6900.0, 0.0), sealed=True)) is not None
+        if (made := live.as_trace(log, log_rows, make.Make("gauge 1", 690.0, 6900.0, 0.0), sealed=True)) is not None
     }
     kept = traces[("pressure_hold", "pressure_trace")]
     assert (kept.rows, len(kept.seconds) <= trace.MOST_POINTS) == (1800, True)
     assert kept.sha256 == trace.seal([((at - start).total_seconds(), value) for at, value in rows])
     found = evaluate(live.with_traces(subject, traces), Profile(), NOW).step("pressure_hold")
     assert found.verdict.word == "Holds", found.verdict.headline.show()
-    assert live.as_trace(gauge, rows[:1], live.Make("", 0.0, 0.0, 0.0), sealed=False) is None
+    assert live.as_trace(gauge, rows[:1], make.Make("", 0.0, 0.0, 0.0), sealed=False) is None
 
 
 def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
@@ -100,7 +101,7 @@ def test_a_pull_asks_from_its_first_event_and_keeps_the_moments_exact() -> None:
     assert log.since.isoformat() == moment(0, begun)
     assert [at.isoformat() for at in log.exact] == [moment(m, begun) for m in (0, 30, 60)]
     rows = [(begun + timedelta(seconds=s), 1e5 / (1 + s)) for s in range(3600)]
-    made = live.as_trace(log, rows, live.Make("", 0.0, 0.0, 0.0), sealed=False)
+    made = live.as_trace(log, rows, make.Make("", 0.0, 0.0, 0.0), sealed=False)
     assert made is not None
     assert {1799.0, 1800.0} <= set(made.seconds)
     assert made.sha256 == ""
@@ -112,10 +113,10 @@ def test_nothing_is_asked_for_before_the_work_began() -> None:
 
 def test_a_calibration_runs_out_and_then_the_limit_counts_double() -> None:
     old, fresh = ((NOW - timedelta(days=days)).date().isoformat() for days in (401, 399))
-    gauge = live.Make("gauge", 690.0, 6_900.0, 0.01)
-    assert live.limit_at(gauge, 2e5, NOW, Profile()) == 6_900.0
-    assert live.limit_at(gauge, -2e6, NOW, Profile()) == 20_000.0
-    assert not live.overdue("", NOW, Profile())
-    assert live.limit_at(replace(gauge, calibrated_on=fresh), 2e5, NOW, Profile()) == 6_900.0
-    assert live.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile()) == 13_800.0
-    assert live.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile(overrides={"instrument.overdue": 3.0})) == 20_700.0
+    gauge = make.Make("gauge", 690.0, 6_900.0, 0.01)
+    assert make.limit_at(gauge, 2e5, NOW, Profile()) == 6_900.0
+    assert make.limit_at(gauge, -2e6, NOW, Profile()) == 20_000.0
+    assert not make.overdue("", NOW, Profile())
+    assert make.limit_at(replace(gauge, calibrated_on=fresh), 2e5, NOW, Profile()) == 6_900.0
+    assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile()) == 13_800.0
+    assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile(overrides={"instrument.overdue": 3.0})) == 20_700.0

@@ -9,9 +9,9 @@ from CoolProp.CoolProp import PropsSI
 from tests.make import NOW, findings, kelvin
 from tests.make_closed import HOLD, RECOVERED, REPAIRED, UNIT, hold, hold_sheet, rules, said
 from tests.test_reference_worked_cases import cases
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
 from yoshi_core.tight_and_dry import pressure_hold

@@ -5,7 +5,7 @@ import dataclasses
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
-from yoshi_core.document.model import SHEETS, Job
+from yoshi_core.document.model import Job
 from yoshi_core.document.schema import dump_full, facts_of
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
 from yoshi_core.findings.verdict import Message
@@ -15,6 +15,7 @@ from yoshi_core.job.forms import forms
 from yoshi_core.profile.profile import CHOICES, RULES, Profile, check
 from yoshi_core.record import page as report
 from yoshi_core.record.record import label_data, record_data
+from yoshi_core.steps.registry import SHEETS
 from yoshi_core.units import Amount
 from yoshi_core.views.lookup import catalogue, saturation_page
 

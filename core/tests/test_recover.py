@@ -8,7 +8,7 @@ from tests.make import NOW, findings, job, oz
 from yoshi_core.charge import recovery
 from yoshi_core.document import ledger
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save

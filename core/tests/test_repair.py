@@ -6,7 +6,7 @@ import pytest
 
 from tests.make import NOW, PLATE, findings, job, oz
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, rules, said
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record import record

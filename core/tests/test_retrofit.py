@@ -12,7 +12,7 @@ from tools import build_tables
 from yoshi_core import refrigerants
 from yoshi_core.cli.main import main
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import pressure_enthalpy, saturation

@@ -12,7 +12,7 @@ import pytest
 from tests.make import in_f, kelvin
 from tests.make_changed import OVER, PLAN, SHEETS, changed
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate as CorePlate
+from yoshi_core.document.plate import Plate as CorePlate
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation

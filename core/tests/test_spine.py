@@ -9,7 +9,6 @@ import pytest
 
 from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet
-from yoshi_core.closed_sheets import HoldSheet
 from yoshi_core.document import ledger
 from yoshi_core.document.model import Circuit, Job, StepRecord
 from yoshi_core.errors import DocumentError, InvalidInput
@@ -19,6 +18,7 @@ from yoshi_core.job.new_job import new_job
 from yoshi_core.job.patches import Change, save
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import plates, registry
+from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 
 BASE = "/steps/identify/runs/0/sheet"
 PROFILE = Profile()

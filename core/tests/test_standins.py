@@ -11,7 +11,7 @@ from standins import post as posting
 from standins.kit import COLUMNS, Spoiler, Wrong, load, shipped
 from standins.post import Poster, Refused, pair
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import live
+from yoshi_core.instruments.channels import read
 
 BEGINS = datetime(2026, 6, 18, 15, 0, tzinfo=UTC)
 NAMED = {
@@ -26,13 +26,13 @@ def test_every_named_fault_ships_as_a_kit() -> None:
 @pytest.mark.parametrize("name", shipped())
 def test_a_kit_says_only_what_its_channels_take(name: str) -> None:
     kit = load(name)
-    channels = {i["key"]: i["channel"] for i in kit.describe()}
+    named = {i["key"]: i["channel"] for i in kit.describe()}
     moments = kit.readings(BEGINS)
     for _ in range(40):
         _, rows = next(moments)
         for row in rows:
             assert row["instrument"] in COLUMNS
-            live.read(channels[row["instrument"]], row["value"], row["unit"])
+            read(named[row["instrument"]], row["value"], row["unit"])
 
 
 def test_a_kit_gives_the_same_at_every_run() -> None:

@@ -5,13 +5,13 @@ import dataclasses
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, READING, RUNNING, WEIGHED, delta_f, findings, job, oz, reading_with, six_pounds
-from yoshi_core.document.model import SHEETS
 from yoshi_core.document.schema import check_range, facts_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.registry import SHEETS
 from yoshi_core.units import mass_faces
 
 

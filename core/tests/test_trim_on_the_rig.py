@@ -12,7 +12,7 @@ from tests.make import delta_f, findings, in_f, kelvin, oz
 from tests.make_closed import rules
 from yoshi_core.diagnosis.observed import Observed
 from yoshi_core.diagnosis.rank import diagnose
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.rig.design import Plate, design

@@ -6,7 +6,7 @@ import pytest
 
 from tests.make import findings, in_f
 from tests.make_closed import rules, said
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.running import targets

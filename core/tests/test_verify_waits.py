@@ -7,7 +7,7 @@ import pytest
 
 from tests.make import NOW, RUNNING, findings, job, oz, reading_with
 from tests.make_closed import rules, said
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile

@@ -8,7 +8,7 @@ import pytest
 from tests.make import findings
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings import weigh_follow
-from yoshi_core.findings.verdict import Mark, ScaleAnchors
+from yoshi_core.findings.pictures import Mark, ScaleAnchors
 from yoshi_core.rig import scenario
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 

@@ -6,7 +6,7 @@ from api.core_types import MARK
 from yoshi_core.books.circuit import History
 from yoshi_core.books.cylinder import Account
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Message, Problem
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import Findings

@@ -22,7 +22,7 @@ from instruments.models import Gateway, Instrument
 from instruments.queries import columns_of, gateways_of
 from jobs.queries import one_job
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job import live
+from yoshi_core.instruments import channels, make
 from yoshi_core.profile.profile import Profile
 
 router = Router()
@@ -260,7 +260,7 @@ def _row(gateway: Gateway, profile: Profile) -> dict[str, Any]:
 
 
 def _instrument(instrument: Instrument, profile: Profile) -> dict[str, Any]:
-    facts = live.channel(instrument.channel)
+    facts = channels.channel(instrument.channel)
     day = instrument.calibrated_on
     return {
         "id": instrument.pk,
@@ -274,6 +274,6 @@ def _instrument(instrument: Instrument, profile: Profile) -> dict[str, Any]:
         "relative": instrument.relative,
         "zero": instrument.zero,
         "calibrated_on": day.isoformat() if day else "",
-        "calibration_due": day is None or live.overdue(day.isoformat(), timezone.now(), profile),
+        "calibration_due": day is None or make.overdue(day.isoformat(), timezone.now(), profile),
         "battery": instrument.battery,
     }

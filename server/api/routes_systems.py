@@ -23,7 +23,7 @@ from systems.queries import circuits_of
 from yoshi_core.books import circuit as charge_history
 from yoshi_core.books.circuit import Event, History
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.job.evaluate import full_charge_kg
 from yoshi_core.profile.profile import Profile
 from yoshi_core.views import retrofit as retrofit_view

@@ -13,16 +13,17 @@ from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from accounts.models import Shop
+from accounts.queries import profiles_of
 from instruments.models import Gateway, Reading, Stream
 from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.instruments import channels
+from yoshi_core.instruments.make import Make, limit_at
 from yoshi_core.job import live
-from yoshi_core.job.live import Make
 from yoshi_core.profile.profile import Profile
 from yoshi_core.tight_and_dry.trace import Trace
 
 CATCH_UP = 1200
 KEPT_JOBS = 128
-USUAL = Profile()
 MAKE = ("instrument__name", "instrument__resolution", "instrument__limit", "instrument__relative", "instrument__calibrated_on")
 SHOWN = ("seq", "value", "at", "received_at", "instrument__channel", "instrument__battery")
 Log = list[tuple[datetime, float]]
@@ -80,8 +81,8 @@ def columns_of(job_id: int) -> dict[str, Any]:
         "channels": [
             {
                 "channel": name,
-                "label": live.channel(name).label,
-                "quantity": live.channel(name).quantity,
+                "label": channels.channel(name).label,
+                "quantity": channels.channel(name).quantity,
                 "instrument": makes[name].name,
                 "seconds": [round((at - begins).total_seconds(), 3) for at, _ in log],
                 "values": [value for _, value in log],
@@ -111,15 +112,21 @@ def live_traces(job_id: int | None, job: CoreJob, *, sealed: bool) -> dict[tuple
 
 
 def since_seq(places: Sequence[tuple[int, int]]) -> list[tuple[int, dict[str, Any]]]:
-    """Readings after a number of each job's stream, at most the last `CATCH_UP` a job: `(job, reading)` in order."""
-    moved = dict(Stream.objects.filter(job_id__in=[job for job, _ in places]).values_list("job_id", "seq"))
+    """Readings after a number of each job's stream, at most the last `CATCH_UP` a job: `(job, reading)` in order.
+
+    The ± of each is judged by the profile of the job's shop.
+    """
+    streams = Stream.objects.filter(job_id__in=[job for job, _ in places]).values_list("job_id", "seq", "job__shop_id")
+    moved = {job: seq for job, seq, _ in streams}
     new = [Q(job_id=job, seq__gt=max(seq, moved[job] - CATCH_UP)) for job, seq in places if moved.get(job, 0) > seq]
     if not new:
         return []
     rows = Reading.objects.filter(reduce(or_, new)).order_by("job_id", "seq").values_list("job_id", *SHOWN, *MAKE)
     now = timezone.now()
+    of_shop = profiles_of({shop for _, _, shop in streams})
+    profiles = {job: of_shop[shop] for job, _, shop in streams}
     return [
-        (job, _shown(seq, value, at, received, channel, battery, now, _make(*make)))
+        (job, _shown(seq, value, at, received, channel, battery, now, _make(*make), profiles[job]))
         for job, seq, value, at, received, channel, battery, *make in rows
     ]
 
@@ -129,7 +136,15 @@ def _make(name: str, step: float, limit: float, relative: float, day: date | Non
 
 
 def _shown(
-    seq: int, value: float, at: datetime, received: datetime, channel: str, battery: float | None, now: datetime, make: Make
+    seq: int,
+    value: float,
+    at: datetime,
+    received: datetime,
+    channel: str,
+    battery: float | None,
+    now: datetime,
+    make: Make,
+    profile: Profile,
 ) -> dict[str, Any]:
     """A reading as the browser gets it."""
     return {
@@ -139,6 +154,6 @@ def _shown(
         "value": value,
         "at": at.isoformat(),
         "received": received.isoformat(),
-        "limit": live.limit_at(make, value, now, USUAL),
+        "limit": limit_at(make, value, now, profile),
         "battery": battery,
     }

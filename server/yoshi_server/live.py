@@ -8,6 +8,7 @@ job's own counter, so any process may serve any browser and none misses a readin
 import asyncio
 import contextlib
 import json
+import logging
 import time
 from collections import defaultdict, deque
 from collections.abc import Awaitable, Callable, MutableMapping
@@ -26,8 +27,10 @@ from accounts.models import Person
 from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
-from yoshi_core.job import live
+from yoshi_core.instruments import channels
 from yoshi_server.scale import SCALE, Scales, anchors_of
+
+log = logging.getLogger("yoshi")
 
 Scope = MutableMapping[str, Any]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
@@ -91,8 +94,10 @@ class Hub:
         self.loop, self.news = asyncio.get_running_loop(), asyncio.Event()
         while self.watchers:
             self.news.clear()
-            with contextlib.suppress(Exception):
+            try:
                 await self._round()
+            except Exception:
+                log.exception("A round of live readings failed; the next one reads again from where each stream stands.")
             await asyncio.sleep(APART_S)
             with contextlib.suppress(TimeoutError):
                 await asyncio.wait_for(self.news.wait(), ROUND_S)
@@ -128,7 +133,7 @@ class Hub:
             if len(recent) > 1 and second - recent[-2][0] < CLOSEST_S:
                 recent.pop()
             recent.append((second, reading["value"]))
-        return live.steadiness(tuple(recent), reading["limit"])
+        return channels.steadiness(tuple(recent), reading["limit"])
 
     def _follow(self, job_id: int, news: list[dict[str, Any]]) -> dict[str, Any] | None:
         """What the weigh-in's scale comes to, with the gauges where they are live."""

@@ -8,7 +8,7 @@ from jobs.models import Job
 from yoshi_core.document import schema
 from yoshi_core.errors import CoreError
 from yoshi_core.findings import weigh_follow
-from yoshi_core.findings.verdict import ScaleAnchors
+from yoshi_core.findings.pictures import ScaleAnchors
 from yoshi_core.tight_and_dry.trace import Row
 
 SCALE = "scale"

@@ -7,10 +7,10 @@ the system is full of vapour at that pressure and its own temperature. What its 
 
 from dataclasses import dataclass
 
+from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
-from yoshi_core.steps.volumes import Volume
 
 NEAR_K = 0.05
 UNSURE_K = 3.0

@@ -10,7 +10,7 @@ from datetime import datetime
 from yoshi_core.day.schedule import JobTasks, Task
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import site_pressure_pa

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Message
 
 SOURCE = "common practice, no source"

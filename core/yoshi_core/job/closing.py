@@ -5,11 +5,13 @@ from datetime import datetime
 
 from yoshi_core import __version__
 from yoshi_core.document import ledger, schema
-from yoshi_core.document.model import SHEETS, Job, Plate, Run, StepEvent, StepRecord
+from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import plates, registry
+from yoshi_core.steps.registry import SHEETS
 
 CLOSABLE = frozenset({"Holds", "Wait", "Stop"})
 

@@ -12,10 +12,11 @@ from typing import Any, get_type_hints
 
 from yoshi_core import __version__
 from yoshi_core.document import schema
-from yoshi_core.document.model import SHEETS, Job, Run, StepEvent, StepRecord
+from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile, check
+from yoshi_core.steps.registry import SHEETS
 
 FORMAT = "yoshi-job"
 VERSION = 4

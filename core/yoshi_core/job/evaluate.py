@@ -9,8 +9,10 @@ from typing import Any, Literal
 
 from yoshi_core import __version__
 from yoshi_core.document import schema
-from yoshi_core.document.model import Job, Plate, Run, StepEvent, StepRecord
-from yoshi_core.findings.verdict import Message, StepResult, Verdict
+from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
+from yoshi_core.document.plate import Plate
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.job.visits import Standing, standing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry

@@ -2,12 +2,12 @@
 
 from typing import Any
 
-from yoshi_core.document.model import SHEETS
 from yoshi_core.document.schema import default_unit, facts_of
 from yoshi_core.document.sheets import Facts
-from yoshi_core.job.live import CHANNELS
+from yoshi_core.instruments.channels import CHANNELS
 from yoshi_core.profile.profile import CHOICES, RULES, Rule
 from yoshi_core.steps import registry
+from yoshi_core.steps.registry import SHEETS
 from yoshi_core.units.quantities import QUANTITIES
 
 

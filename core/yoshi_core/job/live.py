@@ -6,136 +6,15 @@ An instrument says one thing over one channel. What comes is checked here, in SI
 import dataclasses
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
-from math import fsum, isfinite, sqrt
-from typing import Literal
+from datetime import datetime
 
-from yoshi_core.closed_sheets import EvacuateSheet, HoldSheet
 from yoshi_core.document.model import Job, StepRecord
-from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.profile.profile import Profile
-from yoshi_core.tight_and_dry.trace import Row, Trace, seal, thin
-from yoshi_core.units.display import show
-from yoshi_core.units.quantities import QUANTITIES
-from yoshi_core.units.text import parse_number
+from yoshi_core.instruments.make import Make
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
+from yoshi_core.steps.pressure_hold.sheet import HoldSheet
+from yoshi_core.tight_and_dry.trace import Trace, seal, thin
 
-AHEAD_S = 120.0
-OLDEST_S = 14 * 86_400.0
-STEADY_S, LEAST_READINGS = 30.0, 5
 STEPS = ("pressure_hold", "evacuate")
-
-
-@dataclass(frozen=True)
-class Channel:
-    """What an instrument measures: words for it, its quantity, the range outside which it is not believed (SI), and its usual make.
-
-    `resolution` and `limit` are taken where the instrument does not say its own; `relative` is a limit as a share of the reading.
-    """
-
-    id: str
-    label: str
-    quantity: str
-    low: float
-    high: float
-    resolution: float
-    limit: float
-    relative: float = 0.0
-
-
-_PRESSURE = ("gauge_pressure", -101_325.0, 2e7, 690.0, 6_900.0)
-_LINE = ("temperature", 203.15, 473.15, 0.06, 0.56)
-_AIR = ("temperature", 203.15, 343.15, 0.06, 0.5)
-CHANNELS: dict[str, Channel] = {
-    channel.id: channel
-    for channel in (
-        Channel("suction_pressure", "suction", *_PRESSURE),
-        Channel("liquid_pressure", "liquid", *_PRESSURE),
-        Channel("suction_line", "suction line", *_LINE),
-        Channel("liquid_line", "liquid line", *_LINE),
-        Channel("metal", "metal", *_LINE),
-        Channel("vacuum", "vacuum", "micron", 0.0, 110_000.0, 0.133322, 0.666, 0.02),
-        Channel("second_vacuum", "other vacuum", "micron", 0.0, 110_000.0, 0.133322, 0.666, 0.02),
-        Channel("scale", "scale", "mass", -5.0, 5_000.0, 0.005, 0.0142),
-        Channel("return_air", "return air", *_AIR),
-        Channel("return_wet_bulb", "wet bulb", *_AIR),
-        Channel("supply", "supply air", *_AIR),
-        Channel("outdoor", "outdoor", *_AIR),
-        Channel("recovery_pressure", "recovery inlet", *_PRESSURE),
-    )
-}
-
-
-def channel(name: str) -> Channel:
-    """The channel of a name. Raises `InvalidInput` naming those there are."""
-    found = CHANNELS.get(name)
-    if found is None:
-        raise InvalidInput(f"There is no channel {name!r}. Use one of: {', '.join(CHANNELS)}.")
-    return found
-
-
-SI_UNITS = {"gauge_pressure": "Pa", "temperature": "K", "micron": "Pa", "mass": "kg"}
-
-
-def si_unit(facts: Channel) -> str:
-    """The unit a channel's SI value is written in, readable again by `read`."""
-    return SI_UNITS[facts.quantity]
-
-
-def read(name: str, value: object, unit: str) -> float:
-    """A posted value in SI. Raises `InvalidInput` for what is no number or a wrong unit, `OutOfRange` for what cannot be."""
-    facts = channel(name)
-    if isinstance(value, bool) or not isinstance(value, (int, float)) or not isfinite(value):
-        raise InvalidInput(f"{facts.label}: {str(value)[:40]!r} is no number.")
-    try:
-        found = float(value) if unit == si_unit(facts) else parse_number(float(value), facts.quantity, unit)
-    except InvalidInput:
-        units = ", ".join(u.symbol for u in QUANTITIES[facts.quantity].units)
-        raise InvalidInput(f"{facts.label}: {unit[:20]!r} is not a unit of it. Use {units}.") from None
-    if not facts.low <= found <= facts.high:
-        low, high = show(facts.low, facts.quantity), show(facts.high, facts.quantity)
-        raise OutOfRange(
-            f"{facts.label}: {show(found, facts.quantity)} is outside {low} to {high}. Check the unit it posts in.",
-            value=found,
-            low=facts.low,
-            high=facts.high,
-        )
-    return found
-
-
-def check_moment(at: datetime, now: datetime) -> None:
-    """Raise `InvalidInput` for a moment ahead of the clock, or older than a log is kept."""
-    ahead = (at - now).total_seconds()
-    if ahead > AHEAD_S:
-        raise InvalidInput(
-            f"This reading is {ahead / 60:.0f} min ahead of the clock: set the instrument's clock, or send your own time along."
-        )
-    if ahead < -OLDEST_S:
-        raise InvalidInput("This reading is older than two weeks; import it as a log.")
-
-
-Steadiness = Literal["steady", "rising", "falling", "new"]
-
-
-def steadiness(recent: Sequence[Row], limit: float) -> Steadiness:
-    """Whether the last half minute of a channel stands still, within its own scatter and a third of its limit.
-
-    `recent` are `(second, SI value)` in order. `new` while there are too few to say.
-    """
-    if not recent:
-        return "new"
-    last = recent[-1][0]
-    rows = [row for row in recent if last - row[0] <= STEADY_S]
-    if len(rows) < LEAST_READINGS or rows[-1][0] - rows[0][0] < STEADY_S / 2.0:
-        return "new"
-    middle = fsum(s for s, _ in rows) / len(rows)
-    mean = fsum(v for _, v in rows) / len(rows)
-    spread = fsum((s - middle) ** 2 for s, _ in rows)
-    slope = fsum((s - middle) * (v - mean) for s, v in rows) / spread
-    scatter = sqrt(fsum((v - mean - slope * (s - middle)) ** 2 for s, v in rows) / max(len(rows) - 2, 1))
-    moved = slope * (rows[-1][0] - rows[0][0])
-    if abs(moved) <= max(limit / 3.0, 2.0 * scatter):
-        return "steady"
-    return "rising" if moved > 0.0 else "falling"
 
 
 @dataclass(frozen=True)
@@ -169,30 +48,6 @@ def _open_sheet(job: Job, step: str) -> object:
     record = job.steps.get(step, StepRecord())
     settled = record.events and record.events[-1].kind != "reopened"
     return record.runs[-1].sheet if record.runs and not settled else None
-
-
-@dataclass(frozen=True)
-class Make:
-    """An instrument as it describes itself: name, display step, ± as a limit and as a share of the reading, in SI, and its calibration day."""
-
-    name: str
-    step: float
-    limit: float
-    relative: float
-    calibrated_on: str = ""
-
-
-def overdue(calibrated_on: str, now: datetime, profile: Profile) -> bool:
-    """Whether the day of calibration is longer ago than the profile lets it count; an unknown day is not overdue, only unknown."""
-    if not calibrated_on:
-        return False
-    return (now.date() - date.fromisoformat(calibrated_on)).days * 86_400.0 > profile.value("instrument.calibrated")
-
-
-def limit_at(make: Make, value: float, now: datetime, profile: Profile) -> float:
-    """The ± of a reading in SI; it counts for more once the calibration is overdue."""
-    own = max(make.limit, make.relative * abs(value))
-    return own * (profile.value("instrument.overdue") if overdue(make.calibrated_on, now, profile) else 1.0)
 
 
 def as_trace(log: WantedLog, rows: Sequence[tuple[datetime, float]], make: Make, *, sealed: bool) -> Trace | None:

@@ -2,10 +2,12 @@
 
 from datetime import datetime
 
-from yoshi_core.changed_sheets import PlanChangeSheet
-from yoshi_core.document.model import SHEETS, Circuit, Job, JobKind, ProfileEvent, Run, StepRecord, Visit, WeighInSheet
+from yoshi_core.document.model import Circuit, Job, JobKind, ProfileEvent, Run, StepRecord, Visit
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
+from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
+from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 
 FIRST_VISIT = "v1"
 

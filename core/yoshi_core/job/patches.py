@@ -13,11 +13,12 @@ from typing import Any, get_args, get_origin, get_type_hints
 
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
-from yoshi_core.document.model import SHEETS, Job
+from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.findings.verdict import Message, Problem
 from yoshi_core.job import documents
+from yoshi_core.steps.registry import SHEETS
 from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 

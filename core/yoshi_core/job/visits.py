@@ -8,8 +8,9 @@ from math import fsum
 from yoshi_core.document.model import VISIT_OUTCOMES, Job, StepRecord, Visit, VisitOutcome
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import InvalidInput
-from yoshi_core.field_sheets import LeakSearchSheet
-from yoshi_core.findings.verdict import Message, StepResult
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
 from yoshi_core.steps.verify.charge_moved import change_kg
 from yoshi_core.units.display import Amount
 

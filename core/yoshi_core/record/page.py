@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from yoshi_core.document.model import Job
-from yoshi_core.findings.verdict import StepResult
+from yoshi_core.findings.result import StepResult
 from yoshi_core.steps import registry
 from yoshi_core.units.display import System, show, show_amount
 

@@ -10,9 +10,11 @@ from datetime import datetime
 from functools import cached_property
 from typing import Any
 
-from yoshi_core.document.model import Job, PartAdded, Plate, Run, StepRecord
+from yoshi_core.document.model import Job, Run, StepRecord
+from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
-from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason, Role, StepResult, Word
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount
 

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 
 from yoshi_core.document.sheets import Entry
-from yoshi_core.job import live
+from yoshi_core.instruments import make
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.tight_and_dry import trace
@@ -63,7 +63,7 @@ def rows(origin: datetime, typed: Sequence[Typed], logged: Trace | None, now: da
 
 def widening(logged: Trace | None, what: str, notes: Notes, context: StepContext) -> float:
     """By how much the ± of the instrument that gave a log counts for more: 1, or the profile's factor, said, past its calibration."""
-    if logged is None or not live.overdue(logged.calibrated_on, context.now, context.profile):
+    if logged is None or not make.overdue(logged.calibrated_on, context.now, context.profile):
         return 1.0
     factor = context.profile.value("instrument.overdue")
     text = f"{what[0].upper()}{what[1:]} was calibrated on {logged.calibrated_on}, too long ago: its ± counts {{factor}}."

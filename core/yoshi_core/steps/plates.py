@@ -6,12 +6,13 @@ from math import fsum, isclose
 from typing import Any
 
 from yoshi_core import refrigerants
-from yoshi_core.changed_sheets import ChangeOverSheet
-from yoshi_core.closed_sheets import PARTS
-from yoshi_core.document.model import Job, LineSet, PartAdded, Plate, StepRecord
+from yoshi_core.document.model import Job, StepRecord
+from yoshi_core.document.plate import LineSet, PartAdded, Plate
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.change_over.sheet import ChangeOverSheet
+from yoshi_core.steps.repair.sheet import PARTS
 from yoshi_core.units.display import Amount
 
 ROW_NAMES = {"lines": "line set", "parts": "part"}

@@ -1,10 +1,10 @@
 """The volume inside a circuit: from a measurement, else from its kind, its charge and its lines, with a band."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core.charge.tubing import inside_area_m2
-from yoshi_core.document.model import Plate
+from yoshi_core.charge.volume import Volume
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import OutOfRange
 
@@ -12,19 +12,18 @@ LITRES_PER_KG = {
     "split": 2.6, "heat_pump": 2.8, "packaged": 2.6, "ductless": 2.2, "vrf": 2.4,
     "receiver": 2.4, "reach_in": 5.0, "vehicle": 5.5, "chiller": 3.0,
 }  # fmt: skip
+
+
 LOW_PRESSURE_LITRES_PER_KG = 8.0
+
+
 UNKNOWN_LITRES_PER_KG = 2.6
+
+
 GUESS_BAND, MEASURED_BAND = 1.6, 1.0
+
+
 UNKNOWN_M3, UNKNOWN_BAND = 0.010, 3.0
-
-
-@dataclass(frozen=True)
-class Volume:
-    """A circuit's volume in m³ and the factor it may be off either way; `how` says where it is from."""
-
-    m3: float
-    band: float
-    how: str
 
 
 def of(plate: Plate, entered: Entry | None) -> Volume:

@@ -3,15 +3,17 @@
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import Job, Plate, VerifyReading
+from yoshi_core.document.model import Job
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import AsFoundSheet
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, EVAPORATOR_DEW_SHARE, Conditions
 from yoshi_core.properties.pressure_enthalpy import PhPoint
 from yoshi_core.running.readings import Readings, Site, cooling_state
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.plates import changes_to, repaired_plate
+from yoshi_core.steps.verify.sheet import VerifyReading
 
 
 @dataclass(frozen=True)

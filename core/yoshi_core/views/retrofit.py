@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.books.circuit import TONNES, check_days
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import UnknownRefrigerant
 from yoshi_core.findings.verdict import Message
 from yoshi_core.job.evaluate import full_charge_kg

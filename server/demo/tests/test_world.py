@@ -17,7 +17,7 @@ from demo import world
 from jobs.models import Job
 from jobs.store import read
 from systems.models import Circuit, System
-from yoshi_core.document.model import KINDS
+from yoshi_core.document.plate import KINDS
 from yoshi_core.job import documents
 from yoshi_core.steps import registry
 

@@ -15,7 +15,7 @@ from django.utils import timezone
 from instruments.models import Gateway, Instrument, Stream
 from instruments.news import announce
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.job import live
+from yoshi_core.instruments import channels
 
 MOST_ROWS = 20_000
 SHOWN_REFUSALS = 20
@@ -89,9 +89,9 @@ def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timede
     instrument = known.get(str(row.get("instrument", "")))
     if instrument is None:
         raise InvalidInput(f"There is no instrument {str(row.get('instrument'))[:40]!r} on this gateway.")
-    value = live.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
+    value = channels.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
     at = moment_of(row.get("at")) + shift
-    live.check_moment(at, now)
+    channels.check_moment(at, now)
     return instrument.pk, value - instrument.zero, at
 
 

@@ -14,7 +14,7 @@ from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
 from instruments.actions.pair import digest
 from instruments.models import Gateway, Instrument, Reading
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.job import live
+from yoshi_core.instruments import channels
 
 IMPORTED = "Imported logs"
 MOST_ROWS = 200_000
@@ -35,7 +35,7 @@ def import_log(shop: Shop, job_id: int, job_code: str, text: str) -> dict[str, A
             if at > now:
                 raise InvalidInput("This reading is from the future.")
             channel = str(row.get("instrument", "")).strip()
-            good.append((channel, live.read(channel, row.get("value"), str(row.get("unit", ""))), at))
+            good.append((channel, channels.read(channel, row.get("value"), str(row.get("unit", ""))), at))
         except CoreError as error:
             wrong.append({"label": f"row {number}", "problem": error.message})
     if wrong or not good:
@@ -53,7 +53,7 @@ def _insert(shop: Shop, job_id: int, job_code: str, good: list[tuple[str, float,
     )
     instruments: dict[str, Instrument] = {}
     for channel in {channel for channel, _, _ in good}:
-        facts = live.channel(channel)
+        facts = channels.channel(channel)
         made = {"name": f"{facts.label}, imported", "channel": channel, "resolution": facts.resolution, "limit": facts.limit}
         instruments[channel], _ = Instrument.objects.get_or_create(
             gateway=gateway, key=f"{job_code}:{channel}"[:40], defaults={**made, "relative": facts.relative}
@@ -68,8 +68,8 @@ def export_log(job_id: int) -> str:
     writer.writerow(("instrument", "value", "unit", "at", "received", "name"))
     rows = Reading.objects.filter(job_id=job_id).order_by("at", "seq").select_related("instrument")
     for row in rows.iterator(chunk_size=5000):
-        channel = live.channel(row.instrument.channel)
+        channel = channels.channel(row.instrument.channel)
         writer.writerow(
-            (channel.id, repr(row.value), live.si_unit(channel), row.at.isoformat(), row.received_at.isoformat(), row.instrument.name)
+            (channel.id, repr(row.value), channels.si_unit(channel), row.at.isoformat(), row.received_at.isoformat(), row.instrument.name)
         )
     return out.getvalue()

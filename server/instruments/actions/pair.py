@@ -14,7 +14,7 @@ from accounts.models import Person
 from accounts.queries import shop_of
 from instruments.models import Gateway, Instrument, PairingCode, Reading, Stream
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.job import live
+from yoshi_core.instruments import channels
 from yoshi_core.units.quantities import QUANTITIES
 
 GOOD_FOR = timedelta(minutes=10)
@@ -66,7 +66,7 @@ def pair(code: str, name: str, instruments: Sequence[Mapping[str, Any]]) -> tupl
 def _instrument(gateway: Gateway, plain: Mapping[str, Any], path: str) -> Instrument:
     """One instrument as the gateway describes it: figures in the unit it names, as differences, so without an offset."""
     try:
-        facts = live.channel(str(plain["channel"]))
+        facts = channels.channel(str(plain["channel"]))
     except InvalidInput as error:
         raise error.at(f"{path}/channel") from None
     symbol = str(plain.get("unit") or QUANTITIES[facts.quantity].shown("us").symbol)
@@ -129,7 +129,7 @@ def _adopt(gateway: Gateway, job_id: int) -> None:
 def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
     """Keep what an instrument reads at nothing; it is taken off every reading from now on."""
     instrument = Instrument.objects.select_related("gateway").get(gateway__shop=shop_of(person), pk=instrument_id)
-    facts = live.channel(instrument.channel)
+    facts = channels.channel(instrument.channel)
     if abs(zero) > max(20.0 * instrument.limit, 0.02 * (facts.high - facts.low)):
         raise OutOfRange(f"A zero that is this far off is a broken {facts.label}, not a zero.", path="/zero", value=zero)
     instrument.zero = zero

@@ -22,8 +22,9 @@ from jobs.store import answer_of, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from systems.queries import circuits_of
 from yoshi_core.document import schema
-from yoshi_core.document.model import Fact, Plate
+from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents, visits
 from yoshi_core.job.evaluate import evaluate

@@ -15,15 +15,16 @@ from jobs.models import Job, WorkOrder, new_code
 from jobs.store import answer_of, write
 from systems.models import Circuit
 from systems.queries import circuits_of
-from yoshi_core.changed_sheets import PlanChangeSheet
 from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit as CoreCircuit
-from yoshi_core.document.model import Fact, JobKind, Plate, ProfileEvent
+from yoshi_core.document.model import Fact, JobKind, ProfileEvent
 from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import documents
 from yoshi_core.job.new_job import new_job
 from yoshi_core.steps.plan_change import case as retrofit_case
+from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.units.display import show
 
 Chosen = tuple[str, dict[str, str]]

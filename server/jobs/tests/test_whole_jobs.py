@@ -11,7 +11,7 @@ from cylinders.models import Movement
 from jobs.models import Job, WorkOrder
 from systems.models import Circuit, CircuitRevision, Site, System
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 
 pytestmark = pytest.mark.django_db
 LB = 0.45359237

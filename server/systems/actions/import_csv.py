@@ -11,7 +11,7 @@ from accounts.once import once
 from accounts.queries import shop_of
 from systems.models import Circuit, CircuitRevision, Site, System
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import CoreError, InvalidInput
 
 COLUMNS = (

@@ -4,11 +4,13 @@ from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
-from yoshi_core.field_sheets import AsFoundSheet
-from yoshi_core.findings.verdict import Compared, Message, Picture, StepResult
+from yoshi_core.findings.pictures import Compared, Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import TRADE, Read, read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict

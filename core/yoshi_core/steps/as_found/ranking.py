@@ -7,13 +7,14 @@ from yoshi_core.diagnosis.causes import CANNOT, Check
 from yoshi_core.diagnosis.observed import Family, Observed
 from yoshi_core.diagnosis.rank import Ranked
 from yoshi_core.diagnosis.signs import Seen, held
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import AsFoundSheet
-from yoshi_core.findings.verdict import CauseRow, Message, NextCheck, Outcome
+from yoshi_core.findings.pictures import CauseRow, NextCheck, Outcome
+from yoshi_core.findings.verdict import Message
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K

@@ -8,11 +8,11 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import AsFoundSheet
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.running import readings
 from yoshi_core.running.readings import Side
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 

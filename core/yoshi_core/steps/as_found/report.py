@@ -1,12 +1,13 @@
 """How As found shows itself: figures with their why, the temperature ladder, cautions."""
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
-from yoshi_core.field_sheets import AsFoundSheet
-from yoshi_core.findings.verdict import Band, Caution, Figure, Message, Rung, Term, Why
+from yoshi_core.findings.pictures import Band, Rung
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.running.readings import Side
 from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.units.display import Amount
 

@@ -3,23 +3,26 @@
 from collections.abc import Callable
 
 from yoshi_core import refrigerants
-from yoshi_core.changed_sheets import CONTROLS, ChangeOverSheet, Control, OilChange
 from yoshi_core.charge import oil_change
 from yoshi_core.charge.oil_change import Turn
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
-from yoshi_core.closed_sheets import RepairSheet
-from yoshi_core.document.model import Plate, StepRecord
+from yoshi_core.document.model import StepRecord
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Figure, Message, Picture, StepResult
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Figure, Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.running import controls
 from yoshi_core.steps import plates
 from yoshi_core.steps.change_over.report import cautions, control_figure, label_lines, oil_figure
+from yoshi_core.steps.change_over.sheet import CONTROLS, ChangeOverSheet, Control, OilChange
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.identify.judge import Identified
 from yoshi_core.steps.plan_change.judge import Change
+from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount

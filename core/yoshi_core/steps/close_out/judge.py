@@ -1,8 +1,10 @@
 """Close out: how the job ends, what the label says, what the circuit's record should learn."""
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import OUTCOMES, CloseOutSheet
-from yoshi_core.findings.verdict import Caution, Figure, Message, Picture, StepResult, Term, Why
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
+from yoshi_core.steps.close_out.sheet import OUTCOMES, CloseOutSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import changes_to, differences
 from yoshi_core.steps.verdicts import Otherwise, verdict

@@ -2,13 +2,13 @@
 
 from collections.abc import Sequence
 
-from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.verdict import Word
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.volumes import Volume
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry.decay import Sample
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
 from yoshi_core.tight_and_dry.trace import Row

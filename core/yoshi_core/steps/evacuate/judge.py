@@ -4,9 +4,11 @@ from dataclasses import dataclass
 from datetime import timedelta
 from math import sqrt
 
-from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Message, Picture, StepResult, Verdict, Waiting
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult, Waiting
+from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import logs, volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -15,10 +17,10 @@ from yoshi_core.steps.evacuate.phases import Phase, Watched, events, phases
 from yoshi_core.steps.evacuate.pull import judge_pull
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
 from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.repair.judge import Repaired
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.steps.volumes import Volume
 from yoshi_core.tight_and_dry import evacuation
 from yoshi_core.tight_and_dry.decay import Noise
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits

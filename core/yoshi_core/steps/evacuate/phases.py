@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from yoshi_core.closed_sheets import EvacuateSheet
-from yoshi_core.findings.verdict import CauseRow
+from yoshi_core.findings.pictures import CauseRow
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict
 from yoshi_core.tight_and_dry.pull_down import Forecast
 from yoshi_core.tight_and_dry.trace import Row

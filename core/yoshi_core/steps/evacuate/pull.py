@@ -3,15 +3,16 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import CauseRow, Message
+from yoshi_core.findings.pictures import CauseRow
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase, ballast_open
-from yoshi_core.steps.volumes import Volume
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Forecast, Setup

@@ -1,15 +1,16 @@
 """How Evacuate shows itself: figures with their why, the charts of pull and decay, cautions."""
 
 from yoshi_core import refrigerants
-from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Caution, Chart, ChartMark, Curve, Figure, Message, Term, Why
+from yoshi_core.findings.pictures import Chart, ChartMark, Curve
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps import logs
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.evacuate.phases import Phase, Watched
-from yoshi_core.steps.volumes import Volume
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry.decay import Fit
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
 from yoshi_core.tight_and_dry.pull_down import Setup

@@ -5,16 +5,17 @@ from collections.abc import Sequence
 from datetime import timedelta
 from typing import Literal
 
-from yoshi_core.closed_sheets import EvacuateSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Message, PlanRow
+from yoshi_core.findings.pictures import PlanRow
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
+from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold.judge import Held
-from yoshi_core.steps.volumes import Volume
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup

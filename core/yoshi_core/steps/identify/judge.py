@@ -8,11 +8,14 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import line_set
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import ChargeBuildUp
-from yoshi_core.document.model import Circuit, LineSet, Plate
+from yoshi_core.document.model import Circuit
 from yoshi_core.document.pairing import SOURCE, open_question
+from yoshi_core.document.plate import LineSet, Plate
 from yoshi_core.document.sheets import Entry, limit_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Message, Picture, Question, Reason, StepResult, Verdict
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Question, Reason, Verdict
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline

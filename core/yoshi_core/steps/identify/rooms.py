@@ -2,7 +2,7 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.refrigerants import Refrigerant
 from yoshi_core.steps.contract import Notes, StepContext

@@ -6,8 +6,9 @@ from math import fsum
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import LeakSearchSheet, NitrogenDrop, PlaceSearched
-from yoshi_core.findings.verdict import LossPicture, Message, Picture, StepResult, Word
+from yoshi_core.findings.pictures import LossPicture, Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import Place, places_of
@@ -15,6 +16,7 @@ from yoshi_core.leaks.search import METHODS, Ranked, Tried
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.leak_search.report import TRADE, cautions, figures, place_rows
+from yoshi_core.steps.leak_search.sheet import LeakSearchSheet, NitrogenDrop, PlaceSearched
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import pressure_hold

@@ -4,11 +4,12 @@ from collections.abc import Mapping, Sequence
 from math import fsum
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import Plate
-from yoshi_core.field_sheets import REACHES, RESULTS, LeakSearchSheet
-from yoshi_core.findings.verdict import Caution, Figure, Message, PlaceRow, Term, Why
+from yoshi_core.document.plate import Plate
+from yoshi_core.findings.pictures import PlaceRow
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.leaks.search import METHODS, Ranked
+from yoshi_core.steps.leak_search.sheet import REACHES, RESULTS, LeakSearchSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import YEAR_S
 

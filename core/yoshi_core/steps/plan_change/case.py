@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from typing import Any
 
 from yoshi_core import refrigerants
-from yoshi_core.changed_sheets import PlanChangeSheet
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import InvalidInput
 from yoshi_core.properties.cycle import Conditions
 from yoshi_core.retrofit.candidates import Present
 from yoshi_core.running.targets import judged_by
+from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.units.display import System
 from yoshi_core.units.quantities import FAHRENHEIT_K, QUANTITIES, ZERO_FAHRENHEIT_K
 from yoshi_core.units.text import Parsed, parse

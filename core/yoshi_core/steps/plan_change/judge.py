@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
-from yoshi_core.changed_sheets import PlanChangeSheet
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Caution, CycleWay, Figure, Message, Picture, Problem, StepResult, Term, Why
+from yoshi_core.findings.pictures import CycleWay, Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Caution, Figure, Message, Problem, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, mean_pressure_pa
@@ -14,6 +15,7 @@ from yoshi_core.retrofit.candidates import Candidate, Charge, Present
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify.judge import Identified
 from yoshi_core.steps.plan_change.case import by_weight, present_of, usual
+from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount

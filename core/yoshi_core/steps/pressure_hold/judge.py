@@ -6,10 +6,12 @@ from itertools import pairwise
 from math import sqrt
 
 from yoshi_core import refrigerants
-from yoshi_core.closed_sheets import HoldSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Message, Picture, StepResult, Verdict, Waiting
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult, Waiting
+from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs, verdicts, volumes
@@ -17,9 +19,9 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
 from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan
 from yoshi_core.steps.pressure_hold.report import cautions, chart, figures, plan_rows
+from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise
-from yoshi_core.steps.volumes import Volume
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Word
@@ -13,7 +14,6 @@ from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.leak_search.judge import Searched
-from yoshi_core.steps.volumes import Volume
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount

@@ -4,14 +4,14 @@ from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.charge import recovery
-from yoshi_core.closed_sheets import HoldSheet
-from yoshi_core.document.model import Plate
+from yoshi_core.charge.volume import Volume
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import may_hold_refrigerant
-from yoshi_core.steps.volumes import Volume
+from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.tight_and_dry.pressure_hold import HoldTerms

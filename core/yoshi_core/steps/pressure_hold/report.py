@@ -3,16 +3,17 @@
 from collections.abc import Sequence
 from datetime import timedelta
 
-from yoshi_core.closed_sheets import HoldSheet
+from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Caution, Chart, ChartMark, Curve, Figure, Message, PlanRow, Term, Why
+from yoshi_core.findings.pictures import Chart, ChartMark, Curve, PlanRow
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.pressure_hold.leak import Seen
 from yoshi_core.steps.pressure_hold.plan import Plan, low_pressure
-from yoshi_core.steps.volumes import Volume
+from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount

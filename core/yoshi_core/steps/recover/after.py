@@ -5,10 +5,10 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import SMALL_KG, Level, Share
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import RecoverSheet
 from yoshi_core.findings.verdict import Word
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import PSI_PA
 

@@ -9,9 +9,10 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import Room
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import RecoverSheet, RecoveryCylinder
-from yoshi_core.findings.verdict import CylinderRow, Movement
+from yoshi_core.findings.pictures import CylinderRow
+from yoshi_core.findings.verdict import Movement
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.recover.sheet import RecoverSheet, RecoveryCylinder
 from yoshi_core.units.display import Amount
 
 TRADE = "common practice, no source"

@@ -9,14 +9,16 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.field_sheets import RecoverSheet
-from yoshi_core.findings.verdict import Message, Picture, Reason, StepResult, Word, worst
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Reason, Word, worst
 from yoshi_core.steps.as_found.judge import Found
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify.judge import Identified
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
 from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
 from yoshi_core.steps.recover.report import TRADE, cautions, figures, speed_ups
+from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount

@@ -3,16 +3,18 @@
 from dataclasses import dataclass
 from math import fsum
 
-from yoshi_core.closed_sheets import PARTS, PartReplaced, RepairSheet
-from yoshi_core.document.model import PartAdded
+from yoshi_core.document.plate import PartAdded
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Message, Picture, StepResult
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import repaired_parts
 from yoshi_core.steps.repair.report import cautions, figures
+from yoshi_core.steps.repair.sheet import PARTS, PartReplaced, RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import nitrogen

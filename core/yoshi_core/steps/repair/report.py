@@ -3,11 +3,11 @@
 from math import fsum
 
 from yoshi_core import refrigerants
-from yoshi_core.closed_sheets import PARTS, RepairSheet
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import StepContext
+from yoshi_core.steps.repair.sheet import PARTS, RepairSheet
 from yoshi_core.units.display import Amount
 
 

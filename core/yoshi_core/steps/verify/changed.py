@@ -3,10 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from yoshi_core.document.model import VerifySheet
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import BeforeAfter, Message
+from yoshi_core.findings.pictures import BeforeAfter
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle
 from yoshi_core.properties.cycle import Conditions, Cycle
@@ -19,6 +19,7 @@ from yoshi_core.steps.plan_change.judge import Change
 from yoshi_core.steps.recover.judge import Recovered
 from yoshi_core.steps.verify.kinds import coils_of
 from yoshi_core.steps.verify.points import Point
+from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.steps.weigh_in.judge import Weighed
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K

@@ -2,8 +2,8 @@
 
 from datetime import datetime
 
-from yoshi_core.document.model import VerifyReading
 from yoshi_core.document.sheets import Entry, value_of
+from yoshi_core.steps.verify.sheet import VerifyReading
 
 
 def change_kg(reading: VerifyReading) -> float:

@@ -1,6 +1,6 @@
 """Two circuits not told apart: the smaller charge was weighed in; the running unit says which plate is its own."""
 
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.trim import TrimStep

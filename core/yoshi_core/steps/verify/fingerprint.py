@@ -4,13 +4,14 @@ from collections.abc import Mapping
 from typing import Any
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import Fact, Job, StepRecord, VerifyReading
+from yoshi_core.document.model import Fact, Job, StepRecord
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Compared
+from yoshi_core.findings.pictures import Compared
 from yoshi_core.running import readings
 from yoshi_core.steps.plates import current_plate
 from yoshi_core.steps.verify.charge_moved import is_read
+from yoshi_core.steps.verify.sheet import VerifyReading
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K
 

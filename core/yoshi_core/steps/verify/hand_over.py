@@ -3,13 +3,14 @@
 from dataclasses import dataclass
 from math import fsum
 
-from yoshi_core.document.model import VerifySheet
-from yoshi_core.field_sheets import AsFoundSheet
-from yoshi_core.findings.verdict import CauseRow, Message, NextCheck
+from yoshi_core.findings.pictures import CauseRow, NextCheck
+from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
+from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.points import Point
+from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.units.display import Amount
 
 CHARGE = frozenset(

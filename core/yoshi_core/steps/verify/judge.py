@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
-from yoshi_core.document.model import VerifySheet
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Message, Picture, StepResult, Verdict, worst
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Verdict, worst
 from yoshi_core.running import targets
 from yoshi_core.running.targets import Judge, Target
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -19,6 +20,7 @@ from yoshi_core.steps.verify.judging import at_the_edge, judge_point
 from yoshi_core.steps.verify.kinds import judge_kind
 from yoshi_core.steps.verify.points import Point, movements, read_points
 from yoshi_core.steps.verify.report import Shown, bands, figures, refusal_reason, trim_rows
+from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, tape, worth
 from yoshi_core.steps.weigh_in.judge import Weighed
 from yoshi_core.units.display import Amount

@@ -6,7 +6,6 @@ They agree with the weight or ask for a look; none of them trims a charge.
 from dataclasses import dataclass
 
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
-from yoshi_core.document.model import VerifyReading, VerifySheet
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Word
@@ -15,6 +14,7 @@ from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.points import Point
+from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import StepRecord, VerifyReading, VerifySheet
+from yoshi_core.document.model import StepRecord
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Movement
@@ -13,6 +13,7 @@ from yoshi_core.running import readings
 from yoshi_core.running.readings import CoolingState, Side
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.charge_moved import change_kg
+from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
 from yoshi_core.steps.weigh_in.judge import Weighed
 
 ID = "verify"

@@ -5,10 +5,11 @@ from math import fsum
 
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
-from yoshi_core.document.model import WeighInSheet
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.verdict import Mark, Message, Picture, Question, Reason, StepResult
+from yoshi_core.findings.pictures import Mark, Picture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Message, Question, Reason
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.evacuate.judge import Evacuated
 from yoshi_core.steps.identify.judge import Identified
@@ -16,6 +17,7 @@ from yoshi_core.steps.recover.judge import Recovered
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
+from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 from yoshi_core.steps.weigh_in.sources import (
     earlier_runs_kg,
     goal_of,

@@ -8,12 +8,14 @@ from yoshi_core.charge import cylinders, weigh_in
 from yoshi_core.charge.stall import Stall
 from yoshi_core.charge.total import LIMIT_TO_STANDARD, ChargeBuildUp
 from yoshi_core.charge.weigh_in import WeighInPlan
-from yoshi_core.document.model import Draw, Plate, WeighInSheet
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import limit_of, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Caution, Figure, Mark, Message, Movement, ScaleAnchors, Term, Why
+from yoshi_core.findings.pictures import Mark, ScaleAnchors
+from yoshi_core.findings.verdict import Caution, Figure, Message, Movement, Term, Why
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.contract import StepContext, headline
+from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
 
 

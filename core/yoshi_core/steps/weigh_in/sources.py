@@ -8,7 +8,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
-from yoshi_core.document.model import Draw, Run, WeighInSheet
+from yoshi_core.document.model import Run
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Message, Question
@@ -16,6 +16,7 @@ from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.plan_change.judge import Change
 from yoshi_core.steps.weigh_in.report import draw_kg, stays_in
+from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.units.quantities import OZ_KG

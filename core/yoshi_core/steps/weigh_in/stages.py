@@ -6,16 +6,18 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import stall
 from yoshi_core.charge.stall import Stall
 from yoshi_core.charge.weigh_in import ROUNDING_KG, WeighInPlan
-from yoshi_core.document.model import Plate, WeighInSheet
+from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Message, PlanRow
+from yoshi_core.findings.pictures import PlanRow
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, site_pressure_pa
 from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.pressure_hold.plan import low_pressure
+from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K
 

@@ -16,7 +16,7 @@ from jobs.actions.change_job import close_step, end_visit, leave_out, save_chang
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, CircuitRevision, Site, System
 from yoshi_core.document import schema
-from yoshi_core.document.model import Plate
+from yoshi_core.document.plate import Plate
 from yoshi_core.job.patches import Change
 
 

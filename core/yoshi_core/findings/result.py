@@ -1,0 +1,39 @@
+"""What one step says about the runs it holds."""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Literal
+
+from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.verdict import Caution, Figure, Message, Missing, Movement, Problem, Question, Verdict
+
+
+@dataclass(frozen=True)
+class Waiting:
+    """A wait that goes on by itself: from when to when, and what it will decide."""
+
+    since: datetime
+    until: datetime
+    decides: str
+
+
+@dataclass(frozen=True)
+class StepResult:
+    """What one step says about the runs it holds."""
+
+    step: str
+    state: Literal["open", "closed", "changed", "not_applicable"]
+    verdict: Verdict
+    summary: Message
+    figures: tuple[Figure, ...] = ()
+    missing: tuple[Missing, ...] = ()
+    questions: tuple[Question, ...] = ()
+    problems: tuple[Problem, ...] = ()
+    cautions: tuple[Caution, ...] = ()
+    movements: tuple[Movement, ...] = ()
+    waiting: Waiting | None = None
+    picture: Picture = field(default_factory=Picture)
+
+    def figure(self, figure_id: str) -> Figure | None:
+        """The figure of that id, if the step produced it."""
+        return next((f for f in self.figures if f.id == figure_id), None)

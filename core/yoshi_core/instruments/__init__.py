@@ -1,0 +1,1 @@
+"""Instruments as the core sees them: channels, what may come over them, and what a make is worth."""

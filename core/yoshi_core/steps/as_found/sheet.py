@@ -1,0 +1,75 @@
+"""What is read of the unit as found."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.units.quantities import PSI_PA
+
+MODES = {"cooling": "cooling", "heating": "heating"}
+RUNNING = {
+    "settled": "settled",
+    "just_started": "just started",
+    "cycling": "short cycling",
+    "off": "does not run",
+}
+GLASS = {"clear": "clear", "bubbles": "bubbles", "empty": "no liquid seen", "none": "there is none"}
+Mode = Literal["cooling", "heating"]
+Running = Literal["settled", "just_started", "cycling", "off"]
+Glass = Literal["clear", "bubbles", "empty", "none"]
+
+
+@dataclass(frozen=True)
+class CheckResult:
+    """What a cheap check showed."""
+
+    result: Annotated[str | None, Facts("text", "result", max_length=30)] = None
+    note: Annotated[str | None, Facts("text", "what was seen", max_length=200)] = None
+
+
+@dataclass(frozen=True)
+class AsFoundSheet:
+    """What the unit says before anyone touches it, in the order it is read."""
+
+    standing_pressure: Annotated[
+        Entry | None, Facts("gauge_pressure", "standing pressure", (-101325.0, 8e6), (0.0, 500 * PSI_PA), source="measured")
+    ] = None
+    standing_cold: Annotated[
+        Entry | None, Facts("temperature", "coldest part then", (203.15, 343.15), (243.15, 323.15), source="measured")
+    ] = None
+    volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
+    running: Annotated[Running | None, Facts("choice", "it runs", options=RUNNING)] = None
+    run_time: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
+    mode: Annotated[Mode | None, Facts("choice", "running in", options=MODES)] = None
+    inverter: Annotated[bool | None, Facts("yesno", "changes its own speed now")] = None
+    iced: Annotated[bool | None, Facts("yesno", "a coil is iced")] = None
+    suction_pressure: Annotated[
+        Entry | None, Facts("gauge_pressure", "suction or vapour port", (-101325.0, 8e6), (0.0, 500 * PSI_PA), source="measured")
+    ] = None
+    suction_swing: Annotated[
+        Entry | None, Facts("gauge_pressure", "and up to, if it swings", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
+    ] = None
+    suction_line: Annotated[Entry | None, Facts("temperature", "suction line", (203.15, 423.15), (233.15, 383.15), source="measured")] = (
+        None
+    )
+    liquid_pressure: Annotated[
+        Entry | None, Facts("gauge_pressure", "liquid pressure", (-101325.0, 8e6), (30 * PSI_PA, 650 * PSI_PA), source="measured")
+    ] = None
+    liquid_line: Annotated[Entry | None, Facts("temperature", "liquid line", (203.15, 373.15), (263.15, 338.15), source="measured")] = None
+    return_air: Annotated[
+        Entry | None, Facts("temperature", "return or room air", (203.15, 343.15), (250.0, 318.15), source="measured")
+    ] = None
+    return_wet_bulb: Annotated[
+        Entry | None, Facts("temperature", "return wet bulb", (243.15, 323.15), (277.15, 303.15), source="measured")
+    ] = None
+    supply: Annotated[Entry | None, Facts("temperature", "supply air", (203.15, 343.15), (263.15, 328.15), source="measured")] = None
+    outdoor: Annotated[
+        Entry | None, Facts("temperature", "air over the condenser", (223.15, 343.15), (250.0, 323.15), source="measured")
+    ] = None
+    box: Annotated[Entry | None, Facts("temperature", "box, or fluid leaving", (203.15, 323.15), (238.15, 300.0), source="measured")] = None
+    amps: Annotated[Entry | None, Facts("current", "compressor draws", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
+    rated_amps: Annotated[Entry | None, Facts("current", "rated", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
+    sight_glass: Annotated[Glass | None, Facts("choice", "sight glass", options=GLASS)] = None
+    history: Annotated[str | None, Facts("text", "earlier visits, as told", max_length=500)] = None
+    checks: Annotated[Mapping[str, CheckResult], Facts("record", "checks")] = field(default_factory=dict)

@@ -1,0 +1,26 @@
+"""How the job ends."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from yoshi_core.document.sheets import Facts
+
+OUTCOMES = {
+    "proven": "Proven",
+    "proven_by_weight": "Proven by weight",
+    "handed_over": "Handed over",
+    "left_safe": "Left safe",
+}
+Outcome = Literal["proven", "proven_by_weight", "handed_over", "left_safe"]
+
+
+@dataclass(frozen=True)
+class CloseOutSheet:
+    """How the job ends."""
+
+    outcome: Annotated[Outcome | None, Facts("choice", "the job closes as", options=OUTCOMES)] = None
+    reason: Annotated[str | None, Facts("text", "reason", max_length=500)] = None
+    label_fixed: Annotated[bool | None, Facts("yesno", "label fixed to the unit")] = None
+    update_circuit: Annotated[bool | None, Facts("yesno", "the circuit's record takes this plate")] = None
+    customer: Annotated[str | None, Facts("text", "for the customer", max_length=120)] = None
+    note: Annotated[str | None, Facts("text", "note", max_length=1000)] = None

@@ -1,0 +1,63 @@
+"""The hold under nitrogen: stamps, fill, readings."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Annotated, Literal
+
+from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.tight_and_dry.trace import Trace
+from yoshi_core.units.quantities import PSI_PA
+
+FED = {"both": "both sides fed", "one_open": "one side, the valve lets it through", "one": "one side only"}
+METALS = {"clamp": "a clamp on the metal", "none": "nothing on the metal"}
+WITHOUT = {"nitrogen": "dry nitrogen", "other": "something else"}
+Fed = Literal["both", "one_open", "one"]
+MetalBy = Literal["clamp", "none"]
+Gas = Literal["nitrogen", "other"]
+
+
+@dataclass(frozen=True)
+class Stamp:
+    """The test or design pressure stamped on something that is connected."""
+
+    label: Annotated[str | None, Facts("text", "what carries it", max_length=80)] = None
+    pressure: Annotated[Entry | None, Facts("gauge_pressure", "stamped", (1000.0, 2e7), (100 * PSI_PA, 700 * PSI_PA), source="plate")] = (
+        None
+    )
+
+
+@dataclass(frozen=True)
+class HoldReading:
+    """Pressure and metal at one moment of the hold."""
+
+    at: Annotated[datetime | None, Facts("moment", "at")] = None
+    pressure: Annotated[Entry | None, Facts("gauge_pressure", "gauge", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")] = None
+    metal: Annotated[Entry | None, Facts("temperature", "metal", (223.15, 343.15), (250.0, 328.15), source="measured")] = None
+
+
+@dataclass(frozen=True)
+class HoldSheet:
+    """The plan of a pressure hold and its readings."""
+
+    gas: Annotated[Gas | None, Facts("choice", "under", options=WITHOUT)] = None
+    regulator: Annotated[bool | None, Facts("yesno", "regulator and relief valve on")] = None
+    fed: Annotated[Fed | None, Facts("choice", "pressure on", options=FED)] = None
+    stamps: Annotated[Mapping[str, Stamp], Facts("record", "stamps")] = field(default_factory=dict)
+    test_pressure: Annotated[Entry | None, Facts("gauge_pressure", "test pressure", (0.0, 2e7), (20 * PSI_PA, 650 * PSI_PA))] = None
+    searched_at: Annotated[
+        Entry | None, Facts("gauge_pressure", "leak was searched at", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")
+    ] = None
+    volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
+    bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
+    bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
+    metal_by: Annotated[MetalBy | None, Facts("choice", "metal's temperature by", options=METALS)] = None
+    gauge_step: Annotated[
+        Entry | None, Facts("gauge_pressure_delta", "gauge reads in steps of", (10.0, 1e5), (100.0, 5 * PSI_PA), source="plate")
+    ] = None
+    see_leak: Annotated[Entry | None, Facts("mass_rate", "leak it should see", (1e-13, 1e-3))] = None
+    bubbles: Annotated[bool | None, Facts("yesno", "bubbles on every joint")] = None
+    filled_at: Annotated[datetime | None, Facts("moment", "filled at")] = None
+    readings: Annotated[Mapping[str, HoldReading], Facts("record", "readings")] = field(default_factory=dict)
+    pressure_trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
+    metal_trace: Annotated[Trace | None, Facts("trace", "metal, logged")] = None
