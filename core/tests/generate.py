@@ -12,7 +12,7 @@ from yoshi_core import refrigerants
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Facts
 from yoshi_core.steps import registry
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 from yoshi_core.units.quantities import QUANTITIES
 
 ROWS = ("r1", "r2", "r3")
@@ -53,7 +53,7 @@ def document(seed: int, filled: float = 0.7) -> dict[str, Any]:
     kind = dice.choice(registry.KINDS)
     records: dict[str, Any] = {}
     for step in registry.order(kind):
-        runs = [{"sheet": sheet(SHEETS[step], dice, filled)}]
+        runs = [{"sheet": sheet(STEPS[step].sheet, dice, filled)}]
         if step == "identify" and dice.random() < 0.9:
             runs[0]["sheet"]["refrigerant"] = dice.choice(("R-410A", "R-22", "R-32", "R-290", "R-134a"))
         events = []
@@ -77,7 +77,7 @@ def with_one_more(plain: dict[str, Any], dice: Random) -> dict[str, Any]:
 
 def _empty_places(plain: dict[str, Any]) -> Iterator[tuple[dict[str, Any], str, Facts, type | None]]:
     for step, record in plain["steps"].items():
-        yield from _empty_in(record["runs"][-1]["sheet"], SHEETS[step])
+        yield from _empty_in(record["runs"][-1]["sheet"], STEPS[step].sheet)
 
 
 def _empty_in(parent: dict[str, Any], kind: type) -> Iterator[tuple[dict[str, Any], str, Facts, type | None]]:

@@ -13,6 +13,7 @@ from yoshi_core.document.model import Job
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.step import CLOSED, NOT_OPENED, PUMP, RECOVERY, SCALE, UNDER_NITROGEN
 
 
 def tasks(subject: Job, **more: Any) -> JobTasks:
@@ -36,8 +37,8 @@ def test_an_untouched_job_has_all_of_its_work_ahead_in_order() -> None:
     alone = {t.id for t in found.tasks if not t.hands}
     assert alone == {"recover", "pressure_hold", "pull", "watch", "run_in"}
     kit = {t.id: t.kit for t in found.tasks if t.kit}
-    assert kit["pull"] == (clock.PUMP,)
-    assert kit["recover"] == (clock.RECOVERY, clock.SCALE)
+    assert kit["pull"] == (PUMP,)
+    assert kit["recover"] == (RECOVERY, SCALE)
 
 
 def test_settled_steps_are_not_done_again() -> None:
@@ -54,7 +55,7 @@ def test_a_repair_under_way_may_not_be_left_and_one_not_begun_stands_as_it_was()
     untouched = left_out(job(UNIT, kind="service"), *settled)
     untouched = closing.close_step(untouched, Profile(), "identify", "orrin", NOW)
     [left] = schedule.plan([tasks(untouched)], 60.0).left
-    assert (left.state, left.how) == ("safe", clock.NOT_OPENED)
+    assert (left.state, left.how) == ("safe", NOT_OPENED)
 
 
 def test_a_hold_that_runs_comes_first_with_what_is_left_of_it() -> None:
@@ -65,7 +66,7 @@ def test_a_hold_that_runs_comes_first_with_what_is_left_of_it() -> None:
     found = tasks(subject)
     assert found.running
     assert (found.tasks[0].id, found.tasks[0].duration_s) == ("pressure_hold", pytest.approx(600.0))
-    assert found.tasks[0].safe_during == clock.UNDER_NITROGEN
+    assert found.tasks[0].safe_during == UNDER_NITROGEN
 
 
 @pytest.mark.parametrize(
@@ -84,7 +85,7 @@ def test_a_pull_or_a_watch_that_runs_is_what_is_left_of_it(events: Any, readings
     if first == "watch":
         assert found.tasks[0].duration_s == pytest.approx(240.0, abs=1.0)
     else:
-        assert found.tasks[0].kit == (clock.PUMP,)
+        assert found.tasks[0].kit == (PUMP,)
 
 
 def test_the_shops_own_times_take_over_and_the_profile_sets_the_rest() -> None:
@@ -108,7 +109,7 @@ def test_three_oclock_must_leave_at_five_nothing_is_proven_and_it_says_where_to_
     day = schedule.plan([tasks(subject)], 2 * 3600.0)
     assert day.proven == ()
     [left] = day.left
-    assert left.how == clock.UNDER_NITROGEN
+    assert left.how == UNDER_NITROGEN
     assert "Evacuate" not in left.done
     assert "Weigh in" in left.not_done
     tomorrow = schedule.plan([tasks(subject)], 8 * 3600.0)
@@ -119,5 +120,5 @@ def test_the_watch_on_the_clock_is_the_schools_and_a_leak_search_does_not_empty_
     five = Profile(choices={"vacuum.watch": "five"})
     found = {t.id: t for t in tasks(job(UNIT, kind="service"), profile=five).tasks}
     assert found["watch"].duration_s == pytest.approx(300.0)
-    assert found["leak_search"].safe_after == clock.CLOSED
+    assert found["leak_search"].safe_after == CLOSED
     assert found["set_up"].safe_after == ""

@@ -15,7 +15,7 @@ from yoshi_core.job.forms import forms
 from yoshi_core.profile.profile import CHOICES, RULES, Profile, check
 from yoshi_core.record import page as report
 from yoshi_core.record.record import label_data, record_data
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 from yoshi_core.units import Amount
 from yoshi_core.views.lookup import catalogue, saturation_page
 
@@ -109,7 +109,7 @@ def test_forms_know_every_field_of_every_built_step() -> None:
         "close_out",
     }
     for step, fields in told["sheets"].items():
-        assert set(fields) == set(facts_of(SHEETS[step]))
+        assert set(fields) == set(facts_of(STEPS[step].sheet))
         for name, facts in fields.items():
             assert facts["label"], (step, name)
             if "unit" in facts:

@@ -21,6 +21,7 @@ from yoshi_core.rig.nitrogen import NitrogenHold
 from yoshi_core.rig.vacuum import Pump, VacuumSystem
 from yoshi_core.steps import volumes
 from yoshi_core.steps.plates import repaired_plate
+from yoshi_core.steps.step import CLOSED, UNDER_NITROGEN
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA
 
 THREE = NOW.replace(hour=15, minute=0, second=0, microsecond=0)
@@ -162,8 +163,8 @@ class TestThreeOClockMustLeaveAtFive:
 
     def test_the_plan_says_at_once_that_proof_will_not_fit_where_to_stop_and_what_a_return_takes(self, day: Day) -> None:
         [left] = day.left
-        assert (left.state, left.how) == ("safe", clock.UNDER_NITROGEN)
-        assert [how for _, how in left.stops] == [clock.CLOSED, clock.UNDER_NITROGEN]
+        assert (left.state, left.how) == ("safe", UNDER_NITROGEN)
+        assert [how for _, how in left.stops] == [CLOSED, UNDER_NITROGEN]
         assert left.not_done[0] == "Pressure hold"
         assert 1.5 * 3600.0 < left.rest_s < 4 * 3600.0
 

@@ -11,7 +11,7 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save
 from yoshi_core.profile.profile import Profile
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 from yoshi_core.units import mass_faces
 
 
@@ -271,8 +271,8 @@ def test_readings_that_cannot_be_are_named(change: dict[str, str], where: str, s
 
 def _bounds() -> list[tuple[str, list[str]]]:
     found = []
-    for step, sheet in SHEETS.items():
-        for name, (facts, row) in facts_of(sheet).items():
+    for step, one in STEPS.items():
+        for name, (facts, row) in facts_of(one.sheet).items():
             if facts.hard:
                 found.append((step, [name]))
             for inner, (inner_facts, _) in (facts_of(row) if row else {}).items():
@@ -283,7 +283,7 @@ def _bounds() -> list[tuple[str, list[str]]]:
 
 @pytest.mark.parametrize(("step", "keys"), _bounds(), ids=lambda v: v if isinstance(v, str) else ".".join(v))
 def test_every_hard_range_refuses_beyond_both_bounds(step: str, keys: list[str]) -> None:
-    facts, row = facts_of(SHEETS[step])[keys[0]]
+    facts, row = facts_of(STEPS[step].sheet)[keys[0]]
     if row is not None:
         facts = facts_of(row)[keys[-1]][0]
     assert facts.hard is not None

@@ -19,6 +19,7 @@ from yoshi_core.day.schedule import MOST_JOBS, Day, JobTasks, Slot
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.step import Known
 
 LONGEST_OWN_S = 6 * 3600.0
 HISTORY = 2000
@@ -104,7 +105,7 @@ def _seen(row: Job, now: datetime) -> _Seen:
     return _Seen(job, profile, evaluate(job, profile, now))
 
 
-def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: clock.Known, ready_s: float = 0.0) -> JobTasks:
+def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: Known, ready_s: float = 0.0) -> JobTasks:
     made = clock.tasks_of(seen.job, seen.findings, seen.profile, now, person, known)
     return replace(made, id=row.code, ready_s=max(made.ready_s, ready_s))
 

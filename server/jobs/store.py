@@ -15,8 +15,6 @@ from yoshi_core.job import documents, live, what_if
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile
 
-LIVE_STEPS = frozenset(live.STEPS)
-
 
 def read(row: Job, *, sealed: bool = False) -> CoreJob:
     """The job's document, migrated to the present version, its open runs with what the instruments gave so far.
@@ -64,7 +62,7 @@ def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:
 
 def _lives(row: Job) -> bool:
     """Whether a kit is on the job and one of its open steps lives from its log."""
-    return not row.closed and row.step in LIVE_STEPS and row.gateways.exists()
+    return not row.closed and row.step in live.LOGGED and row.gateways.exists()
 
 
 def other_schools_of(row: Job) -> list[dict[str, Any]]:

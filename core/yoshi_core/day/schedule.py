@@ -12,6 +12,7 @@ from math import inf
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.steps.step import Task
 
 EXACT_JOBS = 6
 MOST_JOBS, MOST_TASKS = 12, 20
@@ -20,24 +21,6 @@ EPS = 1e-6
 TOLD_FROM_S = 60.0
 
 LeftState = Literal["proven", "safe", "not_begun", "unsafe"]
-
-
-@dataclass(frozen=True)
-class Task:
-    """One piece of a job's work, with a word of it for narrow places. `hands` says that a person is needed all the while; `kit` what it holds.
-
-    `safe_after` is how the job may be left once it is done, empty where it may not; `safe_during` likewise while it
-    runs alone.
-    """
-
-    id: str
-    label: str
-    duration_s: float
-    hands: bool
-    kit: tuple[str, ...] = ()
-    safe_after: str = ""
-    safe_during: str = ""
-    short: str = ""
 
 
 @dataclass(frozen=True)

@@ -263,24 +263,121 @@ class PlanRow:
 
 
 @dataclass(frozen=True)
-class Picture:
-    """What the step's picture is drawn from; parts a step does not have are empty."""
+class NoPicture:
+    """A step that draws nothing."""
+
+
+@dataclass(frozen=True)
+class IdentifyPicture:
+    """The total charge, built up of its parts."""
 
     parts: tuple[Part, ...] = ()
+
+
+@dataclass(frozen=True)
+class AsFoundPicture:
+    """The ladder of temperatures, what fits what was read, and what it was like when it was right."""
+
+    bands: tuple[Band, ...] = ()
+    rungs: tuple[Rung, ...] = ()
+    causes: tuple[CauseRow, ...] = ()
+    next_check: NextCheck | None = None
+    compared: tuple[Compared, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class PlanChangePicture:
+    """Both refrigerants' ways round the cycle, and what changes with it."""
+
+    cycles: tuple[CycleWay, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class LeakSearchPicture:
+    """The map of places, and the leak against the loss."""
+
+    places: tuple[PlaceRow, ...] = ()
+    loss: LossPicture | None = None
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class RecoverPicture:
+    """The cylinders that fill, and what makes it faster."""
+
+    cylinders: tuple[CylinderRow, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class ChangeOverPicture:
+    """The lines of the label to come."""
+
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class PressureHoldPicture:
+    """The pressure against what the metal explains, and the order of work."""
+
+    charts: tuple[Chart, ...] = ()
+    plan: tuple[PlanRow, ...] = ()
+
+
+@dataclass(frozen=True)
+class EvacuatePicture:
+    """The pull and the isolated vacuum, the order of work, and what keeps it up."""
+
+    charts: tuple[Chart, ...] = ()
+    plan: tuple[PlanRow, ...] = ()
+    causes: tuple[CauseRow, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class WeighInPicture:
+    """The scale with its marks, and the cylinders in order."""
+
     marks: tuple[Mark, ...] = ()
     scale: ScaleAnchors | None = None
+    plan: tuple[PlanRow, ...] = ()
+    notes: tuple[Message, ...] = ()
+
+
+@dataclass(frozen=True)
+class VerifyPicture:
+    """The running unit against its targets, the charge on its tape, and the way out where the charge is not the fault."""
+
     bands: tuple[Band, ...] = ()
     trims: tuple[TrimRow, ...] = ()
     tape: TrimTape | None = None
-    notes: tuple[Message, ...] = ()
+    scale: ScaleAnchors | None = None
     causes: tuple[CauseRow, ...] = ()
     next_check: NextCheck | None = None
-    rungs: tuple[Rung, ...] = ()
-    compared: tuple[Compared, ...] = ()
-    places: tuple[PlaceRow, ...] = ()
-    loss: LossPicture | None = None
-    cylinders: tuple[CylinderRow, ...] = ()
-    charts: tuple[Chart, ...] = ()
-    plan: tuple[PlanRow, ...] = ()
+    notes: tuple[Message, ...] = ()
     before_after: tuple[BeforeAfter, ...] = ()
-    cycles: tuple[CycleWay, ...] = ()
+
+
+@dataclass(frozen=True)
+class CloseOutPicture:
+    """What the circuit's record should learn."""
+
+    notes: tuple[Message, ...] = ()
+
+
+Picture = (
+    NoPicture
+    | IdentifyPicture
+    | AsFoundPicture
+    | PlanChangePicture
+    | LeakSearchPicture
+    | RecoverPicture
+    | ChangeOverPicture
+    | PressureHoldPicture
+    | EvacuatePicture
+    | WeighInPicture
+    | VerifyPicture
+    | CloseOutPicture
+)

@@ -2,10 +2,12 @@
 
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Literal
+from typing import Literal, TypeVar
 
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.verdict import Caution, Figure, Message, Missing, Movement, Problem, Question, Verdict
+
+_P = TypeVar("_P", bound=Picture)
 
 
 @dataclass(frozen=True)
@@ -32,8 +34,12 @@ class StepResult:
     cautions: tuple[Caution, ...] = ()
     movements: tuple[Movement, ...] = ()
     waiting: Waiting | None = None
-    picture: Picture = field(default_factory=Picture)
+    picture: Picture = field(default_factory=NoPicture)
 
     def figure(self, figure_id: str) -> Figure | None:
         """The figure of that id, if the step produced it."""
         return next((f for f in self.figures if f.id == figure_id), None)
+
+    def drawn(self, kind: type[_P]) -> _P:
+        """The picture where it is of that kind, else an empty one of it."""
+        return self.picture if isinstance(self.picture, kind) else kind()

@@ -11,7 +11,7 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import plates, registry
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 
 CLOSABLE = frozenset({"Holds", "Wait", "Stop"})
 
@@ -59,7 +59,7 @@ def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_
         raise InvalidInput("Reopening a closed step needs a reason; it stays in the record.", path=f"/steps/{step}")
     runs = record.runs
     if new_run:
-        runs = (*runs, Run(SHEETS[step](), visit=runs[-1].visit if runs else "", started_at=at))
+        runs = (*runs, Run(STEPS[step].sheet(), visit=runs[-1].visit if runs else "", started_at=at))
     reopened = StepEvent("reopened", at, by, reason.strip())
     return _with_record(job, step, StepRecord(runs, (*record.events, reopened)))
 
@@ -69,12 +69,8 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     if not reason.strip():
         raise InvalidInput("A step is never skipped silently: give the reason.", path=f"/steps/{step}")
     record = _record(job, step)
-    if step == "close_out":
-        raise InvalidInput("Every job is closed out: as proven, handed over, or left safe.", path=f"/steps/{step}")
-    if step in {"plan_change", "change_over"}:
-        raise InvalidInput(
-            "A change of refrigerant is planned and made. Where it is not, this is another kind of job.", path=f"/steps/{step}"
-        )
+    if registry.STEPS[step].must:
+        raise InvalidInput(registry.STEPS[step].must, path=f"/steps/{step}")
     before = last_event(record)
     if before is not None and before.kind != "reopened":
         raise InvalidInput("This step is settled already; open it again first.", path=f"/steps/{step}")

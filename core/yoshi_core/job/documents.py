@@ -16,7 +16,7 @@ from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile, check
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 
 FORMAT = "yoshi-job"
 VERSION = 4
@@ -80,11 +80,11 @@ def load_job(plain: Any, path: str = "") -> Job:
 
 
 def _load_record(step: str, record: StepRecord, path: str) -> StepRecord:
-    if step not in SHEETS:
+    if step not in STEPS:
         raise DocumentError(f"{path}: there is no step called {step}.", path=path)
     runs = tuple(
         Run(
-            schema.load(SHEETS[step], run.sheet, f"{path}/runs/{number}/sheet"),
+            schema.load(STEPS[step].sheet, run.sheet, f"{path}/runs/{number}/sheet"),
             run.visit,
             run.started_at,
             run.ended_at,
@@ -203,7 +203,7 @@ def json_schema() -> dict[str, Any]:
     job = schema.definitions(Job, found)
     profile = schema.definitions(Profile, found)
     schema.definitions(StepEvent, found)
-    sheets = {step: schema.definitions(kind, found) for step, kind in SHEETS.items()}
+    sheets = {name: schema.definitions(step.sheet, found) for name, step in STEPS.items()}
     found["Entry"] = {"anyOf": [{"type": "string"}, found["Entry"]]}
     entry_object = found["Entry"]["anyOf"][1]
     entry_object["anyOf"] = [{"required": ["value"]}, {"required": ["text"]}]

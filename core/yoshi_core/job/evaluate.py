@@ -5,7 +5,7 @@ import hashlib
 import json
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Literal
 
 from yoshi_core import __version__
 from yoshi_core.document import schema
@@ -17,6 +17,7 @@ from yoshi_core.job.visits import Standing, standing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.contract import Judged, StepContext
+from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
@@ -57,40 +58,39 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
     plate = current_plate(job)
     rivals = tuple(_rival_plates(job, plate))
     results: dict[str, StepResult] = {}
-    carried: dict[str, Any] = {}
+    handed = Handed()
     for step_id in registry.order(job.kind):
         record = job.steps.get(step_id, StepRecord())
         event = last_event(record)
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
-        context = StepContext(job, step_id, record, plate, rivals, dict(results), dict(carried), used, now)
-        judged: Judged = registry.BUILT[step_id].judge(context)
+        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now)
+        judged: Judged = registry.STEPS[step_id].judge(context)
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
             again = _identified_again(job, plate, rivals, profile, now)
-            carried["identify"] = again.carry
+            handed = handed.with_one("identify", again.hands)
             results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
         if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
-            carried["identify"] = _identified_again(job, plate, rivals, profile, now).carry
+            handed = handed.with_one("identify", _identified_again(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
-        carried[step_id] = judged.carry
+        handed = handed.with_one(step_id, judged.hands)
     return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
 
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
     """What a circuit of this plate holds when full, in kg; None while its plate does not say."""
     record = StepRecord((Run(plate),))
-    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, {}, profile, datetime.min)
-    build_up = registry.BUILT["identify"].judge(context).carry.build_up
-    return None if build_up is None else float(build_up.total_kg)
+    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, Handed(), profile, datetime.min)
+    found = Handed().with_one("identify", registry.STEPS["identify"].judge(context).hands).identify
+    return None if found.build_up is None else found.build_up.total_kg
 
 
 def _identified_again(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile: Profile, now: datetime) -> Judged:
     """Identify once a step has added parts: later steps reckon with the new total, and the build-up shows it."""
     record = job.steps.get("identify", StepRecord())
-    judged: Judged = registry.BUILT["identify"].judge(StepContext(job, "identify", record, plate, rivals, {}, {}, profile, now))
-    return judged
+    return registry.STEPS["identify"].judge(StepContext(job, "identify", record, plate, rivals, {}, Handed(), profile, now))
 
 
 def last_event(record: StepRecord) -> StepEvent | None:
@@ -122,7 +122,7 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
 def inputs_hash(job: Job, step_id: str) -> str:
     """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on."""
     there = registry.order(job.kind)
-    reads = (*(read for read in registry.BUILT[step_id].READS if read in there), step_id)
+    reads = (*(read for read in registry.STEPS[step_id].reads if read in there), step_id)
     plain = {
         "circuit": schema.dump(job.circuit),
         "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},

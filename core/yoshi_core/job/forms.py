@@ -5,9 +5,10 @@ from typing import Any
 from yoshi_core.document.schema import default_unit, facts_of
 from yoshi_core.document.sheets import Facts
 from yoshi_core.instruments.channels import CHANNELS
+from yoshi_core.profile.groups import grouped
 from yoshi_core.profile.profile import CHOICES, RULES, Rule
 from yoshi_core.steps import registry
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.step import Step
 from yoshi_core.units.quantities import QUANTITIES
 
 
@@ -16,13 +17,35 @@ def forms() -> dict[str, Any]:
     return {
         "quantities": {name: _quantity(name) for name in QUANTITIES},
         "steps": {kind: [{"id": step, "label": registry.label(step)} for step in registry.order(kind)] for kind in registry.KINDS},
-        "sheets": {step: _sheet(SHEETS[step]) for step in registry.BUILT},
+        "step": {step.id: _step(step) for step in registry.STEPS.values()},
+        "sheets": {step.id: _sheet(step.sheet) for step in registry.STEPS.values()},
         "channels": {c.id: {"label": c.label, "quantity": c.quantity} for c in CHANNELS.values()},
         "rules": {rule.id: _rule(rule) for rule in RULES.values()},
+        "rule_groups": [{"title": title, "rules": list(ids)} for title, ids in grouped()],
         "choices": {
             choice.id: {"text": choice.text, "options": dict(choice.options), "default": choice.default, "reason": choice.reason}
             for choice in CHOICES.values()
         },
+    }
+
+
+def _step(step: Step) -> dict[str, Any]:
+    """What the interface must know of a step besides its sheet."""
+    capture = step.capture and {
+        "way": step.capture.way,
+        "record": step.capture.record,
+        "row": step.capture.row,
+        "fields": [{"field": name, "channels": list(channels)} for name, channels in step.capture.fields],
+        "begun": list(step.capture.begun),
+        "first_open": step.capture.first_open,
+    }
+    return {
+        "label": step.label,
+        "must": step.must,
+        "left_out": list(step.left_out),
+        "early": step.early,
+        "channels": list(step.channels),
+        "capture": capture,
     }
 
 

@@ -1,50 +1,26 @@
-"""Instruments as the core sees them: channels and what may come over them, whether a value is steady, and logs for a job.
-
-An instrument says one thing over one channel. What comes is checked here, in SI, before anything keeps it.
-"""
+"""Logs of instruments for a job: which its open runs live from, and how a job keeps them."""
 
 import dataclasses
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.instruments.make import Make
-from yoshi_core.steps.evacuate.sheet import EvacuateSheet
-from yoshi_core.steps.pressure_hold.sheet import HoldSheet
+from yoshi_core.steps import registry
+from yoshi_core.steps.step import WantedLog
 from yoshi_core.tight_and_dry.trace import Trace, seal, thin
 
-STEPS = ("pressure_hold", "evacuate")
-
-
-@dataclass(frozen=True)
-class WantedLog:
-    """A log an open run asks for: the field of its sheet, the channels that can give it, and from when."""
-
-    step: str
-    field: str
-    channels: tuple[str, ...]
-    since: datetime
-    exact: tuple[datetime, ...] = ()
+LOGGED = frozenset(step.id for step in registry.STEPS.values() if step.logs is not None)
 
 
 def wanted(job: Job) -> tuple[WantedLog, ...]:
     """The logs that the open runs of a job live from."""
-    found: list[WantedLog] = []
-    hold = _open_sheet(job, "pressure_hold")
-    if isinstance(hold, HoldSheet) and hold.filled_at is not None:
-        found.append(WantedLog("pressure_hold", "pressure_trace", ("liquid_pressure", "suction_pressure"), hold.filled_at))
-        found.append(WantedLog("pressure_hold", "metal_trace", ("metal", "liquid_line", "suction_line"), hold.filled_at))
-    pull = _open_sheet(job, "evacuate")
-    if isinstance(pull, EvacuateSheet):
-        moments = tuple(sorted(event.at for event in pull.events.values() if event.at is not None))
-        if moments:
-            found.append(WantedLog("evacuate", "trace", ("vacuum",), moments[0], moments))
-            found.append(WantedLog("evacuate", "second_trace", ("second_vacuum",), moments[0], moments))
-    return tuple(found)
+    sheets = ((step, _open_sheet(job, step.id)) for step in registry.STEPS.values())
+    return tuple(log for step, sheet in sheets if sheet is not None and step.logs is not None for log in step.logs(sheet))
 
 
-def _open_sheet(job: Job, step: str) -> object:
+def _open_sheet(job: Job, step: str) -> Any:
     record = job.steps.get(step, StepRecord())
     settled = record.events and record.events[-1].kind != "reopened"
     return record.runs[-1].sheet if record.runs and not settled else None

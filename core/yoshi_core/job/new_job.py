@@ -6,7 +6,7 @@ from yoshi_core.document.model import Circuit, Job, JobKind, ProfileEvent, Run, 
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 
 FIRST_VISIT = "v1"
@@ -28,7 +28,7 @@ def new_job(
     emptied on the way. `change` is what a comparison chose for a retrofit.
     """
     records = {
-        step: StepRecord((Run(sheet=SHEETS[step](), visit=FIRST_VISIT, started_at=at),))
+        step: StepRecord((Run(sheet=STEPS[step].sheet(), visit=FIRST_VISIT, started_at=at),))
         for step in registry.order("charge" if kind == "quick" else kind)
     }
     if change is not None and "plan_change" in records:

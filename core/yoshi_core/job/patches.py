@@ -18,7 +18,7 @@ from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.findings.verdict import Message, Problem
 from yoshi_core.job import documents
-from yoshi_core.steps.registry import SHEETS
+from yoshi_core.steps.registry import STEPS
 from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 
@@ -170,13 +170,13 @@ def locate(path: str) -> Place:
     if path == "/title":
         return Place(str, Facts("text", "title", max_length=160), path)
     keys = path.split("/")
-    if len(keys) < 6 or keys[1] != "steps" or keys[3] != "runs" or keys[2] not in SHEETS or not keys[4].isdigit():
+    if len(keys) < 6 or keys[1] != "steps" or keys[3] != "runs" or keys[2] not in STEPS or not keys[4].isdigit():
         raise DocumentError(f"{path}: there is no field to save here.", path=path)
     if keys[5] == "answers" and len(keys) == 7:
         return Place(str, None, path)
     if keys[5] != "sheet" or len(keys) < 7:
         raise DocumentError(f"{path}: there is no field to save here.", path=path)
-    return _walk(SHEETS[keys[2]], keys[6:], path)
+    return _walk(STEPS[keys[2]].sheet, keys[6:], path)
 
 
 def _walk(kind: Any, keys: list[str], path: str) -> Place:

@@ -4,6 +4,7 @@ from typing import Any
 
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.steps.plates import changes_to, repaired_plate
 from yoshi_core.units.display import System, show_amount
@@ -24,7 +25,7 @@ def change(job: Job, findings: Findings, system: System) -> dict[str, Any] | Non
     if new is None:
         return None
     figures = (*findings.step("plan_change").figures, *findings.step("change_over").figures)
-    rows = findings.step("verify").picture.before_after
+    rows = findings.step("verify").drawn(VerifyPicture).before_after
     return {
         "old": repaired_plate(job).refrigerant or "",
         "new": new,
@@ -38,5 +39,5 @@ def change(job: Job, findings: Findings, system: System) -> dict[str, Any] | Non
             }
             for row in rows
         ],
-        "notes": [note.show(system) for note in findings.step("verify").picture.notes],
+        "notes": [note.show(system) for note in findings.step("verify").drawn(VerifyPicture).notes],
     }

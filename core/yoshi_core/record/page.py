@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from yoshi_core.document.model import Job
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.steps import registry
 from yoshi_core.units.display import System, show, show_amount
@@ -24,7 +25,7 @@ def _step(result: StepResult, system: System) -> list[str]:
     lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]
     lines += [
         f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
-        for m in result.picture.marks
+        for m in result.drawn(WeighInPicture).marks
     ]
     lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
     lines += [f"  ? {q.message.show(system)}" for q in result.questions]

@@ -10,6 +10,7 @@ from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.document.plate import GAUGES, KINDS, METERING, Plate
 from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.pictures import IdentifyPicture, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.properties.atmosphere import site_pressure_pa
@@ -82,7 +83,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     name = plate.refrigerant or ""
     known = bool(name) and refrigerants.is_known(name)
     found = refrigerants.get(name) if known else None
-    parts = [f"{part.label.show()} {show(part.kg, 'mass')}" for part in findings.step("identify").picture.parts]
+    parts = [f"{part.label.show()} {show(part.kg, 'mass')}" for part in findings.step("identify").drawn(IdentifyPicture).parts]
     return {
         "refrigerant": name or "refrigerant?",
         "class_line": f"{found.safety_class} · GWP {found.gwp_ar4:.0f}" if found else "",
@@ -167,7 +168,7 @@ def _entry_line(label: str, entry: Entry | None, quantity: str, system: System) 
 
 
 def _build_up(result: StepResult, system: System) -> dict[str, Any]:
-    parts = result.picture.parts
+    parts = result.drawn(IdentifyPicture).parts
     total = sum(part.kg for part in parts) or 1.0
     figure = result.figure("total")
     return {
@@ -189,7 +190,7 @@ def _build_up(result: StepResult, system: System) -> dict[str, Any]:
 def _marks(result: StepResult, system: System) -> list[Line]:
     return [
         Line(mark.label, show(mark.gross_kg, "mass", system), f"{show(mark.counted_kg, 'mass', system)} from zero")
-        for mark in result.picture.marks
+        for mark in result.drawn(WeighInPicture).marks
     ]
 
 
@@ -275,7 +276,7 @@ def _events(job: Job) -> list[dict[str, str]]:
     found: list[tuple[datetime, dict[str, str]]] = []
     for step, record in job.steps.items():
         for event in record.events:
-            name = registry.label(step) if step in registry.BUILT else step.replace("_", " ").capitalize()
+            name = registry.label(step) if step in registry.STEPS else step.replace("_", " ").capitalize()
             words = {"closed": "closed", "reopened": "opened again", "not_applicable": "not applicable"}[event.kind]
             found.append((event.at, {"at": _moment(event.at), "by": event.by, "what": f"{name} {words}", "reason": event.reason}))
     return [line for _, line in sorted(found, key=lambda pair: pair[0])]

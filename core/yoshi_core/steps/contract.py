@@ -1,14 +1,12 @@
-"""What a step module offers and what it is given.
+"""What a step is given to judge, and what it gives back.
 
-A step is one module with `ID`, `LABEL`, `READS` (ids of earlier steps whose entries it reads) and
-`judge(context) -> Judged`. It never reads the clock, stored findings or another record.
+A step judges its own sheet and what earlier steps handed on. It never reads the clock, stored findings or another record.
 """
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from functools import cached_property
-from typing import Any
 
 from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
@@ -16,12 +14,13 @@ from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.handed import Handed, HandedOn
 from yoshi_core.units.display import Amount
 
 
 @dataclass(frozen=True)
 class StepContext:
-    """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps carry over.
+    """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps handed on.
 
     `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts.
     """
@@ -32,7 +31,7 @@ class StepContext:
     plate: Plate
     rivals: tuple[Plate, ...]
     earlier: Mapping[str, StepResult]
-    carried: Mapping[str, Any]
+    handed: Handed
     profile: Profile
     now: datetime
 
@@ -54,12 +53,12 @@ class StepContext:
 class Judged:
     """A step's result, and what later steps may build on (never serialized).
 
-    `parts` are parts it added to the circuit: the plate of later steps has them too. `becomes` makes of a plate what
-    it is after a change of refrigerant.
+    `hands` is what it hands on. `parts` are parts it added to the circuit: the plate of later steps has them too.
+    `becomes` makes of a plate what it is after a change of refrigerant.
     """
 
     result: StepResult
-    carry: Any = None
+    hands: HandedOn | None = None
     parts: Mapping[str, PartAdded] = field(default_factory=dict)
     becomes: Callable[[Plate], Plate] | None = None
 

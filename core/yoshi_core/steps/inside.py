@@ -1,9 +1,6 @@
 """Whether refrigerant may still be in the circuit: nitrogen or a pump goes on only where it is known to be empty."""
 
-from yoshi_core.steps.as_found.judge import Found
 from yoshi_core.steps.contract import StepContext
-from yoshi_core.steps.leak_search.judge import Searched
-from yoshi_core.steps.recover.judge import Recovered
 
 
 def may_hold_refrigerant(context: StepContext) -> bool:
@@ -12,7 +9,7 @@ def may_hold_refrigerant(context: StepContext) -> bool:
     False for a kind of job that has no Recover at all.
     """
     before = context.earlier.get("recover")
-    recovered: Recovered | None = context.carried.get("recover")
+    recovered = context.handed.recover
     if before is None or recovered is None:
         return False
     if recovered.empty or before.state != "not_applicable":
@@ -21,10 +18,10 @@ def may_hold_refrigerant(context: StepContext) -> bool:
 
 
 def _found_empty(context: StepContext) -> bool:
-    found: Found | None = context.carried.get("as_found")
+    found = context.handed.as_found
     return found is not None and found.at_air and context.earlier["as_found"].state != "not_applicable"
 
 
 def _told_empty(context: StepContext) -> bool:
-    searched: Searched | None = context.carried.get("leak_search")
+    searched = context.handed.leak_search
     return searched is not None and searched.empty and context.earlier["leak_search"].state != "not_applicable"

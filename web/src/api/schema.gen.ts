@@ -3254,7 +3254,7 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             movements: components["schemas"]["Movement"][];
             waiting: components["schemas"]["Waiting"] | null;
-            picture: components["schemas"]["Picture"];
+            picture: components["schemas"]["NoPicture"] | components["schemas"]["IdentifyPicture"] | components["schemas"]["AsFoundPicture"] | components["schemas"]["PlanChangePicture"] | components["schemas"]["LeakSearchPicture"] | components["schemas"]["RecoverPicture"] | components["schemas"]["ChangeOverPicture"] | components["schemas"]["PressureHoldPicture"] | components["schemas"]["EvacuatePicture"] | components["schemas"]["WeighInPicture"] | components["schemas"]["VerifyPicture"] | components["schemas"]["CloseOutPicture"];
         };
         /** @description Holds, Wait, Stop, or Open while entries are missing. */
         Verdict: {
@@ -3343,26 +3343,11 @@ export interface components {
             until: string;
             decides: string;
         };
-        /** @description What the step's picture is drawn from; parts a step does not have are empty. */
-        Picture: {
+        /** @description A step that draws nothing. */
+        NoPicture: Record<string, never>;
+        /** @description The total charge, built up of its parts. */
+        IdentifyPicture: {
             parts: components["schemas"]["Part"][];
-            marks: components["schemas"]["Mark"][];
-            scale: components["schemas"]["ScaleAnchors"] | null;
-            bands: components["schemas"]["Band"][];
-            trims: components["schemas"]["TrimRow"][];
-            tape: components["schemas"]["TrimTape"] | null;
-            notes: components["schemas"]["Message"][];
-            causes: components["schemas"]["CauseRow"][];
-            next_check: components["schemas"]["NextCheck"] | null;
-            rungs: components["schemas"]["Rung"][];
-            compared: components["schemas"]["Compared"][];
-            places: components["schemas"]["PlaceRow"][];
-            loss: components["schemas"]["LossPicture"] | null;
-            cylinders: components["schemas"]["CylinderRow"][];
-            charts: components["schemas"]["Chart"][];
-            plan: components["schemas"]["PlanRow"][];
-            before_after: components["schemas"]["BeforeAfter"][];
-            cycles: components["schemas"]["CycleWay"][];
         };
         /** @description A piece of the charge, for the build-up: `kind` is plate, line or part. */
         Part: {
@@ -3374,27 +3359,14 @@ export interface components {
             limit_kg: number;
             provenance: string;
         };
-        /** @description A reading of the scale at which to act: gross, and counted down from zero; a range of gross readings where it is only expected. */
-        Mark: {
-            /** @enum {string} */
-            id: "start" | "stall" | "slow" | "close";
-            label: string;
-            gross_kg: number;
-            counted_kg: number;
-            low_kg: number | null;
-            high_kg: number | null;
-        };
-        /** @description What a live scale is followed against, masses in kg: the draw, its first reading, what its hose keeps, what was in before it. */
-        ScaleAnchors: {
-            draw: string;
-            start_kg: number;
-            hose_kg: number;
-            before_kg: number;
-            total_kg: number;
-            tare_kg: number;
-            reaction_s: number;
-            off: boolean;
-            marks: components["schemas"]["Mark"][];
+        /** @description The ladder of temperatures, what fits what was read, and what it was like when it was right. */
+        AsFoundPicture: {
+            bands: components["schemas"]["Band"][];
+            rungs: components["schemas"]["Rung"][];
+            causes: components["schemas"]["CauseRow"][];
+            next_check: components["schemas"]["NextCheck"] | null;
+            compared: components["schemas"]["Compared"][];
+            notes: components["schemas"]["Message"][];
         };
         /** @description A measured value against its allowed band, for drawing; all in the amount's SI unit. */
         Band: {
@@ -3414,29 +3386,11 @@ export interface components {
             most: number | null;
             expected: number | null;
         };
-        /** @description One reading of the running unit, the change of charge before it, what that was answered with, and the target then. */
-        TrimRow: {
+        /** @description A temperature on the ladder that no difference hangs from. */
+        Rung: {
             id: string;
-            added_kg: number;
-            inside_kg: number | null;
-            superheat: components["schemas"]["Amount"] | null;
-            subcooling: components["schemas"]["Amount"] | null;
-            answered: components["schemas"]["Amount"] | null;
-            target: components["schemas"]["Amount"] | null;
-            changed_at: string | null;
-            at: string | null;
-        };
-        /** @description The charge of the running unit on a tape, kg: what is in ±, the plan and how far trimming goes from it, what holds today. */
-        TrimTape: {
-            inside_kg: number;
-            limit_kg: number;
-            plan_kg: number;
-            cap_low_kg: number;
-            cap_high_kg: number;
-            holds_low_kg: number | null;
-            holds_high_kg: number | null;
-            next_kg: number | null;
-            close_gross_kg: number | null;
+            label: string;
+            amount: components["schemas"]["Amount"];
         };
         /** @description A cause that fits: `fit` from 1 (poorly) to 4 (well), what speaks for and against it, what would exclude it. */
         CauseRow: {
@@ -3460,17 +3414,33 @@ export interface components {
             label: string;
             meaning: string;
         };
-        /** @description A temperature on the ladder that no difference hangs from. */
-        Rung: {
-            id: string;
-            label: string;
-            amount: components["schemas"]["Amount"];
-        };
         /** @description A figure then and now, for a fingerprint. */
         Compared: {
             label: string;
             then: components["schemas"]["Amount"];
             now: components["schemas"]["Amount"];
+        };
+        /** @description Both refrigerants' ways round the cycle, and what changes with it. */
+        PlanChangePicture: {
+            cycles: components["schemas"]["CycleWay"][];
+            notes: components["schemas"]["Message"][];
+        };
+        /** @description A refrigerant's way round a simple cycle, for a pressure–enthalpy picture: suction, discharge, liquid, evaporator's inlet. */
+        CycleWay: {
+            refrigerant: string;
+            points: components["schemas"]["PhPoint"][];
+        };
+        /** @description A point of the picture: absolute pressure in Pa, enthalpy in J/kg, temperature in K. */
+        PhPoint: {
+            pressure_pa: number;
+            enthalpy_j_kg: number;
+            temperature_k: number;
+        };
+        /** @description The map of places, and the leak against the loss. */
+        LeakSearchPicture: {
+            places: components["schemas"]["PlaceRow"][];
+            loss: components["schemas"]["LossPicture"] | null;
+            notes: components["schemas"]["Message"][];
         };
         /** @description A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do. */
         PlaceRow: {
@@ -3495,6 +3465,11 @@ export interface components {
             low: components["schemas"]["Amount"];
             high: components["schemas"]["Amount"];
         };
+        /** @description The cylinders that fill, and what makes it faster. */
+        RecoverPicture: {
+            cylinders: components["schemas"]["CylinderRow"][];
+            notes: components["schemas"]["Message"][];
+        };
         /** @description A cylinder under recovery: room left and the scale's reading at which to stop, kg; None while unknown. */
         CylinderRow: {
             id: string;
@@ -3503,6 +3478,15 @@ export interface components {
             room: components["schemas"]["Amount"] | null;
             taken: components["schemas"]["Amount"] | null;
             liquid_full: components["schemas"]["Amount"] | null;
+        };
+        /** @description The lines of the label to come. */
+        ChangeOverPicture: {
+            notes: components["schemas"]["Message"][];
+        };
+        /** @description The pressure against what the metal explains, and the order of work. */
+        PressureHoldPicture: {
+            charts: components["schemas"]["Chart"][];
+            plan: components["schemas"]["PlanRow"][];
         };
         /** @description A log against time: `limit` across it, `not_judged_s` the first seconds left out, `decide_s` when it will be told. */
         Chart: {
@@ -3544,6 +3528,77 @@ export interface components {
             duration: components["schemas"]["Amount"] | null;
             at: string | null;
         };
+        /** @description The pull and the isolated vacuum, the order of work, and what keeps it up. */
+        EvacuatePicture: {
+            charts: components["schemas"]["Chart"][];
+            plan: components["schemas"]["PlanRow"][];
+            causes: components["schemas"]["CauseRow"][];
+            notes: components["schemas"]["Message"][];
+        };
+        /** @description The scale with its marks, and the cylinders in order. */
+        WeighInPicture: {
+            marks: components["schemas"]["Mark"][];
+            scale: components["schemas"]["ScaleAnchors"] | null;
+            plan: components["schemas"]["PlanRow"][];
+            notes: components["schemas"]["Message"][];
+        };
+        /** @description A reading of the scale at which to act: gross, and counted down from zero; a range of gross readings where it is only expected. */
+        Mark: {
+            /** @enum {string} */
+            id: "start" | "stall" | "slow" | "close";
+            label: string;
+            gross_kg: number;
+            counted_kg: number;
+            low_kg: number | null;
+            high_kg: number | null;
+        };
+        /** @description What a live scale is followed against, masses in kg: the draw, its first reading, what its hose keeps, what was in before it. */
+        ScaleAnchors: {
+            draw: string;
+            start_kg: number;
+            hose_kg: number;
+            before_kg: number;
+            total_kg: number;
+            tare_kg: number;
+            reaction_s: number;
+            off: boolean;
+            marks: components["schemas"]["Mark"][];
+        };
+        /** @description The running unit against its targets, the charge on its tape, and the way out where the charge is not the fault. */
+        VerifyPicture: {
+            bands: components["schemas"]["Band"][];
+            trims: components["schemas"]["TrimRow"][];
+            tape: components["schemas"]["TrimTape"] | null;
+            scale: components["schemas"]["ScaleAnchors"] | null;
+            causes: components["schemas"]["CauseRow"][];
+            next_check: components["schemas"]["NextCheck"] | null;
+            notes: components["schemas"]["Message"][];
+            before_after: components["schemas"]["BeforeAfter"][];
+        };
+        /** @description One reading of the running unit, the change of charge before it, what that was answered with, and the target then. */
+        TrimRow: {
+            id: string;
+            added_kg: number;
+            inside_kg: number | null;
+            superheat: components["schemas"]["Amount"] | null;
+            subcooling: components["schemas"]["Amount"] | null;
+            answered: components["schemas"]["Amount"] | null;
+            target: components["schemas"]["Amount"] | null;
+            changed_at: string | null;
+            at: string | null;
+        };
+        /** @description The charge of the running unit on a tape, kg: what is in ±, the plan and how far trimming goes from it, what holds today. */
+        TrimTape: {
+            inside_kg: number;
+            limit_kg: number;
+            plan_kg: number;
+            cap_low_kg: number;
+            cap_high_kg: number;
+            holds_low_kg: number | null;
+            holds_high_kg: number | null;
+            next_kg: number | null;
+            close_gross_kg: number | null;
+        };
         /** @description A figure before a change and after it; None where it was not read. A condition says under what the others were read. */
         BeforeAfter: {
             label: string;
@@ -3551,16 +3606,9 @@ export interface components {
             after: components["schemas"]["Amount"] | null;
             condition: boolean;
         };
-        /** @description A refrigerant's way round a simple cycle, for a pressure–enthalpy picture: suction, discharge, liquid, evaporator's inlet. */
-        CycleWay: {
-            refrigerant: string;
-            points: components["schemas"]["PhPoint"][];
-        };
-        /** @description A point of the picture: absolute pressure in Pa, enthalpy in J/kg, temperature in K. */
-        PhPoint: {
-            pressure_pa: number;
-            enthalpy_j_kg: number;
-            temperature_k: number;
+        /** @description What the circuit's record should learn. */
+        CloseOutPicture: {
+            notes: components["schemas"]["Message"][];
         };
         /** @description What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again. */
         Standing: {

@@ -1,14 +1,13 @@
 """As found: what the unit says before anyone touches it, and what that can mean."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.pictures import Compared, Picture
+from yoshi_core.findings.pictures import AsFoundPicture, Compared
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.as_found.handed import Found, Read
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
-from yoshi_core.steps.as_found.readings import TRADE, Read, read
+from yoshi_core.steps.as_found.readings import TRADE, read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext
@@ -17,25 +16,7 @@ from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
 
-ID = "as_found"
-LABEL = "As found"
-READS: tuple[str, ...] = ("identify",)
 COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
-
-
-@dataclass(frozen=True)
-class Found:
-    """What later steps build on: the leading cause (None: not said), whether it stands clear, what is left in kg, and what was read.
-
-    `at_air`: it stood at the air's own pressure, or under it.
-    """
-
-    lead: str | None
-    settled: bool
-    standing: str | None
-    left_kg: float | None
-    read: Read
-    at_air: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -62,7 +43,7 @@ def judge(context: StepContext) -> Judged:
     coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
     remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, _otherwise(sheet, found, ranked)),
         summary=_summary(found, ranked),
@@ -71,7 +52,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, plate, known),
-        picture=Picture(
+        picture=AsFoundPicture(
             bands=bands(sheet, found, context),
             rungs=rungs(sheet, found),
             causes=ranked.rows() if ranked else (),

@@ -13,7 +13,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import CauseRow, NextCheck, Outcome
 from yoshi_core.findings.verdict import Message
 from yoshi_core.running.targets import formula_superheat_k
-from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount

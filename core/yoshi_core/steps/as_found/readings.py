@@ -1,6 +1,5 @@
 """What As found reads: saturation and differences, what cannot be true, and the figures with their why."""
 
-from dataclasses import dataclass
 from math import sqrt
 
 from yoshi_core import refrigerants
@@ -12,41 +11,12 @@ from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.running import readings
 from yoshi_core.running.readings import Side
+from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
 TRADE = "common practice, no source"
-
-
-@dataclass(frozen=True)
-class Read:
-    """Absolute pressures in Pa, saturations and differences in K; None where a reading is missing.
-
-    In heating the vapour port is the high side: `condensing_k` is from it and `evaporating_k` is None.
-    `standing` is below, at or above saturation at the coldest part; `left_kg` what is left where it is below.
-    """
-
-    suction_pa: float | None = None
-    liquid_pa: float | None = None
-    evaporating_k: float | None = None
-    condensing_k: float | None = None
-    low: Side | None = None
-    high: Side | None = None
-    split_k: float | None = None
-    over_k: float | None = None
-    under_k: float | None = None
-    amps_share: float | None = None
-    standing: str | None = None
-    left_kg: float | None = None
-
-    @property
-    def superheat_k(self) -> float | None:
-        return self.low.difference_k if self.low else None
-
-    @property
-    def subcooling_k(self) -> float | None:
-        return self.high.difference_k if self.high else None
 
 
 def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:

@@ -6,7 +6,7 @@ from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.findings.pictures import Band, Rung
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.running.readings import Side
-from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.units.display import Amount

@@ -10,7 +10,7 @@ from yoshi_core.document.model import StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import ChangeOverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Message
 from yoshi_core.profile.profile import TRADE
@@ -20,8 +20,7 @@ from yoshi_core.steps import plates
 from yoshi_core.steps.change_over.report import cautions, control_figure, label_lines, oil_figure
 from yoshi_core.steps.change_over.sheet import CONTROLS, ChangeOverSheet, Control, OilChange
 from yoshi_core.steps.contract import Judged, Notes, StepContext
-from yoshi_core.steps.identify.judge import Identified
-from yoshi_core.steps.plan_change.judge import Change
+from yoshi_core.steps.plan_change.handed import Change
 from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
@@ -29,9 +28,6 @@ from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import INCH_M
 from yoshi_core.units.text import parse
 
-ID = "change_over"
-LABEL = "Change over"
-READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair")
 LEVEL_SHARE = 0.05
 
 
@@ -41,7 +37,7 @@ def judge(context: StepContext) -> Judged:
     sheet: ChangeOverSheet = context.run.sheet if context.run else ChangeOverSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    change: Change | None = context.carried.get("plan_change")
+    change = context.handed.plan_change
     if change is None:
         notes.need("/steps/plan_change/runs/0/sheet/refrigerant", "what it changes to", None)
     expected = _expected(change, context)
@@ -53,7 +49,7 @@ def judge(context: StepContext) -> Judged:
         figures += _controls(sheet, change, notes, context)
     _seals_and_tag(sheet, change, notes, context)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, Otherwise(Message("Oil, seals, metering and controls are the new refrigerant's."))),
         summary=Message("oil, valve, controls" if change is None else f"for {change.new}"),
@@ -62,14 +58,14 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(),
-        picture=Picture(notes=() if change is None else label_lines(change, sheet, None if expected is None else expected[0])),
+        picture=ChangeOverPicture(notes=() if change is None else label_lines(change, sheet, None if expected is None else expected[0])),
     )
     return Judged(result, None, becomes=_becomes(change, expected, sheet))
 
 
 def _expected(change: Change | None, context: StepContext) -> tuple[float, float] | None:
     """What the new refrigerant is expected to take in kg, and its limit: of the old total as the repair left it."""
-    identified: Identified = context.carried["identify"]
+    identified = context.handed.identify
     build_up = identified.careful
     if change is None or change.charge is None or build_up is None:
         return None

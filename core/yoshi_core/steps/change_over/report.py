@@ -6,7 +6,7 @@ from yoshi_core.charge.oil_change import Turn
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
-from yoshi_core.steps.plan_change.judge import Change
+from yoshi_core.steps.plan_change.handed import Change
 from yoshi_core.units.display import Amount
 
 

@@ -1,23 +1,17 @@
 """Close out: how the job ends, what the label says, what the circuit's record should learn."""
 
 from yoshi_core import refrigerants
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.steps.close_out.sheet import OUTCOMES, CloseOutSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import changes_to, differences
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.steps.verify.judge import Verified
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.verify.handed import Verified
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
-ID = "close_out"
-LABEL = "Close out"
-READS: tuple[str, ...] = (
-    "identify", "as_found", "plan_change", "leak_search", "recover", "repair", "change_over", "pressure_hold", "evacuate", "weigh_in",
-    "verify",
-)  # fmt: skip
 UNPROVEN = frozenset({"handed_over", "left_safe"})
 
 
@@ -25,8 +19,8 @@ def judge(context: StepContext) -> Judged:
     """Whether the job may close the way it is meant to."""
     notes = Notes()
     sheet: CloseOutSheet = context.run.sheet if context.run else CloseOutSheet()
-    verified: Verified = context.carried["verify"]
-    weighed: Weighed = context.carried["weigh_in"]
+    verified = context.handed.verify
+    weighed = context.handed.weigh_in
     if notes.need(context.path("outcome"), "how the job closes", sheet.outcome) and sheet.outcome:
         _judge_outcome(sheet, verified, notes, context)
     if sheet.outcome not in UNPROVEN:
@@ -43,7 +37,7 @@ def judge(context: StepContext) -> Judged:
     if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
         notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(
             notes,
@@ -52,7 +46,7 @@ def judge(context: StepContext) -> Judged:
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
         figures=_figures(context, verified, weighed),
         missing=tuple(notes.missing),
-        picture=Picture(notes=differences(context.job, inside)),
+        picture=CloseOutPicture(notes=differences(context.job, inside)),
         cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
     )
     return Judged(result)
@@ -77,16 +71,15 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
             notes.need(context.path("reason"), "why weight alone is the proof", sheet.reason)
     else:
         notes.need(context.path("reason"), "the reason", sheet.reason)
-    for step_id in READS:
-        earlier = context.earlier.get(step_id)
-        if earlier and earlier.state == "changed":
+    for step_id, earlier in context.earlier.items():
+        if earlier.state == "changed":
             notes.say(
                 "close_out.changed",
                 "Wait",
                 f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.",
                 "common practice, no source",
             )
-        elif earlier and earlier.state == "open" and sheet.outcome not in UNPROVEN:
+        elif earlier.state == "open" and sheet.outcome not in UNPROVEN:
             notes.say(
                 "close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", "common practice, no source"
             )

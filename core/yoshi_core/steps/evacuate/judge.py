@@ -1,24 +1,23 @@
 """Evacuate: set-up, the pull and where it is heading, then what the isolated vacuum says."""
 
-from dataclasses import dataclass
 from datetime import timedelta
 from math import sqrt
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import logs, volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.evacuate.decay import closed_port, tell
+from yoshi_core.steps.evacuate.handed import Evacuated
 from yoshi_core.steps.evacuate.phases import Phase, Watched, events, phases
 from yoshi_core.steps.evacuate.pull import judge_pull
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
 from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
-from yoshi_core.steps.repair.judge import Repaired
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import evacuation
@@ -26,17 +25,6 @@ from yoshi_core.tight_and_dry.decay import Noise
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
 from yoshi_core.units.display import Amount
-
-ID = "evacuate"
-LABEL = "Evacuate"
-READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold")
-
-
-@dataclass(frozen=True)
-class Evacuated:
-    """What later steps build on: whether it is proven tight and dry."""
-
-    proven: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -48,13 +36,13 @@ def judge(context: StepContext) -> Judged:
     volume = volumes.of(context.plate, sheet.volume)
     setup = setup_of(sheet, context.profile)
     limits = limits_of(sheet, volume, context, logs.widening(sheet.trace, "the gauge", notes, context))
-    repaired: Repaired | None = context.carried.get("repair")
+    repaired = context.handed.repair
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
     watched = _watch(sheet, setup, limits, volume, wet, notes, context)
     said = verdict(notes, _otherwise(watched, limits, notes, context))
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=said,
         summary=_summary(watched, said),
@@ -64,7 +52,7 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context),
         waiting=_waiting(watched),
-        picture=Picture(
+        picture=EvacuatePicture(
             charts=charts(watched, limits, volume, context),
             plan=plan_rows(sheet, watched.phases, limits, wet, context),
             causes=watched.causes,

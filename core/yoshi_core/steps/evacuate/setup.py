@@ -15,7 +15,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
-from yoshi_core.steps.pressure_hold.judge import Held
+from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
@@ -85,7 +85,7 @@ def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
 def _before(notes: Notes, context: StepContext) -> None:
     if may_hold_refrigerant(context):
         notes.say("vacuum.refrigerant", "Stop", "Recover does not say that it is empty. Refrigerant is never pumped into the air.", TRADE)
-    hold, held = context.earlier.get("pressure_hold"), context.carried.get("pressure_hold")
+    hold, held = context.earlier.get("pressure_hold"), context.handed.pressure_hold
     if hold is None or hold.state == "not_applicable" or (isinstance(held, Held) and held.holds):
         return
     school = context.profile.school("vacuum.replaces_hold")

@@ -2,7 +2,6 @@
 
 import dataclasses
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.charge import line_set
@@ -13,12 +12,13 @@ from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LineSet, Plate
 from yoshi_core.document.sheets import Entry, limit_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason, Verdict
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, parts
 from yoshi_core.steps.identify.rooms import judge_rooms
 from yoshi_core.steps.sheet_checks import ask_about_sheet
@@ -27,24 +27,13 @@ from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
 from yoshi_core.units.quantities import FOOT_M
 
-ID = "identify"
-LABEL = "Identify"
-READS: tuple[str, ...] = ()
 LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
+
+
 SAME_SHARE = 0.01
+
+
 LENGTH_SHARE = 0.1
-
-
-@dataclass(frozen=True)
-class Identified:
-    """What later steps build on: the plate as it stands and the total, None while it cannot be computed.
-
-    `careful` is the smaller total while a field is disputed.
-    """
-
-    plate: Plate
-    build_up: ChargeBuildUp | None
-    careful: ChargeBuildUp | None
 
 
 def judge(context: StepContext) -> Judged:
@@ -62,7 +51,7 @@ def judge(context: StepContext) -> Judged:
     _pairing(context, notes)
     shown = figures(plate, build_up, allowances, profile) if build_up else ()
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=_verdict(build_up, notes),
         summary=_summary(plate, build_up),
@@ -71,7 +60,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(plate, known, profile),
-        picture=Picture(parts=parts(build_up, plate, profile)),
+        picture=IdentifyPicture(parts=parts(build_up, plate, profile)),
     )
     return Judged(result, Identified(plate, build_up, careful))
 

@@ -1,12 +1,11 @@
 """Leak search: a map of places, what was tried where, where to look next, and whether a find explains the loss."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import LossPicture, Picture
+from yoshi_core.findings.pictures import LeakSearchPicture, LossPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Word
 from yoshi_core.leaks import rate as leak_rate
@@ -15,6 +14,7 @@ from yoshi_core.leaks.places import Place, places_of
 from yoshi_core.leaks.search import METHODS, Ranked, Tried
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.leak_search.handed import Searched
 from yoshi_core.steps.leak_search.report import TRADE, cautions, figures, place_rows
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet, NitrogenDrop, PlaceSearched
 from yoshi_core.steps.sheet_checks import ask_about_sheet
@@ -22,22 +22,6 @@ from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import YEAR_S
-
-ID = "leak_search"
-LABEL = "Leak search"
-READS: tuple[str, ...] = ("identify", "as_found")
-
-
-@dataclass(frozen=True)
-class Searched:
-    """What later steps build on: the leak seen under nitrogen before the repair, what was lost in kg/s, None where unknown.
-
-    `empty`: nothing was in it when it was searched.
-    """
-
-    before: leak_rate.LeakBand | None
-    loss_kg_s: float | None
-    empty: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -57,7 +41,7 @@ def judge(context: StepContext) -> Judged:
     loss_picture = _explain(rows, bands, loss, notes) if rows else None
     _decide(rows, notes)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, _otherwise(rows)),
         summary=_summary(rows),
@@ -66,7 +50,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context.plate),
-        picture=Picture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
+        picture=LeakSearchPicture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
     )
     return Judged(result, Searched(bands.get(False), loss, sheet.inside == "empty"))
 

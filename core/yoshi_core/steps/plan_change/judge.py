@@ -1,51 +1,22 @@
 """Plan the change: another refrigerant in this system, from what stands against it to how much of it goes in."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import CycleWay, Picture
+from yoshi_core.findings.pictures import CycleWay, PlanChangePicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Message, Problem, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, mean_pressure_pa
 from yoshi_core.retrofit import candidates as retrofit
-from yoshi_core.retrofit.candidates import Candidate, Charge, Present
+from yoshi_core.retrofit.candidates import Candidate, Present
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.identify.judge import Identified
 from yoshi_core.steps.plan_change.case import by_weight, present_of, usual
+from yoshi_core.steps.plan_change.handed import Change
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-
-ID = "plan_change"
-LABEL = "Plan the change"
-READS: tuple[str, ...] = ("identify",)
-
-
-@dataclass(frozen=True)
-class Change:
-    """What later steps build on: from what to what, at which charges, and how it is finished.
-
-    `by_weight`: all of it is weighed in, nothing is trimmed. `candidate` has what the cycle says of valve and glide;
-    `glide_more_k` is how much more of it the condenser has, in K.
-    """
-
-    old: str
-    new: str
-    present: Present
-    candidate: Candidate
-    charge: Charge | None
-    by_weight: bool
-    glide_more_k: float = 0.0
-
-    @property
-    def oil_changes(self) -> bool:
-        """Whether the oil in it does not carry with the new refrigerant; False too while it is not known."""
-        oil = (self.present.oil or "").strip()
-        return bool(oil) and not retrofit.oil_suits(refrigerants.get(self.new), oil)
 
 
 def judge(context: StepContext) -> Judged:
@@ -62,7 +33,7 @@ def judge(context: StepContext) -> Judged:
     if change is not None:
         _judge(change, notes, context)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, Otherwise(_headline(change))),
         summary=Message("which one goes in") if change is None else _summary(change),
@@ -71,7 +42,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=_cautions(change),
-        picture=Picture() if change is None else Picture(notes=change.candidate.changes, cycles=_cycles(change)),
+        picture=PlanChangePicture() if change is None else PlanChangePicture(notes=change.candidate.changes, cycles=_cycles(change)),
     )
     return Judged(result, change if change is not None and not change.candidate.stops else None)
 
@@ -91,7 +62,7 @@ def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Chang
     if new == refrigerants.normalize(old):
         notes.refuse(context.path("refrigerant"), "same_refrigerant", f"{new} is in it already.")
         return None
-    identified: Identified = context.carried["identify"]
+    identified = context.handed.identify
     full = None if identified.careful is None else identified.careful.total_kg
     given = usual(context.plate.kind)
     given |= {key: entry.value for key in given if (entry := getattr(sheet, key)) is not None}

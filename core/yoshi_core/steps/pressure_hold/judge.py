@@ -1,6 +1,5 @@
 """Pressure hold: the plan under the lowest stamp, then the drop the metal does not explain."""
 
-from dataclasses import dataclass
 from datetime import timedelta
 from itertools import pairwise
 from math import sqrt
@@ -9,13 +8,14 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs, verdicts, volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
 from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan
 from yoshi_core.steps.pressure_hold.report import cautions, chart, figures, plan_rows
@@ -26,17 +26,7 @@ from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount
 
-ID = "pressure_hold"
-LABEL = "Pressure hold"
 MOST_PROBED = 0.8
-READS: tuple[str, ...] = ("identify", "plan_change", "leak_search", "recover", "repair", "change_over")
-
-
-@dataclass(frozen=True)
-class Held:
-    """What later steps build on: whether it is proven under nitrogen."""
-
-    holds: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -58,7 +48,7 @@ def judge(context: StepContext) -> Judged:
             tell_leak(seen, verdict, notes, context)
     said = verdicts.verdict(notes, _otherwise(plan, verdict, seen))
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=said,
         summary=_summary(sheet, verdict, said, context),
@@ -68,7 +58,7 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context),
         waiting=_waiting(sheet, verdict),
-        picture=Picture(
+        picture=PressureHoldPicture(
             charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, samples, verdict, terms, context)
         ),
     )

@@ -13,7 +13,6 @@ from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.leak_search.judge import Searched
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount
@@ -82,7 +81,7 @@ def tell_leak(seen: Seen, verdict: HoldVerdict, notes: Notes, context: StepConte
         notes.tell("hold.unseen", "Open", "A leak under {low} to {high} could not have shown yet.", TRADE, amounts)
     if seen.longer_s is not None and not seen.leaks:
         _wanted(seen, notes, context)
-    searched: Searched | None = context.carried.get("leak_search")
+    searched = context.handed.leak_search
     before = searched.before if searched is not None else None
     if before is not None and before.high_kg_year > 0.0:
         _compare(seen, before, notes)

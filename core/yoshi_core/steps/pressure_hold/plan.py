@@ -128,7 +128,7 @@ def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, 
         notes.tell("hold.bottle", "Wait", text, TRADE, amounts)
         return left
     notes.tell("hold.bottle", "Holds", "The bottle lasts: {value} are left in it at {limit} in the system.", TRADE, amounts)
-    repaired = context.carried.get("repair")
+    repaired = context.handed.repair
     breaks, sweeps = nitrogen.after(None, bool(repaired is not None and repaired.wet))
     later = nitrogen.account(reads, holds, largest, Needs(test_pa=test, breaks=breaks, sweeps=sweeps), site, context.profile)
     if breaks and later.left_pa < 0.0:

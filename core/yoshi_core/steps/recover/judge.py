@@ -1,6 +1,5 @@
 """Recover: the plan before anything is opened, the room while it runs, and what the weight says when it is over."""
 
-from dataclasses import dataclass
 from math import fsum, sqrt
 
 from yoshi_core.charge import recovery
@@ -9,33 +8,21 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Reason, Word, worst
-from yoshi_core.steps.as_found.judge import Found
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.identify.judge import Identified
+from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
 from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
+from yoshi_core.steps.recover.handed import Recovered
 from yoshi_core.steps.recover.report import TRADE, cautions, figures, speed_ups
 from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 
-ID = "recover"
-LABEL = "Recover"
-READS: tuple[str, ...] = ("identify", "as_found")
 TOTAL_FACT = "weighed_total"
-
-
-@dataclass(frozen=True)
-class Recovered:
-    """What later steps build on: weight in kg, whether it is over, and whether the system is empty."""
-
-    recovered_kg: float | None
-    finished: bool
-    empty: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -44,8 +31,8 @@ def judge(context: StepContext) -> Judged:
     sheet: RecoverSheet = context.run.sheet if context.run else RecoverSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    identified: Identified = context.carried["identify"]
-    found: Found | None = context.carried.get("as_found")
+    identified = context.handed.identify
+    found = context.handed.as_found
     full, full_source = _full(context, identified)
     _pairing(notes, context)
     expected = recovery.expected_kg(full, found.lead if found else None, found.left_kg if found else None) if full else None
@@ -74,7 +61,7 @@ def judge(context: StepContext) -> Judged:
     if sheet.way == "cylinder" and recovered is not None:
         notes.need(context.path("finished"), "whether it is finished", sheet.finished or None)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, _otherwise(sheet, expected, recovered)),
         summary=_summary(sheet, expected, recovered, share),
@@ -84,7 +71,7 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context.plate),
         movements=movements(sheet, context),
-        picture=Picture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
+        picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
     emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
     return Judged(result, Recovered(recovered, bool(sheet.finished), emptied))

@@ -1,11 +1,9 @@
 """Repair: what was opened and replaced, why it failed, and what must be right before it is closed again."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core.document.plate import PartAdded
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.pictures import Picture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
@@ -13,6 +11,7 @@ from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import repaired_parts
+from yoshi_core.steps.repair.handed import Repaired
 from yoshi_core.steps.repair.report import cautions, figures
 from yoshi_core.steps.repair.sheet import PARTS, PartReplaced, RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
@@ -21,19 +20,10 @@ from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.display import Amount
 
-ID = "repair"
-LABEL = "Repair"
-READS: tuple[str, ...] = ("identify", "leak_search", "recover")
 MAJOR = frozenset({"compressor", "coil", "metering"})
+
+
 WITHOUT_DRIER = frozenset({"ductless", "vrf", "reach_in", "vehicle"})
-
-
-@dataclass(frozen=True)
-class Repaired:
-    """What later steps build on: whether water may be inside, and oil to add in m³, None where it was not measured."""
-
-    wet: bool
-    oil_m3: float | None
 
 
 def judge(context: StepContext) -> Judged:
@@ -52,7 +42,7 @@ def judge(context: StepContext) -> Judged:
     wet = _open_long(sheet, notes, context)
     _hidden(sheet, notes, context)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, Otherwise(Message("Ready to be closed and put under nitrogen."))),
         summary=_summary(sheet),
@@ -61,7 +51,6 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context),
-        picture=Picture(),
     )
     return Judged(result, Repaired(wet, oil), _added(context))
 

@@ -12,15 +12,13 @@ from yoshi_core.properties import cycle
 from yoshi_core.properties.cycle import Conditions, Cycle
 from yoshi_core.running.targets import Target
 from yoshi_core.running.trim import TrimStep
-from yoshi_core.steps.as_found.judge import Found
-from yoshi_core.steps.as_found.readings import Read
+from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.plan_change.judge import Change
-from yoshi_core.steps.recover.judge import Recovered
+from yoshi_core.steps.plan_change.handed import Change
 from yoshi_core.steps.verify.kinds import coils_of
 from yoshi_core.steps.verify.points import Point
 from yoshi_core.steps.verify.sheet import VerifySheet
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K
 
@@ -70,7 +68,7 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
 
 def before_after(change: Change | None, points: Sequence[Point], context: StepContext) -> tuple[BeforeAfter, ...]:
     """Conditions first, then what the machine did under them; nothing before the new refrigerant was read."""
-    found: Found | None = context.carried.get("as_found")
+    found = context.handed.as_found
     if change is None or found is None or not points:
         return ()
     was, sheet = found.read, _as_found_sheet(context)
@@ -95,7 +93,7 @@ def before_after(change: Change | None, points: Sequence[Point], context: StepCo
 
 def before_notes(change: Change | None, points: Sequence[Point], context: StepContext) -> tuple[Message, ...]:
     """What makes before and after hard to compare."""
-    found: Found | None = context.carried.get("as_found")
+    found = context.handed.as_found
     if change is None or found is None or not points:
         return ()
     notes = []
@@ -105,7 +103,7 @@ def before_notes(change: Change | None, points: Sequence[Point], context: StepCo
         if before is not None and after is not None and abs(before - after) > APART_K:
             amounts = {"before": Amount(before, "temperature"), "after": Amount(after, "temperature")}
             notes.append(Message(f"{label[0].upper()}{label[1:]} was {{before}} before and is {{after}} now: compare with care.", amounts))
-    recovered: Recovered | None = context.carried.get("recover")
+    recovered = context.handed.recover
     full = change.present.full_kg
     if recovered is not None and recovered.recovered_kg is not None and full and recovered.recovered_kg < FULL_SHARE * full:
         share = {"share": Amount(recovered.recovered_kg / full, "fraction")}

@@ -1,42 +1,27 @@
 """Verify: what the running unit says about the charge, and the next bounded step if it is not right."""
 
-from dataclasses import dataclass
-
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.pictures import Picture
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Verdict, worst
 from yoshi_core.running import targets
 from yoshi_core.running.targets import Judge, Target
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.plan_change.judge import Change
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify.changed import before_after, before_notes, changed_target, to_the_glass
 from yoshi_core.steps.verify.circuits import decide
 from yoshi_core.steps.verify.conditions import cautions, conditions
 from yoshi_core.steps.verify.hand_over import diagnose, hand_over
+from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.steps.verify.judging import at_the_edge, judge_point
 from yoshi_core.steps.verify.kinds import judge_kind
 from yoshi_core.steps.verify.points import Point, movements, read_points
 from yoshi_core.steps.verify.report import Shown, bands, figures, refusal_reason, trim_rows
 from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, tape, worth
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
-
-ID = "verify"
-LABEL = "Verify"
-READS: tuple[str, ...] = ("identify", "plan_change", "change_over", "weigh_in")
-
-
-@dataclass(frozen=True)
-class Verified:
-    """What close-out builds on: the charge inside in kg, what proved it, and the fingerprint."""
-
-    inside_kg: float | None
-    judged_by: Judge | None
-    holds: bool
 
 
 def judge(context: StepContext) -> Judged:
@@ -46,14 +31,14 @@ def judge(context: StepContext) -> Judged:
     sheet: VerifySheet = run.sheet if run else VerifySheet()
     if run:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
-    weighed: Weighed = context.carried["weigh_in"]
+    weighed = context.handed.weigh_in
     method = targets.judged_by(plate.kind or "split", plate.metering or "txv", sheet.mode or "cooling")
     points = read_points(sheet, weighed, notes, context)
     served = conditions(sheet, method, points, notes, context)
     running = diagnose(sheet, points, notes, context)
     judged: list[Judging] = []
     step = None
-    change: Change | None = context.carried.get("plan_change")
+    change = context.handed.plan_change
     to_glass = change is not None and context.plate.kind == "receiver"
     if to_glass:
         step = to_the_glass(sheet, points, weighed, notes, context)
@@ -76,7 +61,7 @@ def judge(context: StepContext) -> Judged:
     said = verdict(notes, _otherwise(notes, method))
     shown = Shown(method, points, judged, step, found, at_the_edge(notes))
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=said,
         summary=_summary(said, points, method, to_glass),
@@ -87,7 +72,7 @@ def judge(context: StepContext) -> Judged:
         cautions=cautions(method, step is not None and step.mass_kg < 0.0),
         movements=movements(context),
         waiting=served.waiting,
-        picture=Picture(
+        picture=VerifyPicture(
             bands=bands(shown, context),
             trims=trim_rows(shown),
             tape=tape(judged, points, weighed, step, found, context),
@@ -133,7 +118,7 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
             )
             return None
         target = targets.subcooling_target(value_of(context.plate.subcooling_target), profile)
-        return changed_target(target, context.carried.get("plan_change"), profile)
+        return changed_target(target, context.handed.plan_change, profile)
     tolerance = profile.value("verify.superheat_tolerance")
     if sheet.chart_superheat is not None:
         return Target(sheet.chart_superheat.value, tolerance, "the unit's own chart", False)

@@ -9,7 +9,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.hand_over import Running
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import Judging, next_step
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 LIQUID_SLACK_K = 1.5
@@ -36,7 +36,7 @@ def judge_point(
     side = point.state.high if method == "subcooling" else point.state.low
     assert side is not None
     rule = f"verify.{method}_tolerance"
-    change = context.carried.get("plan_change")
+    change = context.handed.plan_change
     close = abs(last.off_k) <= _close_k(last, change is not None, context)
     edge = not inside_band and change is None and _at_the_edge(last, side.uncertainty_k, weighed, context)
     word = "inside" if inside_band else "outside"

@@ -14,7 +14,7 @@ from yoshi_core.running.readings import CoolingState, Side
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.charge_moved import change_kg
 from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 
 ID = "verify"
 

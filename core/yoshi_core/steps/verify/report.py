@@ -14,7 +14,7 @@ from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.steps.verify.charge_moved import read_at
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import LI_BRAUN, Judging, Worth, inside_limit_kg
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 NO_BAND: tuple[float | None, float | None, float | None] = (None, None, None)

@@ -14,7 +14,7 @@ from yoshi_core.running.targets import Judge, Target
 from yoshi_core.running.trim import TrimStep
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.points import Point
-from yoshi_core.steps.weigh_in.judge import Weighed
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 LI_BRAUN = "Li & Braun, Purdue (from memory)"

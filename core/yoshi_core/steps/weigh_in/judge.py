@@ -1,21 +1,19 @@
 """Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.pictures import Mark, Picture
+from yoshi_core.findings.pictures import Mark, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.evacuate.judge import Evacuated
-from yoshi_core.steps.identify.judge import Identified
-from yoshi_core.steps.recover.judge import Recovered
+from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 from yoshi_core.steps.weigh_in.sources import (
@@ -32,26 +30,13 @@ from yoshi_core.steps.weigh_in.stages import critical, stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 
-ID = "weigh_in"
-LABEL = "Weigh in"
-READS: tuple[str, ...] = ("identify", "plan_change", "recover", "repair", "change_over", "pressure_hold", "evacuate")
 TRANSFER_IN = "transfer_in"
-
-
-@dataclass(frozen=True)
-class Weighed:
-    """What later steps build on: what is inside now and the plan, in kg; None where unknown."""
-
-    inside_kg: float | None
-    plan_kg: float | None
-    uncertainty_kg: float | None
-    weighed: bool
 
 
 def judge(context: StepContext) -> Judged:
     """The marks before, the verdict on the weighed charge after."""
     notes = Notes()
-    identified: Identified = context.carried["identify"]
+    identified = context.handed.identify
     run = context.run
     sheet: WeighInSheet = run.sheet if run else WeighInSheet()
     if run:
@@ -81,7 +66,7 @@ def judge(context: StepContext) -> Judged:
     what = "total charge" if goal is build_up else "of the expected charge, to begin with"
     scale_marks = marks(plan, stages.stall)
     result = StepResult(
-        step=ID,
+        step=context.step,
         state="open",
         verdict=verdict(notes, _otherwise(build_up, plan, weighed_kg, total_inside, scale_marks)),
         summary=_summary(plan, total_inside, scale_marks),
@@ -91,7 +76,7 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(context, identified.plate),
         movements=movements(context),
-        picture=Picture(
+        picture=WeighInPicture(
             marks=scale_marks,
             scale=anchors(plan, sheet, scale_marks, (inside or 0.0) + earlier_kg, context.profile),
             plan=stages.rows,
@@ -144,7 +129,7 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
         text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
         notes.say("weigh_in.other", "Stop", text, "common practice, no source")
     before = context.earlier.get("recover")
-    recovered: Recovered | None = context.carried.get("recover")
+    recovered = context.handed.recover
     if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
         return
     if not recovered.empty:
@@ -154,7 +139,7 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
 
 def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
     before = context.earlier.get("evacuate")
-    evacuated: Evacuated | None = context.carried.get("evacuate")
+    evacuated = context.handed.evacuate
     if sheet.system_state == "holding" or before is None or evacuated is None or before.state == "not_applicable":
         return
     if not evacuated.proven:

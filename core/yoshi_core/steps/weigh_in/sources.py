@@ -14,7 +14,6 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Message, Question
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.plan_change.judge import Change
 from yoshi_core.steps.weigh_in.report import draw_kg, stays_in
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
@@ -84,7 +83,7 @@ def _given(draw: Draw) -> float | None:
 
 def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuildUp | None:
     """What is weighed in before it first runs: the total, and of another refrigerant the share a retrofit starts with."""
-    change: Change | None = context.carried.get("plan_change")
+    change = context.handed.plan_change
     if change is None and context.job.kind == "retrofit":
         return None
     if build_up is None or change is None or change.by_weight:
@@ -94,7 +93,7 @@ def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuild
 
 def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> None:
     """Nothing is topped up with another refrigerant, and nothing that came out of a changed system goes back into it."""
-    change: Change | None = context.carried.get("plan_change")
+    change = context.handed.plan_change
     for key, draw in sheet.draws.items():
         name = draw.cylinder or key
         if draw.holds and refrigerant and refrigerants.normalize(draw.holds) != refrigerants.normalize(refrigerant):

@@ -1,0 +1,26 @@
+"""Weigh in as a step of a job."""
+
+from yoshi_core.steps.step import CHARGED, SCALE, Capture, Step, by_hand
+from yoshi_core.steps.weigh_in.judge import judge
+from yoshi_core.steps.weigh_in.sheet import WeighInSheet
+
+STEP = Step(
+    id="weigh_in",
+    label="Weigh in",
+    short="weigh",
+    sheet=WeighInSheet,
+    judge=judge,
+    share=by_hand((SCALE,)),
+    reads=(
+        "identify",
+        "plan_change",
+        "recover",
+        "repair",
+        "change_over",
+        "pressure_hold",
+        "evacuate",
+    ),
+    left_after=CHARGED,
+    channels=("scale",),
+    capture=Capture("scale", (("gross_start", ("scale",)), ("gross_end", ("scale",))), record="draws", row="d", first_open=True),
+)
