@@ -4,7 +4,7 @@ import dataclasses
 
 import pytest
 
-from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, job
+from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, findings, job
 from yoshi_core.document.model import Job
 from yoshi_core.document.schema import dump_full, facts_of
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
@@ -179,3 +179,27 @@ def test_findings_are_complete_as_plain_data() -> None:
         assert {"verdict", "figures", "missing", "questions", "problems", "cautions", "movements", "picture", "state", "summary"} <= set(
             step
         )
+
+
+def test_every_rule_stands_in_exactly_one_group_of_the_profile_page() -> None:
+    shown = [rule for group in forms()["rule_groups"] for rule in group["rules"]]
+    assert sorted(shown) == sorted(forms()["rules"])
+
+
+def test_a_step_tells_the_interface_how_it_is_left_out_and_what_fills_it() -> None:
+    steps = forms()["step"]
+    assert {name for name, step in steps.items() if step["must"]} == {"identify", "plan_change", "change_over", "close_out"}
+    for name, step in steps.items():
+        assert set(step["channels"]) <= set(forms()["channels"]), name
+        for field in step["capture"]["fields"] if step["capture"] else ():
+            record = step["capture"]["record"]
+            fields = forms()["sheets"][name][record]["row"] if record else forms()["sheets"][name]
+            assert field["field"] in fields
+            assert set(field["channels"]) <= set(forms()["channels"])
+
+
+def test_the_place_to_look_at_next_names_the_field_of_its_method() -> None:
+    found = findings(PLATE, kind="service", sheets={"leak_search": {"inside": "refrigerant"}}).step("leak_search")
+    places = found.picture.places  # type: ignore[union-attr]
+    assert {place.method_id for place in places if place.rank} <= set(forms()["sheets"]["leak_search"]["places"]["row"])
+    assert all(place.method_id for place in places if place.rank)

@@ -4,13 +4,22 @@ import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
-import type { Findings, JobState, Message, StepResult, Word } from "./api/types.ts";
+import type { Findings, JobState, Message, Pictures, StepResult, Word } from "./api/types.ts";
 import { SessionContext } from "./app/session.ts";
-import { JobContext, type JobView } from "./features/job/context.ts";
+import { JobContext, type JobView } from "./job/context.ts";
 
 export const said = (text: string, amounts: Message["amounts"] = {}): Message => ({ text, amounts });
 
-export const emptyPicture: StepResult["picture"] = {
+type Drawn = Omit<Pictures, "repair">;
+/** An empty picture that will do for any step. */
+export const emptyPicture: Drawn["as_found"] &
+  Drawn["verify"] &
+  Drawn["identify"] &
+  Drawn["plan_change"] &
+  Drawn["leak_search"] &
+  Drawn["recover"] &
+  Drawn["evacuate"] &
+  Drawn["weigh_in"] = {
   parts: [],
   marks: [],
   bands: [],

@@ -177,7 +177,8 @@ class BeforeAfter:
 class PlaceRow:
     """A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do.
 
-    `chance` is that it leaks here and the method shows it; `share` that it leaks here at all.
+    `chance` is that it leaks here and the method shows it; `share` that it leaks here at all. `method` is the next one
+    in words, `method_id` the sheet's field for it.
     """
 
     id: str
@@ -191,6 +192,7 @@ class PlaceRow:
     method: str
     minutes: float | None
     chance: float | None
+    method_id: str = ""
 
 
 @dataclass(frozen=True)

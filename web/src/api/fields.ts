@@ -24,6 +24,29 @@ export function factsOf(step: string, keys: string[]): FieldFacts {
   return found;
 }
 
+/** Where a step puts what instruments say: fields of its sheet or of a row of a record, with the channels that fill each. */
+export type CaptureFacts = {
+  way: "sheet" | "new_row" | "unread_row" | "scale";
+  record: string;
+  row: string;
+  fields: { field: string; channels: string[] }[];
+  begun: string[];
+  first_open: boolean;
+};
+/** What the core says of a step besides its sheet. */
+export type StepFacts = {
+  label: string;
+  must: string;
+  left_out: string[];
+  early: boolean;
+  channels: string[];
+  capture: CaptureFacts | null;
+};
+const STEP = forms.step as Record<StepName, StepFacts>;
+
+/** Facts of a step: whether it may be left out, what it reads from instruments. */
+export const stepFacts = (step: StepName): StepFacts => STEP[step];
+
 /** The units a field's bare number may be read in, the person's first. */
 export function unitsOf(facts: FieldFacts, system: System): string[] {
   const first = facts.unit?.[system];
@@ -39,8 +62,7 @@ export function stepsOf(kind: string): { id: StepName; label: string }[] {
 
 /** A step's name on screen, whatever kind of job it stands in. */
 export function stepLabel(id: string): string {
-  const all = Object.values(forms.steps as Record<string, { id: StepName; label: string }[]>).flat();
-  return all.find((step) => step.id === id)?.label ?? "";
+  return STEP[id as StepName]?.label ?? "";
 }
 
 export type { StepName };

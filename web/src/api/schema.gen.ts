@@ -3458,6 +3458,7 @@ export interface components {
             method: string;
             minutes: number | null;
             chance: number | null;
+            method_id: string;
         };
         /** @description Loss and leak on one rule, in kg a year: what was lost, and the band of what leaks. */
         LossPicture: {

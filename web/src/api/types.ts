@@ -5,7 +5,25 @@ type Schemas = components["schemas"];
 export type Message = Schemas["Message"];
 export type Amount = Schemas["Amount"];
 export type Findings = Schemas["Findings"];
-export type StepResult = Schemas["StepResult"];
+/** What each step's picture is drawn from. */
+export type Pictures = {
+  identify: Schemas["IdentifyPicture"];
+  as_found: Schemas["AsFoundPicture"];
+  plan_change: Schemas["PlanChangePicture"];
+  leak_search: Schemas["LeakSearchPicture"];
+  recover: Schemas["RecoverPicture"];
+  repair: Schemas["NoPicture"];
+  change_over: Schemas["ChangeOverPicture"];
+  pressure_hold: Schemas["PressureHoldPicture"];
+  evacuate: Schemas["EvacuatePicture"];
+  weigh_in: Schemas["WeighInPicture"];
+  verify: Schemas["VerifyPicture"];
+  close_out: Schemas["CloseOutPicture"];
+};
+/** A step's result; its picture is the step's own. */
+export type StepResult<S extends keyof Pictures = keyof Pictures> = Omit<Schemas["StepResult"], "picture"> & {
+  picture: Pictures[S];
+};
 export type Figure = Schemas["Figure"];
 export type Why = Schemas["Why"];
 export type Verdict = Schemas["Verdict"];

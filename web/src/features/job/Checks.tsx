@@ -1,9 +1,9 @@
 import type { StepName } from "../../api/fields.ts";
 import type { NextCheck } from "../../api/types.ts";
-import { at, pathOf, useIsClosed, useJob, useStep } from "./context.ts";
+import { at, pathOf, useIsClosed, useJob, useStep } from "../../job/context.ts";
 
 /** The cheap check that separates the leaders, with what each outcome would mean; its result ranks again. */
-export function Checks({ step }: { step: StepName }) {
+export function Checks({ step }: { step: "as_found" | "verify" }) {
   const { next_check: check } = useStep(step).picture;
   const closed = useIsClosed(step);
   return (

@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { fill, lasting, show } from "../../format/quantity.ts";
-import { nextKey } from "../../parts/Readings.tsx";
+import { nextKey } from "../../fields/Readings.tsx";
 import { Weight } from "../../parts/Weight.tsx";
 import { useNow } from "../../ui/useNow.ts";
 import { measured } from "./captures.ts";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "./context.ts";
-import type { Following } from "./live.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
+import type { Following } from "../../job/live.ts";
 import { sound } from "./sound.ts";
 
 /** Where a step keeps what the scale reads: the record of its rows, the fields before and after, what goes on in a new row, and when it was done. */
@@ -194,7 +194,7 @@ function AtTheValve({ following, loud, place }: { following: Following; loud: Lo
 }
 
 /** The live scale of a step where one posts for the row at hand; null where its marks stand still. */
-export function useFollowing(step: StepName): { following: Following; silent: boolean } | null {
+export function useFollowing(step: "weigh_in" | "verify"): { following: Following; silent: boolean } | null {
   const { following, live } = useJob();
   const { picture } = useStep(step);
   const now = useNow(2000);

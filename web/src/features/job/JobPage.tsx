@@ -6,7 +6,7 @@ import { useSession } from "../../app/session.ts";
 import { Run } from "../../parts/Run.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
-import { useJob } from "./context.ts";
+import { useJob } from "../../job/context.ts";
 import { JobProvider } from "./JobProvider.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";

@@ -1,12 +1,12 @@
 import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
-import { type StepName, stepLabel, stepsOf } from "../../api/fields.ts";
+import { type StepName, stepFacts, stepLabel, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
-import { pathOf, useJob, useStep } from "./context.ts";
+import { pathOf, useJob, useStep } from "../../job/context.ts";
 
 /** What every step has around its sheet: name, verdict with reasons, cautions, closing and opening again. */
 export function StepFrame({
@@ -112,17 +112,6 @@ function Reasons({ step }: { step: StepName }) {
 }
 
 type Act = "close" | "reopen" | "leave_out";
-const MUST: StepName[] = ["identify", "plan_change", "change_over", "close_out"];
-/** Common reasons, offered at a tap; the field stays open for another. */
-const LEFT_OUT: Partial<Record<StepName, string[]>> = {
-  as_found: ["it does not run, nothing to read", "new installation, never ran", "seen on an earlier visit"],
-  leak_search: ["no loss to explain", "the leak is seen with the eye", "not ordered by the customer"],
-  recover: ["new installation, under vacuum", "recovered on an earlier visit", "the charge stays in"],
-  repair: ["nothing was opened", "only the charge was wrong"],
-  pressure_hold: ["nothing was opened", "held on an earlier visit"],
-  evacuate: ["nothing was opened", "the charge stayed in"],
-};
-
 /** The next step that is still to do. */
 function following(state: JobState, step: StepName): StepName | undefined {
   const order = stepsOf(state.kind).map((s) => s.id);
@@ -193,7 +182,7 @@ function Closing({ step, done }: { step: StepName; done: string }) {
           {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
         </button>
       )}
-      {!closed && !MUST.includes(step) && (
+      {!closed && stepFacts(step).must === "" && (
         <button type="button" className="btn quiet" onClick={() => setAsking("leave_out")}>
           Does not apply
         </button>
@@ -221,7 +210,7 @@ function Closing({ step, done }: { step: StepName; done: string }) {
         }
         again={asking === "reopen"}
         go={asking === "leave_out" ? "It does not apply" : "Close with this reason"}
-        usual={asking === "leave_out" ? (LEFT_OUT[step] ?? []) : []}
+        usual={asking === "leave_out" ? stepFacts(step).left_out : []}
         busy={busy}
         refused={refused}
         onCancel={() => setAsking(null)}

@@ -1,14 +1,14 @@
 import { useRef, useState } from "react";
 import { Link } from "react-router";
-import type { StepName } from "../../api/fields.ts";
+import { type StepName, stepFacts } from "../../api/fields.ts";
 import type { Entry, System } from "../../api/types.ts";
 import { ago, show } from "../../format/quantity.ts";
 import { useNow } from "../../ui/useNow.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { CHANNELS } from "../instruments/channels.ts";
-import { captures, channelsOf } from "./captures.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "./context.ts";
-import type { Live } from "./live.ts";
+import { captures } from "./captures.ts";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import type { Live } from "../../job/live.ts";
 
 const READINGS: [string, string, string][] = [
   ["suction_pressure", "gauge_pressure", "suction"],
@@ -21,15 +21,12 @@ const HELD_MS = 450;
 const STALE_S = 10;
 const LOW_BATTERY = 0.2;
 
-/** Steps before the system is opened: what was read is As found's, and the scale is the recovery cylinder's. */
-const EARLY: StepName[] = ["identify", "as_found", "plan_change", "leak_search", "recover", "repair", "change_over"];
-
 /** What the instruments say, newest first for this step; without them, what was typed, with its age. */
 export function Strip({ step }: { step: StepName }) {
   const { answer, live } = useJob();
   const wide = useWide();
   const typed = useTyped(step);
-  const wanted = channelsOf(step);
+  const wanted = stepFacts(step).channels;
   const channels = [...wanted, ...Object.keys(live).filter((name) => !wanted.includes(name))].filter(
     (name) => live[name],
   );
@@ -66,7 +63,7 @@ function useTyped(step: StepName) {
   const readings = useRows("verify", "readings", ["r1"]);
   const draw = draws[draws.length - 1] ?? "d1";
   const reading = readings[readings.length - 1] ?? "r1";
-  const first = EARLY.includes(step);
+  const first = stepFacts(step).early;
   const scaleAt = (keys: string[]) =>
     at(answer.job, pathOf(answer.job, first ? "recover" : "weigh_in", keys)) as Entry | null;
   const stepped = (row: string, field: string) =>

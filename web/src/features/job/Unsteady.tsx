@@ -1,13 +1,14 @@
-import type { StepName } from "../../api/fields.ts";
+import { type StepName, stepFacts } from "../../api/fields.ts";
 import { CHANNELS } from "../instruments/channels.ts";
-import { channelsOf } from "./captures.ts";
-import { useIsClosed, useJob } from "./context.ts";
+import { useIsClosed, useJob } from "../../job/context.ts";
 
 /** Which live values still move: a reading taken now would say less than one taken later. */
 export function Unsteady({ step }: { step: StepName }) {
   const { live } = useJob();
   const closed = useIsClosed(step);
-  const moving = channelsOf(step).filter((name) => live[name]?.steady === "rising" || live[name]?.steady === "falling");
+  const moving = stepFacts(step).channels.filter(
+    (name) => live[name]?.steady === "rising" || live[name]?.steady === "falling",
+  );
   if (closed || !moving.length) return null;
   return (
     <p className="note mb-2" data-testid="unsteady">

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
-import { at, useJob } from "./context.ts";
+import { at, useJob } from "../../job/context.ts";
 
 type Visit = {
   id: string;

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { useJob } from "./context.ts";
+import { useJob } from "../../job/context.ts";
 
 /** To every reading that came, where instruments post for this job. */
 export function WholeLog() {

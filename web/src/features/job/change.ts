@@ -1,4 +1,4 @@
-import { at, pathOf } from "./context.ts";
+import { at, pathOf } from "../../job/context.ts";
 
 /** From what to what a retrofit changes; null in any other job, or while it is not named. */
 export function changeOf(job: unknown): { from: string; to: string } | null {

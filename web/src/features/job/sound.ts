@@ -1,5 +1,5 @@
 /** Short tones before a mark: one to slow down or be ready, two to close, low ones where something is wrong. */
-import type { Following } from "./live.ts";
+import type { Following } from "../../job/live.ts";
 
 const TONES: Partial<Record<Following["state"], [hertz: number, times: number]>> = {
   near: [660, 1],

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { cylindersQuery } from "../../api/queries.ts";
-import { at, pathOf, useIsClosed, useJob } from "./context.ts";
+import { at, pathOf, useIsClosed, useJob } from "../../job/context.ts";
 
 /** What the shop's book says is in a cylinder that is named in a row goes into the row: the core refuses another refrigerant. */
 export function useHolds(step: StepName, row: string[]) {

@@ -3,7 +3,7 @@ import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/re
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { SessionContext } from "../../app/session.ts";
-import ProfilePage, { ungrouped } from "./ProfilePage.tsx";
+import ProfilePage from "./ProfilePage.tsx";
 
 const { answer } = vi.hoisted(() => {
   const answer = vi.fn();
@@ -51,10 +51,6 @@ beforeEach(() => {
 afterEach(cleanup);
 
 describe("the practice profile", () => {
-  it("leaves no rule out", () => {
-    expect(ungrouped()).toEqual([]);
-  });
-
   it("shows each threshold with its source, and what the shop changed", async () => {
     open("lead");
     const own = await screen.findByLabelText("the unit has run this long before it is judged");

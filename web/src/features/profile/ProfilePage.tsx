@@ -13,24 +13,7 @@ type Choice = { text: string; options: Record<string, string>; default: string; 
 type Line = { revision: number; at: string; by: string; reason: string };
 const RULES = forms.rules as Record<string, Rule>;
 const CHOICES = forms.choices as Record<string, Choice>;
-const GROUPS: [string, string[]][] = [
-  ["Charge and lines", ["plate", "line", "part"]],
-  ["As found", ["as_found", "coil"]],
-  ["Leaks and recovery", ["leak", "recover"]],
-  ["Repair and pressure hold", ["repair", "hold", "nitrogen"]],
-  ["Vacuum", ["vacuum"]],
-  ["Weighing", ["scale", "weigh_in", "cylinder", "critical", "glide"]],
-  ["Proof", ["verify", "target"]],
-  ["Trimming", ["trim"]],
-  ["Retrofit", ["retrofit"]],
-  ["Rooms", ["room"]],
-  ["Receivers, vehicles, chillers", ["receiver", "vehicle", "chiller"]],
-  ["Instruments", ["instrument", "probe"]],
-  ["The day's times", ["time"]],
-];
-/** What no group shows; nothing, or the page hides a rule. */
-export const ungrouped = () =>
-  Object.keys(RULES).filter((id) => !GROUPS.some(([, prefixes]) => prefixes.includes(id.split(".")[0] ?? "")));
+const GROUPS = forms.rule_groups as { title: string; rules: string[] }[];
 
 /** Every threshold and every choice between schools, with its source; the lead changes them with a reason. */
 export default function ProfilePage() {
@@ -74,23 +57,21 @@ function Sheet({ profile }: { profile: ProfileState }) {
           onChange={(school) => setSchools({ ...schools, [id]: school })}
         />
       ))}
-      {GROUPS.map(([title, prefixes]) => (
+      {GROUPS.map(({ title, rules }) => (
         <section key={title} className="mt-5">
           <h2 className="border-b border-ink pb-1">{title}</h2>
-          {Object.entries(RULES)
-            .filter(([id]) => prefixes.includes(id.split(".")[0] ?? ""))
-            .map(([id, rule]) => (
-              <Threshold
-                key={id}
-                id={id}
-                rule={rule}
-                own={profile.overrides[id]}
-                text={texts[id]}
-                system={system}
-                disabled={!lead}
-                onChange={(text) => setTexts({ ...texts, [id]: text })}
-              />
-            ))}
+          {rules.map((id) => (
+            <Threshold
+              key={id}
+              id={id}
+              rule={RULES[id] as Rule}
+              own={profile.overrides[id]}
+              text={texts[id]}
+              system={system}
+              disabled={!lead}
+              onChange={(text) => setTexts({ ...texts, [id]: text })}
+            />
+          ))}
         </section>
       ))}
       {changed > 0 && <Revise profile={profile} texts={texts} schools={schools} changed={changed} />}

@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { PlaceRow, StepResult } from "../../api/types.ts";
+import type { PlaceRow, Pictures, StepResult } from "../../api/types.ts";
 import { emptyPicture, jobView, said, show, stepResult, withSheet } from "../../test-job.tsx";
 import AsFoundSheet from "./as_found/Sheet.tsx";
 import AsFoundSide from "./as_found/Side.tsx";
@@ -26,7 +26,7 @@ const figure = (id: string, value: number, quantity = "mass", label = id) => ({
   amount: f(value, quantity),
   why,
 });
-const CAUSES: StepResult["picture"]["causes"] = [
+const CAUSES: Pictures["as_found"]["causes"] = [
   {
     id: "undercharge",
     label: "charge is short",
@@ -39,7 +39,7 @@ const CAUSES: StepResult["picture"]["causes"] = [
   { id: "healthy", label: "nothing wrong", fit: 1, speaks_for: [], speaks_against: [], excluded_by: "" },
   { id: "orifice_small", label: "orifice too small", fit: 1, speaks_for: [], speaks_against: [], excluded_by: "" },
 ];
-const CHECK: StepResult["picture"]["next_check"] = {
+const CHECK: Pictures["as_found"]["next_check"] = {
   id: "drier_drop",
   text: "Feel the drier.",
   minutes: 4,
@@ -135,6 +135,7 @@ const place = (id: string, part: Partial<PlaceRow> = {}): PlaceRow => ({
   share: 0.3,
   rank: 1,
   method: "bubbles",
+  method_id: "bubbles",
   minutes: 8,
   chance: 0.25,
   ...part,

@@ -1,5 +1,5 @@
 import { fill } from "../../../format/quantity.ts";
-import { useJob, useStep } from "../../job/context.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 
 /** The words of the tag that hangs on the unit until it is charged and proven. */
 export default function ChangeOverSide() {

@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { factsOf, type StepName, stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
 import { clock, fill, inUnit } from "../../../format/quantity.ts";
-import { ChoiceField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { ChoiceField, TextField, YesNoField } from "../../../fields/index.ts";
 import { VerdictBadge } from "../../../parts/shapes.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, useJob, useStep } from "../../job/context.ts";
+import { at, useJob, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "close_out" as const;

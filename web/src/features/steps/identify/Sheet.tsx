@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { refrigerantsQuery } from "../../../api/queries.ts";
-import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
-import { nextKey } from "../../../parts/Readings.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { nextKey } from "../../../fields/Readings.tsx";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "identify" as const;

@@ -2,7 +2,7 @@ import { showSpread } from "../../../format/quantity.ts";
 import { BuildUpTape } from "../../../parts/BuildUp.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { useJob, useStep } from "../../job/context.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 
 /** The total and how it is made up. */
 export function IdentifySide() {

@@ -1,5 +1,5 @@
-import { useJob, useStep } from "../../job/context.ts";
-import { outOf100 } from "./Sheet.tsx";
+import { useJob, useStep } from "../../../job/context.ts";
+import { outOf100 } from "./share.ts";
 
 const HEIGHT = 430;
 

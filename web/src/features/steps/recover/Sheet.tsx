@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { cylindersQuery } from "../../../api/queries.ts";
 import type { BookRow, StepResult } from "../../../api/types.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
-import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
-import { Decisions } from "../leak_search/Sheet.tsx";
+import { Decisions } from "../Decisions.tsx";
 
 const STEP = "recover" as const;
 const figureOf = (result: StepResult, id: string) => result.figures.find((f) => f.id === id);

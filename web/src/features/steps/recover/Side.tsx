@@ -1,5 +1,5 @@
 import { showAmount } from "../../../format/quantity.ts";
-import { useJob, useStep } from "../../job/context.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 
 const HEIGHT = 330;
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
-import { ChoiceField, EntryField, TextField, YesNoField } from "../../../parts/fields.tsx";
-import { nextKey } from "../../../parts/Readings.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { nextKey } from "../../../fields/Readings.tsx";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "repair" as const;

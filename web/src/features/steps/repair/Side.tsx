@@ -1,6 +1,6 @@
 import { showAmount } from "../../../format/quantity.ts";
 import { Why } from "../../../parts/Why.tsx";
-import { useJob, useStep } from "../../job/context.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 import { IdentifySide } from "../identify/Side.tsx";
 
 /** The charge as the repair leaves it, and the oil to add. */

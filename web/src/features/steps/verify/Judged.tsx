@@ -3,7 +3,7 @@ import { show, showAmount, showSpread } from "../../../format/quantity.ts";
 import { BandRuler } from "../../../parts/BandRuler.tsx";
 import { VerdictBadge } from "../../../parts/shapes.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { useJob, useStep } from "../../job/context.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 
 const STEP = "verify" as const;
 
@@ -29,7 +29,7 @@ export function Bands() {
   );
 }
 
-function BandRow({ band, result, system }: { band: Band; result: StepResult; system: "us" | "si" }) {
+function BandRow({ band, result, system }: { band: Band; result: StepResult<"verify">; system: "us" | "si" }) {
   const figure = result.figures.find((f) => f.id === band.id);
   const target = result.figures.find((f) => f.id === "target");
   const judges = band.target !== null;

@@ -1,6 +1,6 @@
-import { ChoiceField, EntryField, YesNoField } from "../../../parts/fields.tsx";
-import { MomentField } from "../../../parts/MomentField.tsx";
-import { at, pathOf, useJob } from "../../job/context.ts";
+import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
+import { MomentField } from "../../../fields/MomentField.tsx";
+import { at, pathOf, useJob } from "../../../job/context.ts";
 
 const STEP = "verify" as const;
 const BOXED = ["reach_in", "receiver"];

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it } from "vitest";
 import { jobView, said, show, stepResult, withSheet } from "../test-job.tsx";
-import { ChoiceField, EntryField, TextField, YesNoField } from "./fields.tsx";
+import { ChoiceField, EntryField, TextField, YesNoField } from "./index.ts";
 
 afterEach(cleanup);
 

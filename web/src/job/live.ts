@@ -1,8 +1,8 @@
 /** Readings as they come: one event stream a job, the last value of every channel, and what the browser knows of its age. */
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { jobQuery } from "../../api/queries.ts";
-import type { Message } from "../../api/types.ts";
+import { jobQuery } from "../api/queries.ts";
+import type { Message } from "../api/types.ts";
 
 export type Steady = "steady" | "rising" | "falling" | "new";
 export type Live = {

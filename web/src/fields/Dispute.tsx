@@ -1,7 +1,7 @@
 import type { Entry } from "../api/types.ts";
-import { at, useJob } from "../features/job/context.ts";
+import { at, useJob } from "../job/context.ts";
 import { clock } from "../format/quantity.ts";
-import { Shape } from "./shapes.tsx";
+import { Shape } from "../parts/shapes.tsx";
 
 type Second = { path: string; value: unknown; by: string; at: string };
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { factsOf, type StepName, unitsOf } from "../api/fields.ts";
 import type { Entry } from "../api/types.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../features/job/context.ts";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
 import { clock, show } from "../format/quantity.ts";
-import { EntryField } from "./fields.tsx";
+import { EntryField } from "./index.ts";
 import { MomentField } from "./MomentField.tsx";
 
 type Props = { step: StepName; record: string; fields: string[]; go: string };

@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
-import type { StepName } from "../../api/fields.ts";
-import type { Echo, Findings, JobState, Problem, StepResult, System } from "../../api/types.ts";
-import type { Draft, Link } from "../../outbox/outbox.ts";
+import type { StepName } from "../api/fields.ts";
+import type { Echo, Findings, JobState, Problem, StepResult, System } from "../api/types.ts";
+import type { Draft, Link } from "../outbox/outbox.ts";
 import type { Following, LiveValues } from "./live.ts";
 
 export type JobView = {
@@ -51,11 +51,12 @@ export function pathOf(job: unknown, step: StepName, keys: string[]): string {
   return [`/steps/${step}/runs/${last}/sheet`, ...keys].join("/");
 }
 
-export function useStep(step: StepName): StepResult {
+/** What a step says, with the picture of that step. */
+export function useStep<S extends StepName>(step: S): StepResult<S> {
   const { findings } = useJob();
   const result = findings.steps.find((s) => s.step === step);
   if (!result) throw new Error(`the job has no step ${step}`);
-  return result;
+  return result as StepResult<S>;
 }
 
 /** A step that is closed takes no entries until it is opened again. */

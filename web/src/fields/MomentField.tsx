@@ -1,6 +1,6 @@
 import { useId } from "react";
 import { factsOf, type StepName } from "../api/fields.ts";
-import { at, pathOf, useIsClosed, useJob } from "../features/job/context.ts";
+import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
 import { fill } from "../format/quantity.ts";
 import { DisputeNote } from "./Dispute.tsx";
 

@@ -1,0 +1,6 @@
+/** The fields of a sheet. */
+export { Asked } from "./Asked.tsx";
+export { ChoiceField } from "./ChoiceField.tsx";
+export { EntryField } from "./EntryField.tsx";
+export { TextField } from "./TextField.tsx";
+export { YesNoField } from "./YesNoField.tsx";
