@@ -8,7 +8,6 @@ A log begins at the atmosphere, or at 25,000 micron where the gauge begins to sh
 half way down the logarithm a wet one has shown nothing of its water yet.
 """
 
-import hashlib
 import json
 import math
 import random
@@ -17,7 +16,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "core"))
+sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
+
+from stamp import code_stamp  # noqa: E402
 
 from yoshi_core.rig.vacuum import Pump, VacuumSystem  # noqa: E402
 from yoshi_core.tight_and_dry import pull_down  # noqa: E402
@@ -26,7 +27,6 @@ from yoshi_core.units.quantities import MICRON_PA  # noqa: E402
 
 SEED, PULLS = 7, 400
 RESULTS = ROOT / "bench" / "results" / "forecast.json"
-JUDGES = ("core/yoshi_core/tight_and_dry/pull_down.py", "bench/forecast_study.py")
 TARGET_PA, GAUGE_BEGINS_PA, SITE_PA = 500.0 * MICRON_PA, 25_000.0 * MICRON_PA, 101_325.0
 WITHIN = 0.2
 LONGEST_S = 12 * 3600.0
@@ -34,14 +34,6 @@ LEAST_READINGS = 13
 SIZES = (("to 40 L", lambda m3: m3 <= 0.04), ("over 40 L", lambda m3: m3 > 0.04))
 KINDS = ("dry", "damp surfaces", "wet, or leaking")
 Log = list[tuple[float, float]]
-
-
-def code_hash() -> str:
-    """Of everything that decides the results."""
-    total = hashlib.sha256()
-    for name in JUDGES:
-        total.update((ROOT / name).read_bytes())
-    return total.hexdigest()[:16]
 
 
 @dataclass(frozen=True)
@@ -180,7 +172,7 @@ def main() -> None:
     for key, row in found.items():
         print(f"  {key:60}" + "  ".join(f"{name} {value:.3g}" for name, value in row.items()))
     if pulls == PULLS:
-        RESULTS.write_text(json.dumps({"seed": SEED, "pulls": PULLS, "code": code_hash(), "rows": found}, indent=1) + "\n")
+        RESULTS.write_text(json.dumps({"seed": SEED, "pulls": PULLS, "code": code_stamp(__file__), "rows": found}, indent=1) + "\n")
 
 
 if __name__ == "__main__":

@@ -7,7 +7,6 @@ temperature drift, from two generators that share nothing: the practice rig, and
 with two time constants, drifting scale error and correlated noise. Beside each school stands the two-point habit.
 """
 
-import hashlib
 import json
 import math
 import random
@@ -18,7 +17,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT / "core"))
+sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
+
+from CoolProp.CoolProp import PropsSI  # noqa: E402
+from stamp import code_stamp  # noqa: E402
 
 from yoshi_core.profile.profile import Profile  # noqa: E402
 from yoshi_core.properties.vapor import GAS_CONSTANT  # noqa: E402
@@ -31,26 +33,13 @@ from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms  # noqa
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA  # noqa: E402
 
 SEED, CASES = 5, 4000
+NITROGEN_KG_MOL = 0.0280134
 RESULTS = ROOT / "bench" / "results" / "tight_dry.json"
-JUDGES = (
-    "core/yoshi_core/tight_and_dry/decay.py",
-    "core/yoshi_core/tight_and_dry/evacuation.py",
-    "core/yoshi_core/tight_and_dry/pressure_hold.py",
-    "bench/tight_dry_study.py",
-)
 PROFILE = Profile()
 LOOKS = (1.0, 1.5, 2.0, 3.0, 4.0)
 SCHOOLS = {"stays": (500.0, 500.0), "thousand": (500.0, 1000.0), "deep": (250.0, 500.0)}
 KINDS = ("tight, dry", "moist", "half the limit", "twice the limit", "five times", "twice, and moist")
 Row = tuple[float, float]
-
-
-def code_hash() -> str:
-    """Of everything that decides the results."""
-    total = hashlib.sha256()
-    for name in JUDGES:
-        total.update((ROOT / name).read_bytes())
-    return total.hexdigest()[:16]
 
 
 @dataclass(frozen=True)
@@ -194,6 +183,7 @@ class Hold:
 
 
 def hold_case(dice: random.Random, times: float, *, rig: bool) -> Hold:
+    """Nitrogen on the rig (virial), else by the reference equation of state (Span and others 2000, by CoolProp), which judges nothing here."""
     volume = math.exp(dice.uniform(math.log(0.002), math.log(5.0)))
     start_pa = dice.uniform(150.0, 550.0) * PSI_PA + 101_325.0
     metal_k, drift = dice.uniform(275.0, 310.0), dice.uniform(-4.0, 4.0) / 3600.0
@@ -206,14 +196,15 @@ def hold_case(dice: random.Random, times: float, *, rig: bool) -> Hold:
     slow = dice.uniform(0.0, 1.0)
     samples = []
     held = NitrogenHold(volume, start_pa, metal_k, leak) if rig else None
+    density = PropsSI("D", "T", metal_k, "P", start_pa, "Nitrogen")
     for n in range(int((900.0 + least) / every) + int(900.0 / every) + 4):
         second = n * every
         metal = metal_k + drift * min(second, 5400.0) + slow * math.sin(second / 1700.0)
         if held is not None:
             pressure = held.step(every if n else 0.0, metal)
         else:
-            pressure = start_pa * metal / metal_k - leak * second / volume
-            pressure *= 1.0 + 8.1e-6 * start_pa / 1e5 * (metal - metal_k) * (295.0 / metal_k) ** 2.4 * (295.0 / metal) ** 1.2
+            density -= leak * NITROGEN_KG_MOL / (GAS_CONSTANT * metal) / volume * (every if n else 0.0)
+            pressure = PropsSI("P", "T", metal, "D", density, "Nitrogen")
         shown = round((pressure + dice.uniform(-0.5, 0.5) * step) / step) * step
         samples.append(HoldSample(second, shown, metal + clamp_bias * 0.3 + dice.gauss(0.0, 0.2)))
     return Hold(times, terms, tuple(samples))
@@ -231,7 +222,7 @@ def study_holds(count: int, seed: int) -> dict[str, dict[str, float]]:
                 kinds.append(said.kind)
                 settled = [s for s in case.samples if s.second >= 899.0]
                 habits.append(settled[0].pressure_pa - settled[-1].pressure_pa < 2.0 * PSI_PA)
-            name = f"{'rig' if rig else 'curves'} | {times:g} × the smallest seen"
+            name = f"{'rig' if rig else 'reference'} | {times:g} × the smallest seen"
             found[name] = {
                 "n": len(kinds),
                 "pass": kinds.count("holds") / len(kinds),
@@ -261,7 +252,7 @@ def main() -> None:
                 )
             )
     if cases == CASES:
-        RESULTS.write_text(json.dumps({"seed": SEED, "cases": CASES, "code": code_hash(), **found}, indent=1) + "\n")
+        RESULTS.write_text(json.dumps({"seed": SEED, "cases": CASES, "code": code_stamp(__file__), **found}, indent=1) + "\n")
 
 
 if __name__ == "__main__":

@@ -11,7 +11,6 @@ gets it right. Air conditioners are then run on the rig and trimmed as Yoshi say
 Distributions stand below; they are guesses (common practice, no source), not a survey.
 """
 
-import hashlib
 import json
 import random
 import sys
@@ -24,6 +23,7 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
+from stamp import code_stamp  # noqa: E402
 from weigh_in_proof import FAULTS, FAULTY, Proof, prove, told  # noqa: E402
 
 from yoshi_core.job import documents  # noqa: E402
@@ -34,13 +34,6 @@ from yoshi_core.units.quantities import FOOT_M, LB_KG, OZ_KG  # noqa: E402
 
 SEED, JOBS = 11, 5000
 RESULTS = ROOT / "bench" / "results" / "weigh_in.json"
-JUDGES = (
-    "core/yoshi_core/charge/total.py", "core/yoshi_core/charge/weigh_in.py", "core/yoshi_core/units/mass.py", "core/yoshi_core/steps/identify/judge.py",
-    "core/yoshi_core/steps/weigh_in/judge.py", "core/yoshi_core/steps/weigh_in/sources.py", "core/yoshi_core/running/trim.py",
-    "core/yoshi_core/running/targets.py", "core/yoshi_core/steps/verify/judge.py", "core/yoshi_core/steps/verify/trim.py",
-    "core/yoshi_core/steps/verify/judging.py",
-    "core/yoshi_core/steps/verify/hand_over.py", "bench/weigh_in_study.py", "bench/weigh_in_proof.py",
-)  # fmt: skip
 NOW = datetime(2026, 6, 18, 15, 11, tzinfo=UTC)
 KINDS = ("split", "heat_pump", "packaged", "ductless", "vehicle")
 SLIPS = ("pound-ounce", "kilograms as pounds", "metres as feet", "lengths swapped", "digits swapped", "tare of another cylinder")
@@ -50,14 +43,6 @@ ON_THE_RIG = frozenset({"split", "heat_pump", "packaged"})
 COARSE_KG, FINE_KG = 0.5 * OZ_KG, 0.002
 VEHICLE_TOLERANCE_KG = 0.025
 RIGHT_SHARE = 0.02
-
-
-def code_hash() -> str:
-    """Of everything that decides the results."""
-    total = hashlib.sha256()
-    for name in JUDGES:
-        total.update((ROOT / name).read_bytes())
-    return total.hexdigest()[:16]
 
 
 @dataclass(frozen=True)
@@ -342,7 +327,7 @@ def main() -> None:
     found = play(jobs, SEED)
     print(json.dumps(found, indent=1))
     if jobs == JOBS:
-        RESULTS.write_text(json.dumps({"seed": SEED, "jobs": JOBS, "code": code_hash(), **found}, indent=1) + "\n")
+        RESULTS.write_text(json.dumps({"seed": SEED, "jobs": JOBS, "code": code_stamp(__file__), **found}, indent=1) + "\n")
 
 
 if __name__ == "__main__":

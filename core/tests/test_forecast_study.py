@@ -18,7 +18,7 @@ def study() -> Any:
 def test_the_published_results_are_of_this_code_and_keep_the_goal(study: Any) -> None:
     """Nine in ten dry pulls on the rig within a fifth of the time left; the band holds the truth for both generators."""
     found = json.loads(study.RESULTS.read_text())
-    assert found["code"] == study.code_hash(), "run bench/forecast_study.py: the code it measures has changed"
+    assert found["code"] == study.code_stamp(study.__file__), "run bench/forecast_study.py: the code it measures has changed"
     rows = found["rows"]
     for log in LOGS:
         assert rows[f"rig | dry | {log} | all"]["left_within"] >= 0.9

@@ -21,7 +21,7 @@ def share(rows: dict[str, dict[str, float]], kind: str, name: str) -> float:
 
 def test_the_published_results_are_of_this_code_and_keep_the_goals(study: Any) -> None:
     found = json.loads(study.RESULTS.read_text())
-    assert found["code"] == study.code_hash(), "run bench/tight_dry_study.py: the code it measures has changed"
+    assert found["code"] == study.code_stamp(study.__file__), "run bench/tight_dry_study.py: the code it measures has changed"
     assert (found["seed"], found["cases"]) == (study.SEED, study.CASES)
     goals(found)
 

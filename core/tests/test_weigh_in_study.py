@@ -24,7 +24,7 @@ def goals(found: dict[str, Any], slack: float) -> None:
 
 def test_the_published_results_are_of_this_code_and_keep_the_goals(study: Any) -> None:
     found = json.loads(study.RESULTS.read_text())
-    assert found["code"] == study.code_hash(), "run bench/weigh_in_study.py: the code it measures has changed"
+    assert found["code"] == study.code_stamp(study.__file__), "run bench/weigh_in_study.py: the code it measures has changed"
     assert (found["seed"], found["jobs"]) == (study.SEED, study.JOBS)
     goals(found, 0.0)
 

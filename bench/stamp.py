@@ -1,0 +1,81 @@
+"""A study's stamp: of every line of code its results can depend on, comments and docstrings aside.
+
+It covers the study's own import closure within this repository (the core, and the other files of `bench/`) and with it
+the thresholds of the practice profile. A study whose stamp is not that of today's code is run anew.
+"""
+
+import ast
+import hashlib
+from collections.abc import Iterator
+from functools import lru_cache
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+ROOTS = (ROOT / "core", ROOT / "bench")
+
+
+def code_stamp(study: str | Path) -> str:
+    """Sixteen hex digits over a study and all it imports; data files of the core's packages count by their bytes."""
+    total = hashlib.sha256()
+    for path in sorted(closure(Path(study))):
+        total.update(str(path.relative_to(ROOT)).encode() + b"\0" + _content(path) + b"\0")
+    return total.hexdigest()[:16]
+
+
+def closure(study: Path) -> set[Path]:
+    """The study's file, every module it reaches by imports, and the data beside them."""
+    found: set[Path] = set()
+    waiting = [study.resolve()]
+    while waiting:
+        path = waiting.pop()
+        if path in found:
+            continue
+        found.add(path)
+        if path.suffix == ".py":
+            waiting += [reached for reached in _imports(path) if reached not in found]
+            if path.name == "__init__.py":
+                waiting += [data for data in path.parent.rglob("*.json") if "scenarios" not in data.parts]
+    return found
+
+
+def _imports(path: Path) -> Iterator[Path]:
+    for node in ast.walk(_tree(path)):
+        names = []
+        if isinstance(node, ast.Import):
+            names = [alias.name for alias in node.names]
+        elif isinstance(node, ast.ImportFrom) and node.module and not node.level:
+            names = [node.module, *(f"{node.module}.{alias.name}" for alias in node.names)]
+        for name in names:
+            yield from _files(name)
+
+
+@lru_cache(maxsize=4096)
+def _files(name: str) -> tuple[Path, ...]:
+    """A module's file and the packages above it; nothing for what is not of this repository."""
+    found = []
+    for root in ROOTS:
+        place = root
+        for part in name.split("."):
+            place = place / part
+            if (place / "__init__.py").is_file():
+                found.append(place / "__init__.py")
+            elif place.with_suffix(".py").is_file():
+                found.append(place.with_suffix(".py"))
+            else:
+                break
+    return tuple(found)
+
+
+@lru_cache(maxsize=4096)
+def _tree(path: Path) -> ast.Module:
+    return ast.parse(path.read_text(encoding="utf-8"))
+
+
+def _content(path: Path) -> bytes:
+    if path.suffix != ".py":
+        return path.read_bytes()
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    for node in ast.walk(tree):
+        if isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef, ast.AsyncFunctionDef)) and ast.get_docstring(node) is not None:
+            node.body = node.body[1:]
+    return ast.dump(tree).encode()
