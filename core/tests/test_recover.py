@@ -320,3 +320,21 @@ def test_the_last_weighed_total_is_the_measure_and_the_plate_comes_second() -> N
     assert share.amount.value == pytest.approx(0.7)
     assert plate
     assert plate.amount.value == pytest.approx(14 / 18)
+
+
+def test_no_reason_closes_over_refrigerant_that_changes_its_owner() -> None:
+    decided = {"decisions": {"d1": {"question": "back in", "chosen": "yes", "by": "the caretaker"}}}
+    sheet = {**OVER, **decided, "same_owner": False, "cylinders": {"c1": {**BIG, "gross_now": "45 lb"}}}
+    subject = job(PACKAGED, kind="service", sheets={"recover": sheet})
+    result = evaluate(subject, Profile(), NOW).step("recover")
+    assert (result.verdict.word, result.missing, result.problems) == ("Stop", (), ())
+    with pytest.raises(InvalidInput, match="No reason lifts this"):
+        closing.close_step(subject, Profile(), "recover", "orrin", NOW, "both of them agreed")
+
+
+def test_a_stop_of_another_kind_still_closes_with_its_reason() -> None:
+    sheet = {**OVER, "acid": "acid", "cylinders": {"c1": {**BIG, "gross_now": "45 lb"}}}
+    subject = job(PACKAGED, kind="service", sheets={"recover": sheet})
+    assert evaluate(subject, Profile(), NOW).step("recover").verdict.word == "Stop"
+    closed = closing.close_step(subject, Profile(), "recover", "orrin", NOW, "the lead decides tomorrow")
+    assert closed.steps["recover"].events[-1].reason == "the lead decides tomorrow"

@@ -6,7 +6,6 @@ CoreError
  │   ├─ UnknownRefrigerant
  │   └─ DocumentError   a document that is not one; `path` is the JSON pointer of the wrong field
  ├─ OutOfRange          a value outside where a method or a table is true
- └─ NotConverged        an iteration that found no answer
 
 None of them is a `ValueError`: libraries between the core and its caller must not swallow them.
 """
@@ -67,9 +66,3 @@ class OutOfRange(CoreError):
     """A value outside the range where a table, a method or a field is true."""
 
     code = "out_of_range"
-
-
-class NotConverged(CoreError):
-    """An iteration that found no answer."""
-
-    code = "not_converged"

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Literal
 
 from yoshi_core import refrigerants
+from yoshi_core.books import ownership
 from yoshi_core.charge import cylinders, recovery
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.verdict import Message, Word
@@ -139,10 +140,12 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         raise InvalidInput(f"{card.code} holds {card.refrigerant}; {refrigerant} must not be mixed into it.", path="/to")
     if not card.refrigerant and not card.evacuated:
         raise InvalidInput(f"{card.code} was not evacuated and purged yet: air would go in with the charge.", path="/to")
-    if card.owner and owner and card.owner != owner and net_kg > BOOK_KG:
-        raise InvalidInput(
-            f"What is in {card.code} belongs to {card.owner}, this to {owner}: used refrigerant of two owners is not mixed.", path="/to"
-        )
+    against = ownership.refused(
+        ownership.stays(card.owner, owner),
+        f"What is in {card.code} belongs to {card.owner}, this to {owner}: refrigerant of two owners is not mixed.",
+    )
+    if against is not None and net_kg > BOOK_KG:
+        raise InvalidInput(against, path="/to")
     if card.water_capacity_kg is None or not refrigerants.is_known(refrigerant):
         raise InvalidInput(
             f"No limit can be reckoned for {card.code}: its water capacity or the refrigerant's table is missing.", path="/to"

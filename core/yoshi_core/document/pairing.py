@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Message
+from yoshi_core.profile.profile import TRADE
 
-SOURCE = "common practice, no source"
+SOURCE = TRADE
 
 
 @dataclass(frozen=True)

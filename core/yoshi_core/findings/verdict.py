@@ -15,7 +15,7 @@ Word = Literal["Holds", "Wait", "Stop", "Open"]
 
 
 Role = Literal[
-    "remark", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served"
+    "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served"
 ]
 
 
@@ -38,7 +38,8 @@ class Message:
 class Reason:
     """One rule that spoke: what was found (`value`), what it was held against (`limit`), and where that comes from.
 
-    `role` says what the reason is for; nothing is recognised by the text of a rule's id. A method that does not speak
+    `role` says what the reason is for; nothing is recognised by the text of a rule's id. A Stop that no reason lifts
+    (`hard`), a method that does not speak
     today (`no_method`), a wait that goes on (`clock`), the next step of charge (`step`), what must be right before
     readings speak (`condition`), another fault (`not_the_charge`), why no step is reckoned (`no_step`), what the step
     itself measured (`finding`), a reading left at the edge of its band (`edge`), a glass that ends a charge (`glass`),

@@ -19,8 +19,8 @@ CLOSABLE = frozenset({"Holds", "Wait", "Stop"})
 def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, reason: str = "") -> Job:
     """The job with the step closed: result as shown, hash of inputs, movements posted.
 
-    A step that does not hold closes only with a reason. Raises `InvalidInput` when entries are
-    missing, when it is closed already, or when the reason is.
+    A step that does not hold closes only with a reason, and no reason lifts a hard Stop. Raises `InvalidInput` when entries
+    are missing, when it is closed already, or when the reason is.
     """
     record = _record(job, step)
     result = evaluate(job, profile, at).step(step)
@@ -33,6 +33,9 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
         raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
     if step == "close_out" and result.verdict.word != "Holds":
         raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path="/steps/close_out")
+    hard = next((r for r in result.verdict.reasons if r.word == "Stop" and r.role == "hard"), None)
+    if hard is not None:
+        raise InvalidInput(f"No reason lifts this: {hard.message.show()}", path=f"/steps/{step}")
     if result.verdict.word != "Holds" and not reason.strip():
         raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
     event = StepEvent("closed", at, by, reason.strip(), inputs_hash(job, step), profile, __version__, schema.dump_full(result))

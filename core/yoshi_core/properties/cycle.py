@@ -60,10 +60,6 @@ class Cycle:
     condenser_glide_k: float
 
     @property
-    def pressure_ratio(self) -> float:
-        return self.discharge.pressure_pa / self.suction.pressure_pa
-
-    @property
     def performance(self) -> float:
         """Capacity over power."""
         return self.capacity_j_m3 / self.power_j_m3

@@ -10,11 +10,12 @@ from math import exp, fsum, inf, log, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.profile.fixed import fixed
 
 Model = Literal["leak", "moisture", "both"]
 Sample = tuple[float, float]
 MOST_GROUPS = 48
-INDEPENDENT_S = 10.0
+INDEPENDENT_S = fixed("decay.independent")
 SHORTEST_SHARE, LONGEST_SHARE = 0.02, 0.5
 GRID = 13
 REFINED = 6

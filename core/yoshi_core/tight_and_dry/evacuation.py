@@ -13,26 +13,27 @@ from math import fsum, inf, sqrt
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.tight_and_dry.decay import Fit, Group, Noise, Sample, fit_both, fit_leak, fit_moisture, group
 
 Kind = Literal[
     "tight", "leaking", "moist", "leaking and moist", "cannot tell yet", "equalizing", "still pulling", "closed port", "above target"
 ]
-BETTER = 6.0
-SURE = 3.0
-LEAK_SURE = 2.0
-LEAK_WINDOW_S = 300.0
-BOTH_POINTS = 7
-PEAK_S = 300.0
-PULLING_S = 180.0
-BETWEEN_TWO = 3
+BETTER = fixed("decay.better")
+SURE = fixed("decay.sure")
+LEAK_SURE = fixed("decay.leak_sure")
+LEAK_WINDOW_S = fixed("decay.leak_window")
+BOTH_POINTS = int(fixed("decay.both_points"))
+PEAK_S = fixed("decay.peak")
+PULLING_S = fixed("decay.pulling")
+BETWEEN_TWO = int(fixed("decay.two"))
 PARTS = (0.0, 0.25, 0.5)
-TAIL_POINTS = 5
-SCATTER_POINTS = 8
-SLOWEST_SHARE = 4.0
-SLOWER = 2.0
-MOST_READINGS, FARTHEST = 400, 9.0
-GOOD_FIT = 1.5
+TAIL_POINTS = int(fixed("decay.tail_points"))
+SCATTER_POINTS = int(fixed("decay.scatter_points"))
+SLOWEST_SHARE = fixed("decay.slowest_share")
+SLOWER = fixed("decay.slower")
+MOST_READINGS, FARTHEST = int(fixed("decay.most_readings")), fixed("decay.farthest")
+GOOD_FIT = fixed("decay.good_fit")
 
 
 @dataclass(frozen=True)
@@ -147,28 +148,34 @@ def _two_points(samples: Sequence[Sample], volume_m3: float, slope_limit: float,
     return DecayVerdict(kind, slope, slope_u, slope_limit, None, max(slope, 0.0) * volume_m3, wait, lasted, two_points=True)
 
 
-def _fitted(
-    groups: Sequence[Group], last_s: float, last_pa: float, volume_m3: float, slope_limit: float, band: float, limits: Limits
-) -> DecayVerdict:
-    window = groups[-1].second - groups[0].second
-    leak, moisture = fit_leak(groups), fit_moisture(groups)
-    both = fit_both(groups) if len(groups) >= BOTH_POINTS else None
-    slow = fit_moisture(groups, SLOWEST_SHARE)
-    lead = leak.score - moisture.score
-    better = moisture if lead > 0.0 else leak
-    winner = better if abs(lead) >= BETTER else None
-    if both is not None and better.score - both.score >= BETTER and slow.score - both.score >= BETTER:
-        winner = both
-    elif winner is leak and slow.score < leak.score:
-        winner = None
-    elif winner is moisture and moisture.score - slow.score >= SLOWER:
-        winner = slow
-    slope, slope_u = _flattest(groups, both, limits.noise)
-    plateau = winner.plateau_pa if winner is not None else None
-    rate, rate_u = (winner.rate_pa_s, winner.rate_u) if winner is not None and winner.model != "moisture" else (slope, slope_u)
+@dataclass(frozen=True)
+class _Rise:
+    """Every model through a rise, which of them wins, and the slope that binds the leak closest.
 
-    def answer(kind: Kind, wait: float | None) -> DecayVerdict:
-        shown, shown_u = (rate, rate_u) if kind in {"leaking", "leaking and moist"} else (slope, slope_u)
+    `rate` is the leak's own slope where a model with a leak wins, else that of the closest line; all Pa and s.
+    """
+
+    groups: Sequence[Group]
+    leak: Fit
+    moisture: Fit
+    both: Fit | None
+    winner: Fit | None
+    slope: float
+    slope_u: float
+    rate: float
+    rate_u: float
+
+    @property
+    def window_s(self) -> float:
+        return self.groups[-1].second - self.groups[0].second
+
+    @property
+    def lead(self) -> float:
+        """By how much moisture leads over leak."""
+        return self.leak.score - self.moisture.score
+
+    def answer(self, kind: Kind, wait: float | None, volume_m3: float, slope_limit: float, plateau: float | None) -> DecayVerdict:
+        shown, shown_u = (self.rate, self.rate_u) if kind in {"leaking", "leaking and moist"} else (self.slope, self.slope_u)
         return DecayVerdict(
             kind,
             shown,
@@ -177,38 +184,70 @@ def _fitted(
             plateau,
             max(shown, 0.0) * volume_m3,
             wait,
-            window,
-            lead,
+            self.window_s,
+            self.lead,
             False,
-            leak,
-            moisture,
-            both,
-            groups[0].second,
+            self.leak,
+            self.moisture,
+            self.both,
+            self.groups[0].second,
         )
 
-    served = last_s >= limits.hold_s
-    low_enough = last_pa <= limits.stays_pa and (winner is None or winner.model != "moisture" or (plateau or 0.0) <= limits.stays_pa)
-    if low_enough and slope + SURE * slope_u < slope_limit:
-        return answer("tight", None) if served else answer("cannot tell yet", limits.hold_s - last_s)
-    leaks = (
-        winner is not None
-        and winner.model != "moisture"
-        and window >= LEAK_WINDOW_S
-        and min(rate - LEAK_SURE * rate_u, _late(groups)) * volume_m3 / band > limits.leak_pa_m3_s
-    )
-    level = _level_at_end(groups, limits.noise, rate) if leaks else None
+
+def _rise(groups: Sequence[Group], noise: Noise) -> _Rise:
+    leak, moisture = fit_leak(groups), fit_moisture(groups)
+    both = fit_both(groups) if len(groups) >= BOTH_POINTS else None
+    winner = _winner(leak, moisture, both, fit_moisture(groups, SLOWEST_SHARE))
+    slope, slope_u = _flattest(groups, both, noise)
+    leaks = winner is not None and winner.model != "moisture"
+    rate, rate_u = (winner.rate_pa_s, winner.rate_u) if leaks and winner is not None else (slope, slope_u)
+    return _Rise(groups, leak, moisture, both, winner, slope, slope_u, rate, rate_u)
+
+
+def _winner(leak: Fit, moisture: Fit, both: Fit | None, slow: Fit) -> Fit | None:
+    """The model that is believed; None while two stand too close, or a slow levelling off would explain the leak."""
+    lead = leak.score - moisture.score
+    better = moisture if lead > 0.0 else leak
+    if both is not None and better.score - both.score >= BETTER and slow.score - both.score >= BETTER:
+        return both
+    if abs(lead) < BETTER or (better is leak and slow.score < leak.score):
+        return None
+    return slow if better is moisture and moisture.score - slow.score >= SLOWER else better
+
+
+def _fitted(
+    groups: Sequence[Group], last_s: float, last_pa: float, volume_m3: float, slope_limit: float, band: float, limits: Limits
+) -> DecayVerdict:
+    """A rise of enough readings: passed first, then leak, moisture or both; otherwise how much longer."""
+    rise = _rise(groups, limits.noise)
+    winner = rise.winner
+    plateau = winner.plateau_pa if winner is not None else None
+
+    def answer(kind: Kind, wait: float | None = None, level: float | None = plateau) -> DecayVerdict:
+        return rise.answer(kind, wait, volume_m3, slope_limit, level)
+
+    level_ok = winner is None or winner.model != "moisture" or (plateau or 0.0) <= limits.stays_pa
+    if last_pa <= limits.stays_pa and level_ok and rise.slope + SURE * rise.slope_u < slope_limit:
+        return answer("tight") if last_s >= limits.hold_s else answer("cannot tell yet", limits.hold_s - last_s)
+    leaks = _leaks(rise, volume_m3 / band, limits)
+    level = _level_at_end(groups, limits.noise, rise.rate) if leaks else None
     if level is not None:
         plateau, leaks = level, False
         if level > limits.stays_pa:
-            return answer("moist", None)
-    wet = winner is not None and winner.plateau_pa is not None and winner.plateau_pa > limits.stays_pa and _seen(winner, window)
-    if leaks and winner is not None and winner.model == "both" and wet:
-        return answer("leaking and moist", None)
+            return answer("moist", None, level)
+    wet = winner is not None and winner.plateau_pa is not None and winner.plateau_pa > limits.stays_pa and _seen(winner, rise.window_s)
     if leaks:
-        return answer("leaking", None)
-    if wet and winner is not None and (winner.model == "moisture" or rate * volume_m3 * band <= limits.leak_pa_m3_s):
-        return answer("moist", None)
-    return answer("cannot tell yet", _how_long(groups, winner, leak, moisture, slope, slope_u, slope_limit, last_s, limits))
+        return answer("leaking and moist" if winner is not None and winner.model == "both" and wet else "leaking")
+    if wet and winner is not None and (winner.model == "moisture" or rise.rate * volume_m3 * band <= limits.leak_pa_m3_s):
+        return answer("moist", None, plateau)
+    return answer("cannot tell yet", _how_long(rise, slope_limit, last_s, limits), plateau)
+
+
+def _leaks(rise: _Rise, least_m3: float, limits: Limits) -> bool:
+    """Whether a model with a leak wins over a long enough window, by more than the limit in the smallest volume it may be."""
+    if rise.winner is None or rise.winner.model == "moisture" or rise.window_s < LEAK_WINDOW_S:
+        return False
+    return min(rise.rate - LEAK_SURE * rise.rate_u, _late(rise.groups)) * least_m3 > limits.leak_pa_m3_s
 
 
 def _late(groups: Sequence[Group]) -> float:
@@ -270,28 +309,18 @@ def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float) -> float |
     return None
 
 
-def _how_long(
-    groups: Sequence[Group],
-    winner: Fit | None,
-    leak: Fit,
-    moisture: Fit,
-    slope: float,
-    slope_u: float,
-    slope_limit: float,
-    last_s: float,
-    limits: Limits,
-) -> float:
+def _how_long(rise: _Rise, slope_limit: float, last_s: float, limits: Limits) -> float:
     """How much longer until leak and moisture stand apart, or until the slope is known well enough to pass."""
-    window = groups[-1].second - groups[0].second
+    window, winner = rise.window_s, rise.winner
     least = max(limits.hold_s - last_s, 60.0)
     if winner is None:
-        every = max(window / (len(groups) - 1), 30.0)
-        apart = until_apart(leak, moisture, last_s, every, limits.noise, leak.score - moisture.score)
+        every = max(window / (len(rise.groups) - 1), 30.0)
+        apart = until_apart(rise.leak, rise.moisture, last_s, every, limits.noise, rise.lead)
         return max(least, apart if apart is not None else window)
     if winner.model == "moisture" and winner.tau_s is not None and not _seen(winner, window):
         return max(least, 2.0 * winner.tau_s - window)
-    if slope < slope_limit and slope_u > 0.0:
-        grows = float((SURE * slope_u / (slope_limit - slope)) ** (2.0 / 3.0))
+    if rise.slope < slope_limit and rise.slope_u > 0.0:
+        grows = float((SURE * rise.slope_u / (slope_limit - rise.slope)) ** (2.0 / 3.0))
         return max(least, window * (min(grows, 10.0) - 1.0))
     return max(least, 0.5 * window)
 

@@ -1,5 +1,6 @@
 """Writing the cylinder book: every movement locks the shop, is checked by the core, and is added once."""
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -15,6 +16,7 @@ from systems.models import Circuit
 from systems.queries import circuits_of
 from yoshi_core import refrigerants
 from yoshi_core.books import cylinder as cylinder_book
+from yoshi_core.books import ownership
 from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.errors import CoreError, InvalidInput
 from yoshi_core.units.quantities import LB_KG
@@ -87,18 +89,9 @@ def opening(row: Cylinder, gross_kg: float, text: str, by: str) -> None:
         raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
     if net > 0.1 and not row.refrigerant:
         raise InvalidInput("Something is in it: say which refrigerant.", path="/refrigerant")
-    _add(
-        row.shop,
-        f"open/{row.pk}",
-        "opening",
-        by,
-        timezone.now(),
-        to_cylinder=row,
-        place="came with",
-        mass=max(net, 0.0),
-        gross=gross_kg,
-        text=text,
-    )
+    now = timezone.now()
+    came = _Line("opening", now, max(net, 0.0), "came with", gross_kg, text, to_cylinder=row)
+    _add(row.shop, f"open/{row.pk}", by, came)
 
 
 def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[str, Any]:
@@ -127,20 +120,9 @@ def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str,
             path="/reason",
             difference_kg=difference,
         )
-    _add(
-        row.shop,
-        key,
-        "weigh",
-        by,
-        at,
-        place="difference",
-        mass=abs(difference),
-        gross=gross_kg,
-        text=text,
-        reason=reason,
-        from_cylinder=None if difference >= 0 else row,
-        to_cylinder=row if difference >= 0 else None,
-    )
+    less, more = (row, None) if difference < 0 else (None, row)
+    line = _Line("weigh", at, abs(difference), "difference", gross_kg, text, reason, from_cylinder=less, to_cylinder=more)
+    _add(row.shop, key, by, line)
 
 
 def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str, Any]:
@@ -164,7 +146,8 @@ def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str,
         kind = {"cylinder": "combine", "circuit": "transfer"}.get(str(body["to_kind"]), str(body["to_kind"]))
         text = str(body.get("mass") or body.get("gross_after") or "")
         reason = str(body.get("reason") or "")
-        _add(shop, f"move/{key}", kind, person.shown_name, at, from_cylinder=row, mass=mass, text=text, reason=reason, place=place, **sides)
+        line = _Line(kind, at, mass, place, text=text, reason=reason, from_cylinder=row, **sides)
+        _add(shop, f"move/{key}", person.shown_name, line)
         if body["to_kind"] == "reclaim" and held - mass <= 0.5:
             row.gone = "reclaim"
             row.save(update_fields=["gone"])
@@ -200,10 +183,10 @@ def _destination(shop: Shop, row: Cylinder, body: dict[str, Any]) -> tuple[dict[
         if name != row.refrigerant:
             raise InvalidInput(f"{circuit.name} takes {name or 'an unknown refrigerant'}, not {row.refrigerant}.", path="/to")
         site = circuit.system.site.name
-        if row.kind == "recovery" and row.owner and row.owner != site:
-            raise InvalidInput(
-                f"It belongs to {row.owner}; {circuit.name} is at {site}. Used refrigerant changes hands only through reclaim.", path="/to"
-            )
+        whose = f"It belongs to {row.owner}; {circuit.name} is at {site}."
+        against = ownership.refused(ownership.stays(row.owner, site), whose) if row.kind == "recovery" else None
+        if against is not None:
+            raise InvalidInput(against, path="/to")
         return {"to_circuit": circuit}, row.owner, ""
     if kind not in PLACES:
         raise InvalidInput("It goes to a cylinder, a circuit, reclaim, or is lost.", path="/to_kind")
@@ -231,7 +214,7 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
             raise InvalidInput(f"{code} is not empty by its book: weigh it empty, or move what is in it.", path="/code")
         row.evacuated, row.refrigerant, row.mixed = True, "", False
         row.save(update_fields=["evacuated", "refrigerant", "mixed"])
-        _add(shop, f"prepare/{key}", "prepare", person.shown_name, timezone.now(), to_cylinder=row, mass=0.0, place="vacuum and purge")
+        _add(shop, f"prepare/{key}", person.shown_name, _Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
         return {"code": code}
 
     return once(shop, key, {"prepare": code}, lambda: lock(shop), act)
@@ -248,37 +231,38 @@ def _last_weighed(row: Cylinder) -> datetime | None:
     return latest
 
 
-def _add(
-    shop: Shop,
-    key: str,
-    kind: str,
-    by: str,
-    at: datetime,
-    *,
-    mass: float,
-    place: str = "",
-    gross: float | None = None,
-    text: str = "",
-    reason: str = "",
-    from_cylinder: Cylinder | None = None,
-    to_cylinder: Cylinder | None = None,
-    to_circuit: Circuit | None = None,
-) -> Movement:
-    named = from_cylinder or to_cylinder
+@dataclass(frozen=True)
+class _Line:
+    """A movement by hand, as it is to stand in the book: mass in kg, and between what it went."""
+
+    kind: str
+    at: datetime
+    mass: float
+    place: str = ""
+    gross: float | None = None
+    text: str = ""
+    reason: str = ""
+    from_cylinder: Cylinder | None = None
+    to_cylinder: Cylinder | None = None
+    to_circuit: Circuit | None = None
+
+
+def _add(shop: Shop, key: str, by: str, line: _Line) -> Movement:
+    named = line.from_cylinder or line.to_cylinder
     return Movement.objects.create(
         shop=shop,
         key=key,
-        kind=kind,
-        at=at,
+        kind=line.kind,
+        at=line.at,
         by=by,
-        from_cylinder=from_cylinder,
-        to_cylinder=to_cylinder,
-        to_circuit=to_circuit,
-        place=place,
+        from_cylinder=line.from_cylinder,
+        to_cylinder=line.to_cylinder,
+        to_circuit=line.to_circuit,
+        place=line.place,
         refrigerant=named.refrigerant if named else "",
-        mass_kg=mass,
-        text=text[:60],
+        mass_kg=line.mass,
+        text=line.text[:60],
         provenance="weighed",
-        gross_kg=gross,
-        reason=reason.strip()[:300],
+        gross_kg=line.gross,
+        reason=line.reason.strip()[:300],
     )

@@ -3287,7 +3287,7 @@ export interface components {
             source: string;
             school: string | null;
             /** @enum {string} */
-            role: "remark" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served";
+            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served";
         };
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {

@@ -5,9 +5,10 @@ from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import AsFoundPicture, Compared
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
-from yoshi_core.steps.as_found.readings import TRADE, read
+from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext

@@ -7,8 +7,10 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import absolute_pa
+from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE
 from yoshi_core.running import readings
 from yoshi_core.running.readings import Side
 from yoshi_core.steps.as_found.handed import Read
@@ -16,45 +18,29 @@ from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
-TRADE = "common practice, no source"
-
 
 def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
     """Everything the readings give at once; what cannot be used is refused by name."""
     name = context.plate.refrigerant
     if name is None or not refrigerants.is_known(name):
         return Read()
-    heating = sheet.mode == "heating"
-    suction = _absolute(sheet.suction_pressure, context)
-    liquid = _absolute(sheet.liquid_pressure, context)
-    if not heating and suction is not None and liquid is not None and suction > liquid:
-        text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
-        notes.refuse(context.path("suction_pressure"), "suction_above_liquid", text)
+    suction, liquid = _absolute(sheet.suction_pressure, context), _absolute(sheet.liquid_pressure, context)
+    if _ports_swapped(sheet, suction, liquid, notes, context):
         return Read()
     standing, left = _standing(name, sheet, notes, context)
-    evaporating = (
-        None if heating or sheet.running == "cycling" else _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
-    )
-    if sheet.running == "settled" and _looks_like_heating(sheet, evaporating):
-        text = (
-            "Cooling was chosen, yet this pressure is saturation far above return air: that is what a unit in heating shows, "
-            "where the vapour port is the high side. Choose heating, or check that it runs."
-        )
-        notes.refuse(context.path("mode"), "heating_as_cooling", text)
+    heating = sheet.mode == "heating"
+    evaporating = None
+    if not heating and sheet.running != "cycling":
+        evaporating = _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
+    if _heating_as_cooling(sheet, evaporating, notes, context):
         return Read(standing=standing, left_kg=left)
     low = None if heating else _side("low", name, sheet, notes, context)
     high = _side("high", name, sheet, notes, context)
-    if low and high and readings.clamps_swapped(low, high):
-        text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
-        notes.refuse(context.path("suction_line"), "clamps_swapped", text)
+    if _clamps_swapped(low, high, notes, context):
         return Read(standing=standing, left_kg=left)
-    at_liquid = _mean(name, liquid, 0.5, "liquid_pressure", notes, context)
-    condensing = (_mean(name, suction, 0.5, "suction_pressure", notes, context) or at_liquid) if heating else at_liquid
-    air = value_of(sheet.return_air if heating else sheet.outdoor)
-    returned, supplied = value_of(sheet.return_air), value_of(sheet.supply)
-    split = None if returned is None or supplied is None else (supplied - returned if heating else returned - supplied)
-    cold = value_of(sheet.box)
-    amps, rated = value_of(sheet.amps), value_of(sheet.rated_amps)
+    condensing = _mean(name, liquid, CONDENSER_DEW_SHARE, "liquid_pressure", notes, context)
+    if heating:
+        condensing = _mean(name, suction, CONDENSER_DEW_SHARE, "suction_pressure", notes, context) or condensing
     found = Read(
         suction,
         liquid,
@@ -62,16 +48,58 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         condensing,
         low,
         high,
-        split,
-        None if condensing is None or air is None else condensing - air,
-        None if evaporating is None or cold is None else cold - evaporating,
-        None if amps is None or not rated else amps / rated,
+        _split_k(sheet, heating),
+        _difference(condensing, value_of(sheet.return_air if heating else sheet.outdoor)),
+        _difference(value_of(sheet.box), evaporating),
+        _amps_share(sheet),
         standing,
         left,
     )
     if sheet.running == "settled":
         _believable(found, sheet, notes, context)
     return found
+
+
+def _difference(one: float | None, other: float | None) -> float | None:
+    return None if one is None or other is None else one - other
+
+
+def _split_k(sheet: AsFoundSheet, heating: bool) -> float | None:
+    """How much the air changes across the indoor coil, K; positive the way it should be in this mode."""
+    returned, supplied = value_of(sheet.return_air), value_of(sheet.supply)
+    return _difference(supplied, returned) if heating else _difference(returned, supplied)
+
+
+def _amps_share(sheet: AsFoundSheet) -> float | None:
+    amps, rated = value_of(sheet.amps), value_of(sheet.rated_amps)
+    return None if amps is None or not rated else amps / rated
+
+
+def _ports_swapped(sheet: AsFoundSheet, suction: float | None, liquid: float | None, notes: Notes, context: StepContext) -> bool:
+    if sheet.mode == "heating" or suction is None or liquid is None or suction <= liquid:
+        return False
+    text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+    notes.refuse(context.path("suction_pressure"), "suction_above_liquid", text)
+    return True
+
+
+def _heating_as_cooling(sheet: AsFoundSheet, evaporating_k: float | None, notes: Notes, context: StepContext) -> bool:
+    if sheet.running != "settled" or not _looks_like_heating(sheet, evaporating_k):
+        return False
+    text = (
+        "Cooling was chosen, yet this pressure is saturation far above return air: that is what a unit in heating shows, "
+        "where the vapour port is the high side. Choose heating, or check that it runs."
+    )
+    notes.refuse(context.path("mode"), "heating_as_cooling", text)
+    return True
+
+
+def _clamps_swapped(low: Side | None, high: Side | None, notes: Notes, context: StepContext) -> bool:
+    if low is None or high is None or not readings.clamps_swapped(low, high):
+        return False
+    text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+    notes.refuse(context.path("suction_line"), "clamps_swapped", text)
+    return True
 
 
 def _looks_like_heating(sheet: AsFoundSheet, evaporating_k: float | None) -> bool:

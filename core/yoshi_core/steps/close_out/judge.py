@@ -4,6 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.close_out.sheet import OUTCOMES, CloseOutSheet
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import changes_to, differences
@@ -30,7 +31,7 @@ def judge(context: StepContext) -> Judged:
                 "close_out.label",
                 "Wait",
                 "Fix the label: the next technician needs the whole charge on the unit.",
-                "common practice, no source",
+                TRADE,
             )
     inside = _inside_kg(verified, weighed)
     changed = changes_to(context.job) is not None and inside is not None
@@ -60,13 +61,13 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
                 "close_out.proven",
                 "Stop",
                 "Verify does not hold, so the job is not proven. Go on there, or close it another way with the reason.",
-                "common practice, no source",
+                TRADE,
             )
         else:
-            notes.say("close_out.proven", "Holds", "Weighed in, and the running unit agrees.", "common practice, no source")
+            notes.say("close_out.proven", "Holds", "Weighed in, and the running unit agrees.", TRADE)
     elif sheet.outcome == "proven_by_weight":
         if not weighed_holds:
-            notes.say("close_out.by_weight", "Stop", "Weigh in does not hold, so weight proves nothing yet.", "common practice, no source")
+            notes.say("close_out.by_weight", "Stop", "Weigh in does not hold, so weight proves nothing yet.", TRADE)
         else:
             notes.need(context.path("reason"), "why weight alone is the proof", sheet.reason)
     else:
@@ -77,12 +78,10 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
                 "close_out.changed",
                 "Wait",
                 f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.",
-                "common practice, no source",
+                TRADE,
             )
         elif earlier.state == "open" and sheet.outcome not in UNPROVEN:
-            notes.say(
-                "close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", "common practice, no source"
-            )
+            notes.say("close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", TRADE)
 
 
 def _inside_kg(verified: Verified, weighed: Weighed) -> float | None:

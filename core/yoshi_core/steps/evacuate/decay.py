@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.verdict import Word
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps.contract import Notes, StepContext
@@ -15,8 +16,7 @@ from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
 
 SAME_S = 300.0
-AT_FLOOR = 1.05
-FLAT_PA = 1e-9
+AT_FLOOR = fixed("decay.gauge_floor")
 
 
 def closed_port(log: Sequence[Row], second: Sequence[Row], notes: Notes, context: StepContext) -> bool:

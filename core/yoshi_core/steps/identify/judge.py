@@ -15,7 +15,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason, Verdict
-from yoshi_core.profile.profile import Profile
+from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify.handed import Identified
@@ -130,7 +130,7 @@ def _told(context: StepContext, notes: Notes) -> None:
         else ""
     )
     text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
-    notes.tell("identify.told", "Open", text, "common practice, no source", amounts)
+    notes.tell("identify.told", "Open", text, TRADE, amounts)
 
 
 def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:

@@ -12,10 +12,11 @@ from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import Place, places_of
 from yoshi_core.leaks.search import METHODS, Ranked, Tried
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.leak_search.handed import Searched
-from yoshi_core.steps.leak_search.report import TRADE, cautions, figures, place_rows
+from yoshi_core.steps.leak_search.report import cautions, figures, place_rows
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet, NitrogenDrop, PlaceSearched
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict

@@ -9,11 +9,10 @@ from yoshi_core.findings.pictures import PlaceRow
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.leaks.search import METHODS, Ranked
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.leak_search.sheet import REACHES, RESULTS, LeakSearchSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import YEAR_S
-
-TRADE = "common practice, no source"
 
 
 def place_rows(rows: Sequence[Ranked], sheet: LeakSearchSheet) -> tuple[PlaceRow, ...]:

@@ -11,6 +11,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs, verdicts, volumes
@@ -182,7 +183,7 @@ def _search_pressure(sheet: HoldSheet, verdict: HoldVerdict, notes: Notes, conte
     altitude = value_of(context.plate.altitude) or 0.0
     held = verdict.start.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude)
     amounts = {"value": Amount(held, "gauge_pressure"), "limit": Amount(searched, "gauge_pressure")}
-    if held < searched * 0.97:
+    if held < searched * fixed("hold.below_search"):
         text = "Held at {value}, and the leak was searched at {limit}: the last hold is not below the search."
         notes.tell("hold.searched", "Wait", text, TRADE, amounts)
 

@@ -1,18 +1,19 @@
 """After recovery: the level reached, the pressure that rises again, pumping down instead, and where the charge goes."""
 
 from yoshi_core import refrigerants
+from yoshi_core.books import ownership
 from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import SMALL_KG, Level, Share
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Word
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import PSI_PA
 
-TRADE = "common practice, no source"
 SHUT_MOST_PA = 5.0 * PSI_PA
 GLIDE_AT_K = 300.0
 
@@ -173,8 +174,12 @@ def judge_use(
     if sheet.use in {"reuse", "other_circuit"}:
         notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
         notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner)
-        if against is not None:
-            decided = sheet.same_owner is not False and any(d.chosen and d.by for d in sheet.decisions.values())
+        elsewhere = ownership.refused(sheet.same_owner)
+        if elsewhere is not None:
+            text = f"{elsewhere} It goes for reclaim, new refrigerant goes in."
+            notes.say("recovered.use", "Stop", text, TRADE, school=school, role="hard")
+        elif against is not None:
+            decided = any(d.chosen and d.by for d in sheet.decisions.values())
             word: Word = "Open" if decided else "Stop"
             tail = " The customer chose otherwise; it stands in the record." if word == "Open" else ""
             notes.say("recovered.use", word, f"{against} It goes for reclaim, new refrigerant goes in.{tail}", TRADE, school=school)
@@ -187,8 +192,6 @@ def judge_use(
 
 
 def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContext) -> str | None:
-    if sheet.same_owner is False:
-        return "It belongs to another owner: used refrigerant changes hands only through reclaim."
     if sheet.burnout:
         return "After a burnout it carries acid and soot."
     if sheet.acid == "acid":

@@ -11,11 +11,11 @@ from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import CylinderRow
 from yoshi_core.findings.verdict import Movement
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.recover.sheet import RecoverSheet, RecoveryCylinder
 from yoshi_core.units.display import Amount
 
-TRADE = "common practice, no source"
 FILL = "AHRI Guideline K (from memory)"
 EMPTY_KG = 0.25
 

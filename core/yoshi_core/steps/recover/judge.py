@@ -11,12 +11,13 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Reason, Word, worst
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
 from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
 from yoshi_core.steps.recover.handed import Recovered
-from yoshi_core.steps.recover.report import TRADE, cautions, figures, speed_ups
+from yoshi_core.steps.recover.report import cautions, figures, speed_ups
 from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict

@@ -4,6 +4,8 @@ from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Verdict, worst
+from yoshi_core.profile.fixed import fixed
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets
 from yoshi_core.running.targets import Judge, Target
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -125,7 +127,7 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
     wet, dry = value_of(point.reading.return_wet_bulb), value_of(point.reading.outdoor)
     if wet is None or dry is None:
         return None
-    if wet > dry + 30:
+    if wet > dry + fixed("verify.wet_over_dry"):
         notes.refuse(context.path("readings", point.id, "return_wet_bulb"), "wet_bulb", "Return wet bulb and outdoor air look swapped.")
         return None
     broken = targets.refusals(wet, dry, profile)
@@ -150,11 +152,11 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
             "verify.by_weight",
             "Holds",
             f"Weight is the proof {why}; {{value}} were weighed in.",
-            "common practice, no source",
+            TRADE,
             value=Amount(weighed.inside_kg, "mass"),
         )
     else:
-        notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and Weigh in does not hold yet.", "common practice, no source")
+        notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and Weigh in does not hold yet.", TRADE)
 
 
 def _otherwise(notes: Notes, method: Judge) -> Otherwise:

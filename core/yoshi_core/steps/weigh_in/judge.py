@@ -9,6 +9,7 @@ from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import Mark, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason
+from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
@@ -44,7 +45,7 @@ def judge(context: StepContext) -> Judged:
     build_up = identified.careful
     goal = goal_of(build_up, context)
     if build_up is not None and goal is None:
-        notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", "common practice, no source")
+        notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", TRADE)
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     inside = _inside_at_start(sheet, identified, notes, context)
     sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
@@ -113,7 +114,7 @@ def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, 
                 "What is inside is only {source}. A partly charged system is recovered and weighed, or trimmed at Verify.".replace(
                     "{source}", sheet.inside.source
                 ),
-                "common practice, no source",
+                TRADE,
             )
         return value_of(sheet.inside)
     return None
@@ -127,14 +128,14 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
     _vacuum_proven(sheet, notes, context)
     if context.job.kind == "retrofit" and sheet.system_state in {"holding", "precharged"}:
         text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
-        notes.say("weigh_in.other", "Stop", text, "common practice, no source")
+        notes.say("weigh_in.other", "Stop", text, TRADE)
     before = context.earlier.get("recover")
     recovered = context.handed.recover
     if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
         return
     if not recovered.empty:
         text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
-        notes.say("weigh_in.not_empty", "Wait", text, "common practice, no source")
+        notes.say("weigh_in.not_empty", "Wait", text, TRADE)
 
 
 def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
@@ -144,7 +145,7 @@ def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> N
         return
     if not evacuated.proven:
         text = "Evacuate is not proven tight and dry. What is weighed in now leaks out again, or makes acid with the water."
-        notes.say("weigh_in.vacuum", "Wait", text, "common practice, no source")
+        notes.say("weigh_in.vacuum", "Wait", text, TRADE)
 
 
 def _transferred_kg(context: StepContext) -> float:
