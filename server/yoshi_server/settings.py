@@ -1,12 +1,17 @@
 """Settings, all from the environment; `./start` and `./test` fill it."""
 
 import os
+import sys
 from pathlib import Path
+
+from django.core.exceptions import ImproperlyConfigured
 
 BASE = Path(__file__).resolve().parents[1]
 ROOT = BASE.parent
 
-SECRET_KEY = os.environ.get("YOSHI_SECRET_KEY", "for-tests-only-never-served")
+SECRET_KEY = os.environ.get("YOSHI_SECRET_KEY", "only-for-tests" if "pytest" in sys.modules else "")
+if not SECRET_KEY:
+    raise ImproperlyConfigured("YOSHI_SECRET_KEY is not set. ./start makes one and keeps it; there is no default to fall back on.")
 DEBUG = False
 ALLOWED_HOSTS = os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 _PORT = os.environ.get("YOSHI_PORT", "8420")

@@ -78,6 +78,7 @@ def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
         retest=cylinder_book.read_retest(str(facts.get("retest") or "")),
         evacuated=bool(facts.get("evacuated")),
         oily=bool(facts.get("oily")),
+        mixed=bool(facts.get("mixed")),
         created_at=timezone.now(),
     )
 

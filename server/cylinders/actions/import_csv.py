@@ -14,7 +14,8 @@ from cylinders.queries import accounts, cylinders_of
 from systems.actions.import_csv import read_rows
 from yoshi_core.errors import CoreError
 
-COLUMNS = ("code", "kind", "refrigerant", "owner", "tare", "water_capacity", "retest", "gross", "evacuated")
+COLUMNS = ("code", "kind", "refrigerant", "owner", "tare", "water_capacity", "retest", "gross", "evacuated", "oily", "mixed")
+MARKS = ("evacuated", "oily", "mixed")
 
 
 class _Undo(Exception):
@@ -42,7 +43,7 @@ def import_cylinders(person: Person, key: str, text: str) -> dict[str, Any]:
 
 
 def _write(shop: Shop, row: dict[str, str], by: str) -> str:
-    facts: dict[str, Any] = {**row, "evacuated": row.get("evacuated", "").lower() in {"yes", "true", "1"}}
+    facts: dict[str, Any] = {**row, **{mark: row.get(mark, "").lower() in {"yes", "true", "1"} for mark in MARKS}}
     try:
         with transaction.atomic():
             made = make_cylinder(shop, facts)
@@ -71,7 +72,7 @@ def export_cylinders(shop: Shop) -> str:
                 water,
                 row.retest,
                 gross,
-                "yes" if row.evacuated else "",
+                *("yes" if getattr(row, mark) else "" for mark in MARKS),
             )
         )
     return out.getvalue()

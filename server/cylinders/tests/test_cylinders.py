@@ -223,6 +223,31 @@ def test_cylinders_come_and_go_as_csv_with_a_report_per_row(api: Api) -> None:
     assert api.post("/cylinders/import", text="code;tare\n1;2\n").json()["path"] == "/text"
 
 
+@pytest.mark.django_db
+def test_an_export_comes_back_in_as_it_went_out(api: Api) -> None:
+    text = (
+        "code,kind,refrigerant,owner,tare,water_capacity,retest,gross,evacuated,oily,mixed\n"
+        "A1,recovery,R-22,Ridge,26 lb,47.7 lb,2030-01,40 lb,,yes,\n"
+        "A2,recovery,,,26 lb,47.7 lb,2031-02,26 lb,yes,,\n"
+        "A3,recovery,R-22,,27 lb,47.7 lb,,35 lb,,,yes\n"
+        "A4,new,R-410A,,6 lb 6.5 oz,,,31 lb 6.5 oz,,,\n"
+    )
+    assert api.post("/cylinders/import", text=text).json()["written"] == 4
+    out = api.get("/cylinders/export.csv").content.decode()
+    before = {
+        row.code: (row.kind, row.refrigerant, row.owner, row.retest, row.evacuated, row.oily, row.mixed) for row in Cylinder.objects.all()
+    }
+    Movement.objects.all().delete()
+    Cylinder.objects.all().delete()
+    assert api.post("/cylinders/import", text=out).json()["written"] == 4
+    after = {
+        row.code: (row.kind, row.refrigerant, row.owner, row.retest, row.evacuated, row.oily, row.mixed) for row in Cylinder.objects.all()
+    }
+    assert after == before
+    assert api.get("/cylinders/export.csv").content.decode() == out
+    assert (before["A1"][5], before["A3"][6]) == (True, True)
+
+
 def make_circuit(shop: Shop, code: str, plate: dict[str, Any], site: str = "Quillon Ridge") -> Circuit:
     place, _ = Site.objects.get_or_create(shop=shop, name=site)
     return Circuit.objects.create(system=System.objects.create(site=place, name=code), code=code, name=code, plate=plate)

@@ -7,33 +7,24 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import line_set
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import ChargeBuildUp
-from yoshi_core.document.model import Circuit
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LineSet, Plate
-from yoshi_core.document.sheets import Entry, limit_of
+from yoshi_core.document.sheets import limit_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason, Verdict
-from yoshi_core.profile.profile import TRADE, Profile
+from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.identify.asked import ask
 from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, parts
 from yoshi_core.steps.identify.rooms import judge_rooms
-from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
-from yoshi_core.units.quantities import FOOT_M
 
 LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
-
-
-SAME_SHARE = 0.01
-
-
-LENGTH_SHARE = 0.1
 
 
 def judge(context: StepContext) -> Judged:
@@ -41,7 +32,7 @@ def judge(context: StepContext) -> Judged:
     notes = Notes()
     plate, profile = context.plate, context.profile
     answers = context.run.answers if context.run else {}
-    _ask(context, notes, answers)
+    ask(context, notes, answers)
     known = plate.refrigerant is not None and refrigerants.is_known(plate.refrigerant)
     allowances = _allowances(context, notes, known)
     build_up = _build_up(plate, allowances, profile, notes, context)
@@ -63,90 +54,6 @@ def judge(context: StepContext) -> Judged:
         picture=IdentifyPicture(parts=parts(build_up, plate, profile)),
     )
     return Judged(result, Identified(plate, build_up, careful))
-
-
-def _ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
-    if context.run is None:
-        return
-    sheet: Plate = context.run.sheet
-    ask_about_sheet(notes, sheet, context.path(), answers)
-    typed = sheet.factory_charge
-    circuit: Circuit = context.job.circuit
-    for label, reference in (
-        ("The circuit's record says", circuit.plate.factory_charge),
-        ("The plate's other figure is", context.plate.factory_charge_other),
-    ):
-        if typed is not None and reference is not None:
-            _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
-    _ask_lengths(context, notes, answers)
-    _told(context, notes)
-    name = context.plate.refrigerant
-    if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
-        notes.questions.append(
-            Question(
-                f"unknown:{name}",
-                context.path("refrigerant"),
-                Message(
-                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or reckon its lines; "
-                    "a plan by weight with the maker's allowance is possible. Is the designation right?"
-                ),
-            )
-        )
-
-
-def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
-    """Ask when a line is not as long as on record, and say so when one of the two reads like metres taken for feet."""
-    for key, line in context.plate.lines.items():
-        before = context.job.circuit.plate.lines.get(key)
-        if before is None or line.length is None or before.length is None or before.length.value <= 0.0:
-            continue
-        ratio = line.length.value / before.length.value
-        question_id = f"length:{key}:{line.length.value:.6g}:{before.length.value:.6g}"
-        if abs(ratio - 1.0) <= LENGTH_SHARE or question_id in answers:
-            continue
-        metres = any(abs(ratio * factor - 1.0) <= LENGTH_SHARE for factor in (FOOT_M, 1.0 / FOOT_M))
-        hint = " One of them is metres taken for feet." if metres else " Measure it again, or it was changed."
-        text = f"The record says this line is {{before}} long, the entry is {{typed}}.{hint} Which is right?"
-        amounts = {"before": Amount(before.length.value, "length"), "typed": Amount(line.length.value, "length")}
-        path = context.path("lines", key, "length")
-        notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=before.length.text or None))
-
-
-def _told(context: StepContext, notes: Notes) -> None:
-    """A figure somebody said or noted, beside the plate's and the record's: all are shown, the plate decides."""
-    told, plate = context.plate.charge_told, context.plate.factory_charge
-    if told is None or plate is None or abs(told.value - plate.value) <= SAME_SHARE * plate.value:
-        return
-    recorded = context.job.circuit.plate.factory_charge
-    amounts = {"told": Amount(told.value, "mass"), "plate": Amount(plate.value, "mass")}
-    beside = ""
-    if recorded is not None and abs(recorded.value - plate.value) > SAME_SHARE * plate.value:
-        amounts["record"] = Amount(recorded.value, "mass")
-        beside = ", {record} on record"
-    slip = looks_like_slip(ParsedMass(told.value, told.unit, told.text), recorded.value if recorded else plate.value)
-    hint = (
-        f" {told.text} and {mass_faces(recorded.value if recorded else plate.value).lb_oz}: tenths of a pound are not ounces."
-        if slip
-        else ""
-    )
-    text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
-    notes.tell("identify.told", "Open", text, TRADE, amounts)
-
-
-def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
-    """Ask when the typed charge and a second figure for it disagree, and say so when it is the classic slip."""
-    parsed = ParsedMass(typed.value, typed.unit, typed.text)
-    slip = looks_like_slip(parsed, reference.value)
-    if not slip and abs(typed.value - reference.value) <= SAME_SHARE * reference.value:
-        return
-    question_id = f"differs:{path}:{typed.value:.9g}:{reference.value:.9g}"
-    if question_id in answers:
-        return
-    faces = mass_faces(reference.value)
-    hint = f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces." if slip else " Read the plate once more."
-    text = f"{label} {{reference}}, the entry is {{typed}}.{hint} Which is right?"
-    amounts = {"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}
-    notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=reference.text or faces.lb_oz))
 
 
 def _allowances(context: StepContext, notes: Notes, known: bool) -> dict[str, LineAllowance]:

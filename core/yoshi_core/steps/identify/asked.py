@@ -1,0 +1,102 @@
+"""What is asked about a plate: unusual figures, the pound-ounce slip, lines unlike the record, and what was only told."""
+
+from collections.abc import Mapping
+
+from yoshi_core import refrigerants
+from yoshi_core.document.model import Circuit
+from yoshi_core.document.plate import Plate
+from yoshi_core.document.sheets import Entry
+from yoshi_core.findings.verdict import Message, Question
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.units.display import Amount
+from yoshi_core.units.mass import ParsedMass, looks_like_slip, mass_faces
+from yoshi_core.units.quantities import FOOT_M
+
+SAME_SHARE = 0.01
+LENGTH_SHARE = 0.1
+
+
+def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    if context.run is None:
+        return
+    sheet: Plate = context.run.sheet
+    ask_about_sheet(notes, sheet, context.path(), answers)
+    typed = sheet.factory_charge
+    circuit: Circuit = context.job.circuit
+    for label, reference in (
+        ("The circuit's record says", circuit.plate.factory_charge),
+        ("The plate's other figure is", context.plate.factory_charge_other),
+    ):
+        if typed is not None and reference is not None:
+            _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
+    _ask_lengths(context, notes, answers)
+    _told(context, notes)
+    name = context.plate.refrigerant
+    if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
+        notes.questions.append(
+            Question(
+                f"unknown:{name}",
+                context.path("refrigerant"),
+                Message(
+                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or reckon its lines; "
+                    "a plan by weight with the maker's allowance is possible. Is the designation right?"
+                ),
+            )
+        )
+
+
+def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    """Ask when a line is not as long as on record, and say so when one of the two reads like metres taken for feet."""
+    for key, line in context.plate.lines.items():
+        before = context.job.circuit.plate.lines.get(key)
+        if before is None or line.length is None or before.length is None or before.length.value <= 0.0:
+            continue
+        ratio = line.length.value / before.length.value
+        question_id = f"length:{key}:{line.length.value:.6g}:{before.length.value:.6g}"
+        if abs(ratio - 1.0) <= LENGTH_SHARE or question_id in answers:
+            continue
+        metres = any(abs(ratio * factor - 1.0) <= LENGTH_SHARE for factor in (FOOT_M, 1.0 / FOOT_M))
+        hint = " One of them is metres taken for feet." if metres else " Measure it again, or it was changed."
+        text = f"The record says this line is {{before}} long, the entry is {{typed}}.{hint} Which is right?"
+        amounts = {"before": Amount(before.length.value, "length"), "typed": Amount(line.length.value, "length")}
+        path = context.path("lines", key, "length")
+        notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=before.length.text or None))
+
+
+def _told(context: StepContext, notes: Notes) -> None:
+    """A figure somebody said or noted, beside the plate's and the record's: all are shown, the plate decides."""
+    told, plate = context.plate.charge_told, context.plate.factory_charge
+    if told is None or plate is None or abs(told.value - plate.value) <= SAME_SHARE * plate.value:
+        return
+    recorded = context.job.circuit.plate.factory_charge
+    amounts = {"told": Amount(told.value, "mass"), "plate": Amount(plate.value, "mass")}
+    beside = ""
+    if recorded is not None and abs(recorded.value - plate.value) > SAME_SHARE * plate.value:
+        amounts["record"] = Amount(recorded.value, "mass")
+        beside = ", {record} on record"
+    slip = looks_like_slip(ParsedMass(told.value, told.unit, told.text), recorded.value if recorded else plate.value)
+    hint = (
+        f" {told.text} and {mass_faces(recorded.value if recorded else plate.value).lb_oz}: tenths of a pound are not ounces."
+        if slip
+        else ""
+    )
+    text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
+    notes.tell("identify.told", "Open", text, TRADE, amounts)
+
+
+def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
+    """Ask when the typed charge and a second figure for it disagree, and say so when it is the classic slip."""
+    parsed = ParsedMass(typed.value, typed.unit, typed.text)
+    slip = looks_like_slip(parsed, reference.value)
+    if not slip and abs(typed.value - reference.value) <= SAME_SHARE * reference.value:
+        return
+    question_id = f"differs:{path}:{typed.value:.9g}:{reference.value:.9g}"
+    if question_id in answers:
+        return
+    faces = mass_faces(reference.value)
+    hint = f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces." if slip else " Read the plate once more."
+    text = f"{label} {{reference}}, the entry is {{typed}}.{hint} Which is right?"
+    amounts = {"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}
+    notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=reference.text or faces.lb_oz))
