@@ -18,18 +18,18 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core")]
 
-from CoolProp import CoolProp  # noqa: E402
+from CoolProp import CoolProp
 
-from yoshi_core import refrigerants  # noqa: E402
-from yoshi_core.document.model import Job  # noqa: E402
-from yoshi_core.job import documents  # noqa: E402
-from yoshi_core.job.evaluate import evaluate  # noqa: E402
-from yoshi_core.profile.profile import Profile  # noqa: E402
-from yoshi_core.properties import saturation  # noqa: E402
-from yoshi_core.properties.cycle import Conditions  # noqa: E402
-from yoshi_core.retrofit import candidates as retrofit  # noqa: E402
-from yoshi_core.retrofit.candidates import Present  # noqa: E402
-from yoshi_core.steps import registry  # noqa: E402
+from yoshi_core import refrigerants
+from yoshi_core.document.model import Job
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties import saturation
+from yoshi_core.properties.cycle import Conditions
+from yoshi_core.retrofit import candidates as retrofit
+from yoshi_core.retrofit.candidates import Present
+from yoshi_core.steps import registry
 
 EXAMPLE = ROOT / "examples" / "01-control-room.json"
 WHOLE = ROOT / "examples" / "04-whole-job.json"

@@ -20,7 +20,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server"), str(ROOT)]
 
-from ops import database  # noqa: E402
+from ops import database
 
 PORT = 8498
 
@@ -36,15 +36,15 @@ start_database()
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "yoshi_server.settings")
 os.environ["YOSHI_PORT"] = str(PORT)
 
-import django  # noqa: E402
+import django
 
 django.setup()
 
-from django.db import connection  # noqa: E402
+from django.db import connection
 
-from accounts.models import Person  # noqa: E402
-from instruments.actions.pair import begin_pairing, pair, revoke  # noqa: E402
-from instruments.models import Reading  # noqa: E402
+from accounts.models import Person
+from instruments.actions.pair import begin_pairing, pair, revoke
+from instruments.models import Reading
 
 
 def serve() -> subprocess.Popen[bytes]:

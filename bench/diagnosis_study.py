@@ -17,12 +17,12 @@ from pathlib import Path
 CORE = Path(__file__).resolve().parents[1] / "core"
 sys.path[:0] = [str(CORE), str(CORE / "tools")]
 
-from learn_signatures import FAMILIES, cases_with_faults, draw_faults, draw_unit, draw_weather, read  # noqa: E402
+from learn_signatures import FAMILIES, cases_with_faults, draw_faults, draw_unit, draw_weather, read
 
-from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR  # noqa: E402
-from yoshi_core.diagnosis.observed import Observed  # noqa: E402
-from yoshi_core.diagnosis.rank import diagnose  # noqa: E402
-from yoshi_core.rig.unit import Faults  # noqa: E402
+from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR
+from yoshi_core.diagnosis.observed import Observed
+from yoshi_core.diagnosis.rank import diagnose
+from yoshi_core.rig.unit import Faults
 
 SEED = 2
 

@@ -18,12 +18,12 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
-from stamp import code_stamp  # noqa: E402
+from stamp import code_stamp
 
-from yoshi_core.rig.vacuum import Pump, VacuumSystem  # noqa: E402
-from yoshi_core.tight_and_dry import pull_down  # noqa: E402
-from yoshi_core.tight_and_dry.pull_down import Setup  # noqa: E402
-from yoshi_core.units.quantities import MICRON_PA  # noqa: E402
+from yoshi_core.rig.vacuum import Pump, VacuumSystem
+from yoshi_core.tight_and_dry import pull_down
+from yoshi_core.tight_and_dry.pull_down import Setup
+from yoshi_core.units.quantities import MICRON_PA
 
 SEED, PULLS = 7, 400
 RESULTS = ROOT / "bench" / "results" / "forecast.json"

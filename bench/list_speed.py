@@ -17,21 +17,21 @@ sys.path[:0] = [str(ROOT), str(ROOT / "core"), str(ROOT / "server")]
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "yoshi_server.settings")
 os.environ["YOSHI_TEST_SUFFIX"] = "_bench"
 
-import django  # noqa: E402
+import django
 
-from ops import database  # noqa: E402
+from ops import database
 
 database.ensure_running()
 os.environ.update(database.environment())
 django.setup()
 
-from django.conf import settings  # noqa: E402
-from django.test.utils import get_runner  # noqa: E402
-from django.utils import timezone  # noqa: E402
+from django.conf import settings
+from django.test.utils import get_runner
+from django.utils import timezone
 
-from accounts.models import Shop  # noqa: E402
-from jobs import queries  # noqa: E402
-from jobs.models import Job  # noqa: E402
+from accounts.models import Shop
+from jobs import queries
+from jobs.models import Job
 
 SIZES = (100, 1_000, 10_000, 100_000)
 

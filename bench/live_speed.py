@@ -22,26 +22,26 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server"), str(ROOT)]
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "yoshi_server.settings")
 
-import django  # noqa: E402
+import django
 
 django.setup()
 
-from django.contrib.sessions.backends.db import SessionStore  # noqa: E402
-from django.db import connection  # noqa: E402
-from django.test.utils import setup_databases, teardown_databases  # noqa: E402
-from django.utils import timezone  # noqa: E402
+from django.contrib.sessions.backends.db import SessionStore
+from django.db import connection
+from django.test.utils import setup_databases, teardown_databases
+from django.utils import timezone
 
-from accounts.models import Person, Shop  # noqa: E402
-from api.routes_instruments import flood  # noqa: E402
-from instruments.actions.ingest import INSERT, ingest  # noqa: E402
-from instruments.actions.pair import begin_pairing, pair, put_on_job  # noqa: E402
-from instruments.models import Gateway, Reading  # noqa: E402
-from jobs.actions.create_job import create_job  # noqa: E402
-from jobs.models import Job  # noqa: E402
-from yoshi_core.tight_and_dry import evacuation  # noqa: E402
-from yoshi_core.tight_and_dry.decay import Noise  # noqa: E402
-from yoshi_core.tight_and_dry.evacuation import Limits  # noqa: E402
-from yoshi_core.units.quantities import MICRON_PA  # noqa: E402
+from accounts.models import Person, Shop
+from api.routes_instruments import flood
+from instruments.actions.ingest import INSERT, ingest
+from instruments.actions.pair import begin_pairing, pair, put_on_job
+from instruments.models import Gateway, Reading
+from jobs.actions.create_job import create_job
+from jobs.models import Job
+from yoshi_core.tight_and_dry import evacuation
+from yoshi_core.tight_and_dry.decay import Noise
+from yoshi_core.tight_and_dry.evacuation import Limits
+from yoshi_core.units.quantities import MICRON_PA
 
 JOBS, PORT = 50, 8499
 SHOWN = ("suction_pressure", "liquid_pressure", "suction_line", "liquid_line", "vacuum", "metal", "scale")

@@ -22,19 +22,19 @@ sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server"), str(ROOT)]
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "yoshi_server.settings")
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
-import django  # noqa: E402
+import django
 
 django.setup()
 
-from django.db import connection  # noqa: E402
-from django.test.utils import setup_databases, teardown_databases  # noqa: E402
-from django.utils import timezone  # noqa: E402
-from playwright.sync_api import Page, sync_playwright  # noqa: E402
+from django.db import connection
+from django.test.utils import setup_databases, teardown_databases
+from django.utils import timezone
+from playwright.sync_api import Page, sync_playwright
 
-from accounts.models import Person, Shop  # noqa: E402
-from instruments.actions.log_csv import import_log  # noqa: E402
-from jobs.actions.create_job import create_job  # noqa: E402
-from jobs.models import Job  # noqa: E402
+from accounts.models import Person, Shop
+from instruments.actions.log_csv import import_log
+from jobs.actions.create_job import create_job
+from jobs.models import Job
 
 POINTS, PORT, PASSWORD = 50_000, 8498, "bench-password"
 LONG_TASKS = """() => {

@@ -19,18 +19,18 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
-from CoolProp.CoolProp import PropsSI  # noqa: E402
-from stamp import code_stamp  # noqa: E402
+from CoolProp.CoolProp import PropsSI
+from stamp import code_stamp
 
-from yoshi_core.profile.profile import Profile  # noqa: E402
-from yoshi_core.properties.vapor import GAS_CONSTANT  # noqa: E402
-from yoshi_core.rig.nitrogen import NitrogenHold  # noqa: E402
-from yoshi_core.rig.vacuum import SORBED_PA_PER_KG, WATER_KG_MOL, VacuumSystem  # noqa: E402
-from yoshi_core.tight_and_dry import evacuation, pressure_hold  # noqa: E402
-from yoshi_core.tight_and_dry.decay import Noise  # noqa: E402
-from yoshi_core.tight_and_dry.evacuation import Limits  # noqa: E402
-from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms  # noqa: E402
-from yoshi_core.units.quantities import MICRON_PA, PSI_PA  # noqa: E402
+from yoshi_core.profile.profile import Profile
+from yoshi_core.properties.vapor import GAS_CONSTANT
+from yoshi_core.rig.nitrogen import NitrogenHold
+from yoshi_core.rig.vacuum import SORBED_PA_PER_KG, WATER_KG_MOL, VacuumSystem
+from yoshi_core.tight_and_dry import evacuation, pressure_hold
+from yoshi_core.tight_and_dry.decay import Noise
+from yoshi_core.tight_and_dry.evacuation import Limits
+from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms
+from yoshi_core.units.quantities import MICRON_PA, PSI_PA
 
 SEED, CASES = 5, 4000
 NITROGEN_KG_MOL = 0.0280134

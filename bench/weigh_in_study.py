@@ -23,14 +23,14 @@ from typing import Any
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
-from stamp import code_stamp  # noqa: E402
-from weigh_in_proof import FAULTS, FAULTY, Proof, prove, told  # noqa: E402
+from stamp import code_stamp
+from weigh_in_proof import FAULTS, FAULTY, Proof, prove, told
 
-from yoshi_core.job import documents  # noqa: E402
-from yoshi_core.job.evaluate import Findings, evaluate  # noqa: E402
-from yoshi_core.profile.profile import Profile  # noqa: E402
-from yoshi_core.rig.cylinder import Cylinder  # noqa: E402
-from yoshi_core.units.quantities import FOOT_M, LB_KG, OZ_KG  # noqa: E402
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.rig.cylinder import Cylinder
+from yoshi_core.units.quantities import FOOT_M, LB_KG, OZ_KG
 
 SEED, JOBS = 11, 5000
 RESULTS = ROOT / "bench" / "results" / "weigh_in.json"
@@ -111,7 +111,7 @@ def pounds_ounces(kg: float) -> str:
 
 def copied(job: Truth, dice: random.Random) -> Copied:
     """As it stands, lengths measured to a quarter foot or paced to two feet; a quarter of the jobs with one slip."""
-    length = max(job.length_m + dice.uniform(-1, 1) * (0.25 if job.careful else 2.0) * FOOT_M, job.included_m if job.included_m else 0.0)
+    length = max(job.length_m + dice.uniform(-1, 1) * (0.25 if job.careful else 2.0) * FOOT_M, job.included_m or 0.0)
     right = Copied(
         pounds_ounces(job.plate_kg),
         f"{job.included_m / FOOT_M:.0f} ft",

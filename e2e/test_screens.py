@@ -31,7 +31,7 @@ SMALL_PHONE = (360, 740)
 
 
 def check(page: Page) -> None:
-    """axe finds nothing, no text under 13 px, no target under 44 px; the smallest phone shows what the phone shows, so only sizes count there."""
+    """Axe finds nothing, no text under 13 px, no target under 44 px; the smallest phone shows what the phone shows, so only sizes count there."""
     page.wait_for_timeout(250)
     if (page.viewport_size or {"width": 0})["width"] != SMALL_PHONE[0]:
         page.evaluate(AXE)

@@ -26,7 +26,7 @@ def run(what: str, command: list[str], *, env: dict[str, str] | None = None, cwd
     Raises `Trouble` with the end of the output and what to do when it fails.
     """
     LOGS.mkdir(parents=True, exist_ok=True)
-    log = LOGS / (what.split(":")[0].lower().replace(" ", "-") + ".log")
+    log = LOGS / (what.split(":", maxsplit=1)[0].lower().replace(" ", "-") + ".log")
     started = time.monotonic()
     with log.open("wb") as sink:
         process = subprocess.Popen(command, stdout=sink, stderr=subprocess.STDOUT, stdin=subprocess.DEVNULL, env=env, cwd=cwd)

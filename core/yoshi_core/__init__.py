@@ -93,7 +93,7 @@ _PUBLIC = {
     "vapor_density_kg_m3": "properties.vapor:density_kg_m3",
     "vapor_enthalpy_j_kg": "properties.vapor:enthalpy_j_kg",
 }
-__all__ = [*_PUBLIC, "__version__"]
+__all__ = tuple(_PUBLIC)
 
 
 def __getattr__(name: str) -> Any:

@@ -75,5 +75,5 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        log.exception("unexpected error on %s %s", request.method, request.path)
+        log.error("unexpected error on %s %s", request.method, request.path, exc_info=error)
         return problem(500, "unexpected", "Something failed on the server; nothing was changed. Try again.")

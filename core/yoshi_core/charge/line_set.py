@@ -45,6 +45,7 @@ class Allowance:
 
     @property
     def total_kg_m(self) -> float:
+        """What a metre of both lines holds, kg/m."""
         return self.liquid_kg_m + self.suction_kg_m
 
 

@@ -51,6 +51,7 @@ class Take:
 
     @property
     def done(self) -> bool:
+        """Whether it gave what it gives."""
         return self.given_kg is not None
 
     @property
@@ -60,6 +61,7 @@ class Take:
 
     @property
     def counted_slow_kg(self) -> float:
+        """The slow-down on a scale zeroed at the start."""
         return self.slow_gross_kg - self.start_gross_kg
 
 

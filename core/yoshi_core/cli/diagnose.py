@@ -16,6 +16,7 @@ MODEL = "Ranked by what a simulated unit shows for each cause; the cheap check d
 
 
 def run(options: argparse.Namespace) -> int:
+    """`yoshi diagnose`: causes that fit typed readings."""
     found = diagnose(_observed(options))
     if options.json:
         print(json.dumps(dataclasses.asdict(found), indent=1, ensure_ascii=False, default=str))

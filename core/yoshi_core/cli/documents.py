@@ -20,12 +20,14 @@ def _read(options: argparse.Namespace) -> tuple[documents.Export, Findings]:
 
 
 def plan(options: argparse.Namespace) -> int:
+    """`yoshi plan`: total charge and scale marks of a document."""
     export, findings = _read(options)
     wanted = {"identify", "weigh_in"}
     return _print(options, export, findings, wanted)
 
 
 def judge(options: argparse.Namespace) -> int:
+    """`yoshi judge`: all findings of a document."""
     export, findings = _read(options)
     return _print(options, export, findings, None)
 
@@ -41,6 +43,7 @@ def _print(options: argparse.Namespace, export: documents.Export, findings: Find
     return 1 if any(r.verdict.word == "Stop" for r in results) else 0
 
 
-def print_schema(options: argparse.Namespace) -> int:
+def print_schema(_: argparse.Namespace) -> int:
+    """`yoshi schema`: the JSON Schema of a document."""
     print(json.dumps(documents.json_schema(), indent=1))
     return 0

@@ -21,6 +21,7 @@ FIGURES = (("charge", "mass", ""), ("design_high", "gauge_pressure", "psig"))
 
 
 def run(options: argparse.Namespace) -> int:
+    """`yoshi retrofit`: other refrigerants in the same system."""
     found = retrofit.compare(_present(options), Profile(), options.to or None)
     if options.json:
         print(json.dumps([dataclasses.asdict(row) for row in found], indent=1, ensure_ascii=False, default=str))

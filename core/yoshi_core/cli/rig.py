@@ -33,6 +33,7 @@ QUANTITIES = {
 
 
 def design_command(options: argparse.Namespace) -> int:
+    """`yoshi rig design`: a unit from its plate."""
     unit = design(read_plate(_plate(options)))
     if options.json:
         print(json.dumps(dataclasses.asdict(unit), indent=1, ensure_ascii=False))
@@ -44,6 +45,7 @@ def design_command(options: argparse.Namespace) -> int:
 
 
 def solve_command(options: argparse.Namespace) -> int:
+    """`yoshi rig solve`: where a unit settles."""
     unit = design(read_plate(_plate(options)))
     weather = _weather(options)
     faults = _faults(options, unit)
@@ -59,6 +61,7 @@ def solve_command(options: argparse.Namespace) -> int:
 
 
 def run_command(options: argparse.Namespace) -> int:
+    """`yoshi rig run`: a scenario, row by row."""
     if options.scenario is None:
         for name in scenarios.SHIPPED:
             print(f"{name:26}{scenarios.loads(scenarios.shipped(name)).about}")

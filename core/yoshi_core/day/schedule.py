@@ -83,6 +83,7 @@ class Day:
 
     @property
     def proven(self) -> tuple[str, ...]:
+        """The jobs that are proven within the plan."""
         return tuple(item.job for item in self.left if item.proven_s is not None)
 
 
@@ -176,7 +177,7 @@ class _Search:
         self.start = _State(tuple(0 for _ in jobs), tuple(job.ready_s for job in jobs), dict(free))
         self.rest = [self._tails(job) for job in jobs]
         self.seen: dict[tuple[int, ...], list[tuple[float, ...]]] = {}
-        self.names = sorted({name for job in jobs for task in job.tasks for name in self._needs(job, task)})
+        self.names = sorted({name for job in jobs for task in job.tasks for name in self.needs(job, task)})
         self.found: list[Slot] | None = None
         self.found_key = (limit_s + EPS, inf)
 
@@ -188,7 +189,7 @@ class _Search:
         return tails[::-1]
 
     @staticmethod
-    def _needs(job: JobTasks, task: Task) -> tuple[str, ...]:
+    def needs(job: JobTasks, task: Task) -> tuple[str, ...]:
         return (*((f"person:{job.person}",) if task.hands else ()), *task.kit)
 
     def best(self) -> list[Slot] | None:
@@ -210,14 +211,14 @@ class _Search:
                 if job.running and state.done[n] == 0:
                     yield n, 0.0
                 else:
-                    yield n, max(state.ready[n], *(state.free.get(name, 0.0) for name in self._needs(job, task)), 0.0)
+                    yield n, max(state.ready[n], *(state.free.get(name, 0.0) for name in self.needs(job, task)), 0.0)
 
     def _after(self, state: _State, n: int, begins: float) -> _State:
         job = self.jobs[n]
         task = job.tasks[state.done[n]]
         ends = begins + task.duration_s
         free = dict(state.free)
-        for name in self._needs(job, task):
+        for name in self.needs(job, task):
             free[name] = max(ends, free.get(name, 0.0))
         done = tuple(d + (i == n) for i, d in enumerate(state.done))
         ready = tuple(ends if i == n else r for i, r in enumerate(state.ready))
@@ -253,7 +254,7 @@ class _Search:
         tail: dict[str, float] = {}
         for n, job in enumerate(self.jobs):
             for k in range(state.done[n], len(job.tasks)):
-                for name in self._needs(job, job.tasks[k]):
+                for name in self.needs(job, job.tasks[k]):
                     load[name] = load.get(name, 0.0) + job.tasks[k].duration_s
                     tail[name] = min(tail.get(name, inf), self.rest[n][k + 1])
         loads = [state.free.get(name, 0.0) + total + tail[name] for name, total in load.items()]
@@ -321,10 +322,10 @@ def _earliest(
     job: JobTasks, task: Task, ready: float, placed: Sequence[Slot], jobs: Sequence[JobTasks], free: Mapping[str, float]
 ) -> float:
     """The first gap that is long enough in everything the task needs."""
-    needs = set(_Search._needs(job, task))
+    needs = set(_Search.needs(job, task))
     begins = max(ready, *(free.get(name, 0.0) for name in needs), 0.0)
     owners = {j.id: j for j in jobs}
-    taken = sorted((s.start_s, s.end_s) for s in placed if needs & set(_Search._needs(owners[s.job], s.task)))
+    taken = sorted((s.start_s, s.end_s) for s in placed if needs & set(_Search.needs(owners[s.job], s.task)))
     for start, end in taken:
         if begins + task.duration_s <= start + EPS:
             return begins
@@ -348,8 +349,8 @@ def _explained(jobs: Sequence[JobTasks], slots: Sequence[Slot], free: Mapping[st
 def _held_by(slot: Slot, before: float, owners: Mapping[str, JobTasks], slots: Sequence[Slot], free: Mapping[str, float]) -> str:
     """What was let go last before the slot began: a kit's name, or a hand."""
     held: list[tuple[float, str]] = []
-    for name in _Search._needs(owners[slot.job], slot.task):
-        ends = [free.get(name, 0.0), *(s.end_s for s in slots if s is not slot and name in _Search._needs(owners[s.job], s.task))]
+    for name in _Search.needs(owners[slot.job], slot.task):
+        ends = [free.get(name, 0.0), *(s.end_s for s in slots if s is not slot and name in _Search.needs(owners[s.job], s.task))]
         held += [(end, name) for end in ends if before + EPS < end <= slot.start_s + EPS]
     name = max(held, default=(0.0, ""))[1]
     return "a hand" if name.startswith("person:") else name

@@ -56,8 +56,10 @@ class Derived:
 
 
 def derive(observed: Observed) -> Derived:
-    """Superheat on dew, subcooling on bubble, coil means by glide. Raises `OutOfRange`, `UnknownRefrigerant`, and
-    `InvalidInput` for suction above liquid."""
+    """Superheat on dew, subcooling on bubble, coil means by glide.
+
+    Raises `OutOfRange`, `UnknownRefrigerant`, and `InvalidInput` for suction above liquid.
+    """
     name = observed.refrigerant
     evaporating = superheat = condensing = bubble = subcooling = None
     if observed.suction_pa is not None and observed.liquid_pa is not None and observed.suction_pa > observed.liquid_pa:

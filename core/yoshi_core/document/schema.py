@@ -101,7 +101,7 @@ _PLAIN: dict[Any, Loader] = {
     str: _text,
     bool: _yesno,
     datetime: _moment,
-    Any: lambda plain, path: plain,
+    Any: lambda plain, _: plain,
 }
 
 

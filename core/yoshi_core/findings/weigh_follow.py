@@ -80,7 +80,7 @@ def follow(anchors: ScaleAnchors, recent: Sequence[Row], limit_kg: float, pressu
     state = _state(anchors, recent, gross, flow, seconds, lead, close, limit_kg)
     return Following(
         state,
-        _text(state, anchors, mark, gross, inside, flow),
+        _text(state, anchors, mark, gross, inside),
         anchors.draw,
         gross,
         inside,
@@ -192,7 +192,7 @@ def _spread(recent: Sequence[Row]) -> float:
     return max(values) - min(values)
 
 
-def _text(state: State, anchors: ScaleAnchors, mark: Mark, gross: float, inside: float, flow: float | None) -> Message:
+def _text(state: State, anchors: ScaleAnchors, mark: Mark, gross: float, inside: float) -> Message:
     amounts = {
         "mark": Amount(mark.gross_kg, "mass"),
         "inside": Amount(inside, "mass"),

@@ -4,7 +4,7 @@ import dataclasses
 import hashlib
 import json
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import UTC, datetime
 from typing import Literal
 
 from yoshi_core import __version__
@@ -24,6 +24,7 @@ __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
 
 SAFETY, SEEN = "safety:", "seen"
+NEVER = datetime(1, 1, 1, tzinfo=UTC)
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,7 @@ class Findings:
 
     @property
     def says_stop(self) -> bool:
+        """Whether any step says Stop."""
         return any(result.verdict.word == "Stop" for result in self.steps)
 
 
@@ -82,7 +84,7 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
     """What a circuit of this plate holds when full, in kg; None while its plate does not say."""
     record = StepRecord((Run(plate),))
-    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, Handed(), profile, datetime.min)
+    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, Handed(), profile, NEVER)
     found = Handed().with_one("identify", registry.STEPS["identify"].judge(context).hands).identify
     return None if found.build_up is None else found.build_up.total_kg
 

@@ -215,15 +215,15 @@ def _get(plain: Any, path: str) -> Any:
 def _put(plain: dict[str, Any], path: str, value: Any) -> None:
     keys = _keys(path)
     place: Any = plain
-    for n, key in enumerate(keys[:-1]):
-        place = _step_in(place, key, keys[n + 1], path)
+    for key in keys[:-1]:
+        place = _step_in(place, key, path)
     if value is None:
         place.pop(keys[-1], None)
     else:
         place[keys[-1]] = value
 
 
-def _step_in(place: Any, key: str, following: str, path: str) -> Any:
+def _step_in(place: Any, key: str, path: str) -> Any:
     if isinstance(place, list):
         number = int(key)
         if number > len(place):

@@ -69,8 +69,10 @@ def added_kg(job: Job) -> float:
     found = []
     for run in job.steps.get("weigh_in", StepRecord()).runs:
         for draw in run.sheet.draws.values():
-            if draw.gross_start is not None and draw.gross_end is not None and draw.gross_end.value < draw.gross_start.value:
-                found.append(draw.gross_start.value - draw.gross_end.value - (value_of(draw.hose_loss) or 0.0))
+            start, end = value_of(draw.gross_start), value_of(draw.gross_end)
+            if start is not None and end is not None and end < start:
+                given = start - end - (value_of(draw.hose_loss) or 0.0)
+                found.append(given)
     for run in job.steps.get("verify", StepRecord()).runs:
         found += [change_kg(row) for row in run.sheet.readings.values()]
     return fsum(found)
@@ -119,7 +121,7 @@ def _day(text: str) -> str:
     if not text.strip():
         return ""
     try:
-        return datetime.strptime(text.strip(), "%Y-%m-%d").date().isoformat()
+        return datetime.strptime(text.strip(), "%Y-%m-%d").date().isoformat()  # noqa: DTZ007 - a day has no clock
     except ValueError:
         raise InvalidInput("Write the day as year-month-day, such as 2026-07-03.", path="/return_on") from None
 

@@ -109,6 +109,7 @@ class Ranked:
 
     @property
     def per_minute(self) -> float:
+        """Chance to find it here for each minute spent."""
         return self.chance / self.minutes if self.minutes > 0.0 else 0.0
 
 

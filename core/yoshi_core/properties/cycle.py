@@ -19,8 +19,11 @@ ROUNDS, CLOSE_K, WIDEST_K, SMALL = 30, 1e-9, 180.0, 1e-6
 
 @dataclass(frozen=True)
 class Conditions:
-    """Mean coil temperatures in K, superheat and subcooling in K, and the compressor: isentropic efficiency (0.3 to 1),
-    volumetric efficiency at no lift and what each step of pressure ratio takes of it."""
+    """Mean coil temperatures in K, superheat and subcooling in K, and the compressor.
+
+    Of the compressor: isentropic efficiency (0.3 to 1), volumetric efficiency at no lift, and what each step of pressure
+    ratio takes of it.
+    """
 
     evaporating_k: float
     condensing_k: float

@@ -28,12 +28,14 @@ def recovered(job: Job, system: System) -> list[dict[str, str]]:
 
 def decisions(job: Job) -> list[dict[str, str]]:
     """What the customer was asked, advised and chose."""
-    rows = []
+    rows: list[dict[str, str]] = []
     for step in ("leak_search", "recover"):
         for run in job.steps.get(step, StepRecord()).runs:
-            for row in run.sheet.decisions.values():
-                if row.question or row.chosen:
-                    rows.append({"asked": row.question or "", "advised": row.advice or "", "chosen": row.chosen or "", "by": row.by or ""})
+            rows += [
+                {"asked": row.question or "", "advised": row.advice or "", "chosen": row.chosen or "", "by": row.by or ""}
+                for row in run.sheet.decisions.values()
+                if row.question or row.chosen
+            ]
     return rows
 
 

@@ -46,7 +46,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "title": job.title or job.circuit.name or "Job",
         "job_id": job.id,
         "place": _place(job),
-        "site": _site(plate, system),
+        "site": _site(plate),
         "shop": shop,
         "printed": _moment(printed_at),
         "inside": _faces(inside) if inside is not None else None,
@@ -129,7 +129,7 @@ def _uncertainty(findings: Findings, system: System) -> str:
     return "" if figure is None or figure.amount.u is None else show(2 * figure.amount.u, "mass", system)
 
 
-def _site(plate: Plate, system: System) -> str:
+def _site(plate: Plate) -> str:
     if plate.altitude is None:
         return "altitude not given, sea level assumed"
     try:

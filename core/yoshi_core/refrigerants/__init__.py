@@ -31,10 +31,12 @@ class Refrigerant:
 
     @property
     def is_blend(self) -> bool:
+        """Whether it is mixed of several."""
         return len(self.parts) > 1
 
     @property
     def is_flammable(self) -> bool:
+        """Whether its safety class burns: 2L, 2 or 3."""
         return self.safety_class[1:] in {"2L", "2", "3"}
 
 

@@ -35,6 +35,7 @@ class Table:
 
     @property
     def last_k(self) -> float:
+        """The last temperature of the table, K."""
         return self.first_k + (len(self.ln_dew) - 1) * self.step_k
 
 

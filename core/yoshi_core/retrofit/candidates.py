@@ -25,8 +25,12 @@ OZONE = frozenset({"R-12", "R-22", "R-123"})
 
 @dataclass(frozen=True)
 class Present:
-    """The system as it stands: refrigerant, metering, oil (None: not known), full charge in kg, highest design pressure
-    of its high side as a gauge at the site reads it in Pa, air on its worst day in K, the site, the flammable class it is listed for, and the smallest room: floor in m², volume in m³, mounting; None where not known."""
+    """The system as it stands; None where not known.
+
+    Refrigerant, metering, oil, full charge in kg, highest design pressure of its high side as a gauge at the site reads
+    it in Pa, air on its worst day in K, the site, the flammable class it is listed for, and the smallest room: floor in
+    m², volume in m³, mounting.
+    """
 
     refrigerant: str
     conditions: Conditions
@@ -68,9 +72,12 @@ class Charge:
 
 @dataclass(frozen=True)
 class Candidate:
-    """One refrigerant in this system. Ratios are over the present one in the same compressor; pressures as the gauge
-    at the site reads them, Pa; temperatures and glides in K; `co2e_kg` of the final charge. Without a cycle the tables
-    do not reach the conditions, and a stop says so."""
+    """One refrigerant in this system.
+
+    Ratios are over the present one in the same compressor; pressures as the gauge at the site reads them, Pa;
+    temperatures and glides in K; `co2e_kg` of the final charge. Without a cycle the tables do not reach the conditions,
+    and a stop says so.
+    """
 
     name: str
     safety_class: str

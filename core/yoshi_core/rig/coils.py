@@ -30,6 +30,7 @@ class CoilNow:
 
     @property
     def capacity_w_k(self) -> float:
+        """What the air takes for each kelvin, W/K."""
         return self.flow_kg_s * HEAT_J_KG_K
 
     def conductance(self, refrigerant_ua_w_k: float) -> float:

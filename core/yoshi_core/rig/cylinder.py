@@ -40,6 +40,7 @@ class Cylinder:
 
     @property
     def gross_kg(self) -> float:
+        """What the scale reads with it on, kg."""
         return self.net_kg + self.tare_kg
 
     @property
@@ -51,6 +52,7 @@ class Cylinder:
 
     @property
     def has_liquid(self) -> bool:
+        """Whether it holds more than vapour alone."""
         return self.net_kg > self.volume_m3 * self.known.saturated(self.known.dew_pressure_pa(self.temperature_k)).vapor_kg_m3
 
     @property

@@ -35,6 +35,7 @@ class Saturated:
 
     @property
     def latent_j_kg(self) -> float:
+        """Heat from liquid to vapour, J/kg."""
         return self.vapor_j_kg - self.liquid_j_kg
 
 

@@ -62,6 +62,7 @@ class NitrogenHold:
 
     @property
     def pressure_pa(self) -> float:
+        """Absolute pressure now, Pa."""
         return pressure_pa(self.moles, self.volume_m3, self.at_k)
 
     def step(self, seconds: float, metal_k: float | None = None) -> float:

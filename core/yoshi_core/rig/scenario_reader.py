@@ -22,6 +22,7 @@ class Reader:
         self.plain, self.path, self.seen = plain, path, set[str]()
 
     def raw(self, key: str, default: Any = None) -> Any:
+        """A value as it stands; the key counts as known."""
         self.seen.add(key)
         return self.plain.get(key, default)
 
@@ -38,6 +39,7 @@ class Reader:
             raise InvalidInput(f"{self.path}/{key}: {error.message}", path=f"{self.path}/{key}") from None
 
     def number(self, key: str, default: float, low: float, high: float) -> float:
+        """A plain number between two bounds. Raises `InvalidInput`."""
         value = self.raw(key, default)
         good = isinstance(value, int | float) and not isinstance(value, bool) and low <= value <= high
         if not good:
@@ -45,21 +47,25 @@ class Reader:
         return float(value)
 
     def choice(self, key: str, options: tuple[str, ...], default: str) -> Any:
+        """One of the named options. Raises `InvalidInput`."""
         value = self.raw(key, default)
         if value not in options:
             raise InvalidInput(f"{self.path}/{key} must be one of {', '.join(options)}.", path=f"{self.path}/{key}")
         return value
 
     def part(self, key: str) -> "Reader":
+        """A reader of the object under a key."""
         return Reader(self.raw(key, {}), f"{self.path}/{key}")
 
     def parts(self, key: str) -> list["Reader"]:
+        """A reader of each object in the list under a key. Raises `InvalidInput`."""
         value = self.raw(key, [])
         if not isinstance(value, list):
             raise InvalidInput(f"{self.path}/{key} must be a list.", path=f"{self.path}/{key}")
         return [Reader(item, f"{self.path}/{key}/{n}") for n, item in enumerate(value)]
 
     def done(self) -> None:
+        """Raise `InvalidInput` for a key nobody asked for."""
         unknown = sorted(set(self.plain) - self.seen)
         if unknown:
             known = ", ".join(sorted(self.seen))

@@ -187,6 +187,7 @@ class Inventory:
 
     @property
     def total_kg(self) -> float:
+        """All of it, kg."""
         return fsum(getattr(self, item.name) for item in fields(self))
 
 
@@ -230,4 +231,5 @@ class State:
 
     @property
     def running(self) -> bool:
+        """Whether it runs."""
         return self.name == "running"

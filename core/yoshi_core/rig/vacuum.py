@@ -35,6 +35,7 @@ class Pump:
 
     @property
     def ultimate_pa(self) -> float:
+        """The lowest it reaches blanked off, Pa: higher with its ballast open or wet oil."""
         return WET_OIL_PA if self.wet_oil else self.ends_pa * (8.0 if self.ballast else 1.0)
 
 

@@ -57,10 +57,12 @@ class CoolingState:
 
     @property
     def superheat_k(self) -> float | None:
+        """Superheat in K; None without the low side."""
         return self.low.difference_k if self.low else None
 
     @property
     def subcooling_k(self) -> float | None:
+        """Subcooling in K; None without the high side."""
         return self.high.difference_k if self.high else None
 
 

@@ -33,6 +33,7 @@ class Account:
 
     @property
     def takes_m3(self) -> float:
+        """All that is taken from the bottle, m³ at the site's pressure."""
         return self.flame_m3 + self.test_m3 + self.vacuum_m3
 
 

@@ -107,10 +107,9 @@ HoldKind = Literal["settling", "holds", "short", "drops", "unsure", "rises", "un
 
 @dataclass(frozen=True)
 class HoldVerdict:
-    """What a hold says: `holds`, `drops` (leaking), `unsure`, `rises` (warming or not settled), `short` or `settling`;
-    `unprobed` is a drop that a probe on the metal would have told from its cooling.
+    """What a hold says: `holds`, `drops` (leaking), `unsure`, `rises` (warming or not settled), `short` or `settling`.
 
-    `start` and `end` are the readings compared. `wait_s` is how much longer, None where waiting does not help.
+    `unprobed` is a drop that a probe on the metal would have told from its cooling. `start` and `end` are the readings compared. `wait_s` is how much longer, None where waiting does not help.
     """
 
     kind: HoldKind

@@ -107,6 +107,7 @@ class Forecast:
 
     @property
     def reaches(self) -> bool:
+        """Whether it gets there."""
         return self.seconds is not None
 
 

@@ -14,10 +14,10 @@ from yoshi_core.units.quantities import LB_KG, OZ_KG, QUANTITIES
 _NUM = r"[-+−]?[\d.,]*\d[\d.,]*(?:[eE][-+]?\d+)?"
 _POUND = r"(?:lbs?|pounds?|#)"
 _OUNCE = r"(?:oz|ounces?)"
-_LB_OZ = re.compile(rf"^({_NUM})\s*{_POUND}\.?\s*,?\s*({_NUM})\s*{_OUNCE}?\.?$", re.I)
+_LB_OZ = re.compile(rf"^({_NUM})\s*{_POUND}\.?\s*,?\s*({_NUM})\s*{_OUNCE}?\.?$", re.IGNORECASE)
 _DASHED = re.compile(r"^(\d+)\s*-\s*(\d+(?:\.\d+)?)$")
-_SINGLE = re.compile(rf"^({_NUM})\s*([a-z#]*)\.?$", re.I)
-_TWO_UNITS = re.compile(rf"^{_NUM}\s*[a-z#]+\.?\s*{_NUM}\s*[a-z#]+\.?$", re.I)
+_SINGLE = re.compile(rf"^({_NUM})\s*([a-z#]*)\.?$", re.IGNORECASE)
+_TWO_UNITS = re.compile(rf"^{_NUM}\s*[a-z#]+\.?\s*{_NUM}\s*[a-z#]+\.?$", re.IGNORECASE)
 SLIP_SHARE = 0.015
 
 

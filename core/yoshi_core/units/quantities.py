@@ -43,6 +43,7 @@ class Quantity:
     signed: bool = False
 
     def unit(self, symbol: str) -> Unit | None:
+        """The unit of a symbol or one of its other spellings; None where there is none."""
         wanted = symbol.strip().lower()
         for unit in self.units:
             if wanted == unit.symbol.lower() or wanted in unit.aliases:

@@ -31,8 +31,7 @@ def import_cylinders(person: Person, key: str, text: str) -> dict[str, Any]:
         report: list[dict[str, str]] = []
         try:
             with transaction.atomic():
-                for row in rows:
-                    report.append({"label": row.get("code") or "?", "problem": _write(shop, row, person.shown_name)})
+                report += [{"label": row.get("code") or "?", "problem": _write(shop, row, person.shown_name)} for row in rows]
                 if any(line["problem"] for line in report):
                     raise _Undo
         except _Undo:

@@ -39,7 +39,7 @@ def judge(context: StepContext) -> Judged:
     if speaks and not notes.problems and not notes.missing:
         ranked = ranking(sheet, found, notes, context)
     if ranked is not None:
-        _say_head(sheet, found, ranked, notes, context)
+        _say_head(found, notes, context)
         _say_lead(ranked, notes)
     coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
     remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
@@ -48,13 +48,13 @@ def judge(context: StepContext) -> Judged:
         state="open",
         verdict=verdict(notes, _otherwise(sheet, found, ranked)),
         summary=_summary(found, ranked),
-        figures=figures(sheet, found, context),
+        figures=figures(sheet, found),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, plate, known),
         picture=AsFoundPicture(
-            bands=bands(sheet, found, context),
+            bands=bands(found, context),
             rungs=rungs(sheet, found),
             causes=ranked.rows() if ranked else (),
             next_check=ranked.check_row() if ranked else None,
@@ -126,7 +126,7 @@ def _need_readings(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> N
             notes.need(context.path(field), label, getattr(sheet, field))
 
 
-def _say_head(sheet: AsFoundSheet, found: Read, ranked: Ranking, notes: Notes, context: StepContext) -> None:
+def _say_head(found: Read, notes: Notes, context: StepContext) -> None:
     """A head pressure far over usual is not a charge fault by itself."""
     if context.plate.kind not in {"reach_in", "receiver"} or found.over_k is None or found.condensing_k is None:
         return
@@ -148,10 +148,8 @@ def _say_head(sheet: AsFoundSheet, found: Read, ranked: Ranking, notes: Notes, c
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
     """What is known of earlier visits: shown, never scored."""
     said = [Message(f"Told of earlier visits: {sheet.history.rstrip('.')}. It is shown, not counted.")] if sheet.history else []
-    for fact in context.job.facts:
-        if fact.kind == "visit":
-            said.append(Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}"))
-    return tuple(said)
+    earlier = (Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}") for fact in context.job.facts if fact.kind == "visit")
+    return (*said, *earlier)
 
 
 def _compared(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Compared, ...]:

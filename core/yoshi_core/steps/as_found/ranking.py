@@ -54,6 +54,7 @@ class Ranking:
         return self.next_check is None or self.ranked[0].share >= SETTLED
 
     def rows(self) -> tuple[CauseRow, ...]:
+        """Every cause that fits, as the screen lists it."""
         found = []
         for item in self.ranked:
             excluded = rank.excluded_by(item.cause, self.family, self.checks)
@@ -62,6 +63,7 @@ class Ranking:
         return tuple(found)
 
     def check_row(self) -> NextCheck | None:
+        """The check that separates the leaders, with what each outcome would mean; None where none does."""
         check = self.next_check
         if check is None:
             return None

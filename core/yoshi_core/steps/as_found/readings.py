@@ -34,8 +34,8 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         evaporating = _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
     if _heating_as_cooling(sheet, evaporating, notes, context):
         return Read(standing=standing, left_kg=left)
-    low = None if heating else _side("low", name, sheet, notes, context)
-    high = _side("high", name, sheet, notes, context)
+    low = None if heating else _side("low", name, sheet, context)
+    high = _side("high", name, sheet, context)
     if _clamps_swapped(low, high, notes, context):
         return Read(standing=standing, left_kg=left)
     condensing = _mean(name, liquid, CONDENSER_DEW_SHARE, "liquid_pressure", notes, context)
@@ -56,7 +56,7 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         left,
     )
     if sheet.running == "settled":
-        _believable(found, sheet, notes, context)
+        _believable(found, sheet, notes)
     return found
 
 
@@ -114,7 +114,7 @@ def _absolute(entry: Entry | None, context: StepContext) -> float | None:
     return absolute_pa(value, context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0)
 
 
-def _side(which: str, name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Side | None:
+def _side(which: str, name: str, sheet: AsFoundSheet, context: StepContext) -> Side | None:
     field = "suction" if which == "low" else "liquid"
     gauge, clamp = getattr(sheet, f"{field}_pressure"), getattr(sheet, f"{field}_line")
     pressure, line = value_of(gauge), value_of(clamp)
@@ -195,7 +195,7 @@ def _left_kg(name: str, pressure_pa: float, cold_k: float, volume_m3: float | No
         return None
 
 
-def _believable(found: Read, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> None:
+def _believable(found: Read, sheet: AsFoundSheet, notes: Notes) -> None:
     """What cannot be true on a unit that runs and has settled."""
     outdoor = value_of(sheet.outdoor)
     if sheet.mode == "cooling" and found.condensing_k is not None and outdoor is not None and found.condensing_k < outdoor - SLACK_K:

@@ -27,7 +27,7 @@ def _difference(figure_id: str, label: str, first: tuple[str, float], second: tu
     return Figure(figure_id, label, _d(first[1] - second[1], u), Why((terms,), (), SOURCE, f"as_found.{figure_id}"))
 
 
-def figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Figure, ...]:
+def figures(sheet: AsFoundSheet, found: Read) -> tuple[Figure, ...]:
     """Superheat, subcooling, split, and the coils against their air, each with its formula."""
     rows: list[Figure] = []
     if found.low:
@@ -80,7 +80,7 @@ def figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Fig
     return tuple(rows)
 
 
-def bands(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[Band, ...]:
+def bands(found: Read, context: StepContext) -> tuple[Band, ...]:
     """What hangs on the ladder: superheat from dew, subcooling from bubble. As found has no verdict on them."""
     rows = []
     if found.low:
@@ -123,6 +123,7 @@ def rungs(sheet: AsFoundSheet, found: Read) -> tuple[Rung, ...]:
 
 
 def cautions(sheet: AsFoundSheet, plate: Plate, known: bool) -> tuple[Caution, ...]:
+    """What to mind with gauges on a unit nobody has looked at yet."""
     rows = [
         Caution(
             "gauges",

@@ -28,6 +28,7 @@ class Phase:
 
     @property
     def lowest(self) -> float | None:
+        """The lowest pressure read in it, Pa; None without a reading."""
         return min((value for _, value in self.log), default=None)
 
 

@@ -77,7 +77,7 @@ def judge_pull(
         return None, ()
     _tell(found, amounts, now > water_vapor_pa(value_of(sheet.coldest) or ROOM_K), notes)
     stuck = found.seconds is None or found.high_s is None
-    return found, causes(found, now, sheet, wet, ballast, limits, context) if stuck else ()
+    return found, causes(found, now, sheet, wet, ballast, context) if stuck else ()
 
 
 def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:
@@ -100,7 +100,7 @@ def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Not
 
 
 def causes(
-    found: Forecast, now_pa: float, sheet: EvacuateSheet, wet: bool, ballast: bool | None, limits: Limits, context: StepContext
+    found: Forecast, now_pa: float, sheet: EvacuateSheet, wet: bool, ballast: bool | None, context: StepContext
 ) -> tuple[CauseRow, ...]:
     """What keeps it up, best fit first; shutting it off for ten minutes tells most of them apart."""
     at = Amount(now_pa, "micron")
@@ -109,7 +109,7 @@ def causes(
         _oil(now_pa, at, context),
         _way(found, sheet),
         _pump(now_pa, at, sheet, ballast),
-        _leak(at, context),
+        _leak(context),
     ]
     return tuple(sorted(rows, key=lambda row: -row.fit))
 
@@ -185,7 +185,7 @@ def _pump(now: float, at: Amount, sheet: EvacuateSheet, ballast: bool | None) ->
     return _row("pump", "a tired pump or its oil", points, speaks_for, against, "blanked off, the pump alone goes under 100 micron")
 
 
-def _leak(at: Amount, context: StepContext) -> CauseRow:
+def _leak(context: StepContext) -> CauseRow:
     speaks_for, against, points = [], [], 2
     hold = context.earlier.get("pressure_hold")
     if hold is not None and hold.verdict.word == "Holds" and hold.state != "not_applicable":

@@ -13,16 +13,13 @@ from yoshi_core.steps.evacuate.phases import Phase, Watched
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry.decay import Fit
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
-from yoshi_core.tight_and_dry.pull_down import Setup
 from yoshi_core.units.display import Amount
 
 AHEAD, BEGAN_S = 1.25, 60.0
 MODEL_POINTS = 40
 
 
-def figures(
-    sheet: EvacuateSheet, watched: Watched, setup: Setup, limits: Limits, volume: Volume, context: StepContext
-) -> tuple[Figure, ...]:
+def figures(sheet: EvacuateSheet, watched: Watched, limits: Limits, volume: Volume) -> tuple[Figure, ...]:
     """Now, the limit as a leak and as micron a minute, the fit's parameters with ±, the forecast, water's ceiling."""
     found = []
     last = watched.phases[-1] if watched.phases else None
@@ -95,7 +92,7 @@ def _decay_figures(decay: DecayVerdict, volume: Volume) -> list[Figure]:
     return found
 
 
-def charts(watched: Watched, limits: Limits, volume: Volume, context: StepContext) -> tuple[Chart, ...]:
+def charts(watched: Watched, limits: Limits) -> tuple[Chart, ...]:
     """The whole log on a logarithmic chart, and the last isolation enlarged."""
     whole = [row for phase in watched.phases for row in phase.log]
     if len(whole) < 2:
@@ -161,7 +158,7 @@ def _model(fit: Fit, label: str, from_s: float, until_s: float) -> Curve:
     return Curve(fit.model, label, seconds, tuple(fit.at(s) for s in seconds))
 
 
-def cautions(sheet: EvacuateSheet, context: StepContext) -> tuple[Caution, ...]:
+def cautions(context: StepContext) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [
         Caution("power", Message("Never energise a compressor under vacuum. Lock it out.")),

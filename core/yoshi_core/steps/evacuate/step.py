@@ -13,7 +13,7 @@ from yoshi_core.tight_and_dry.pull_down import Setup
 LONG_PULL = 1.5
 
 
-def share(clock: OnTheClock, step: Step) -> Share:
+def share(clock: OnTheClock, _: Step) -> Share:
     """Set up, pull, watch; where the pump runs or the watch goes on, what is left of it."""
     watched_s = watched_for(volumes.of(clock.plate, None), clock.profile, clock.plate.kind)
     charts = clock.result.drawn(EvacuatePicture).charts

@@ -19,6 +19,7 @@ LENGTH_SHARE = 0.1
 
 
 def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
+    """Ask about everything on the plate that looks wrong, each once."""
     if context.run is None:
         return
     sheet: Plate = context.run.sheet

@@ -50,8 +50,8 @@ def judge(context: StepContext) -> Judged:
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
-        cautions=cautions(plate, known, profile),
-        picture=IdentifyPicture(parts=parts(build_up, plate, profile)),
+        cautions=cautions(plate, known),
+        picture=IdentifyPicture(parts=parts(build_up, plate)),
     )
     return Judged(result, Identified(plate, build_up, careful))
 

@@ -35,12 +35,13 @@ class LineAllowance:
 
 
 def figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance], profile: Profile) -> tuple[Figure, ...]:
+    """The total and what each line adds, with their why."""
     total = Amount(build_up.total_kg, "mass", build_up.uncertainty_kg)
     terms = [
         Term("" if n == 0 else ("−" if part.kg < 0 else "+"), Amount(abs(part.kg), "mass"), part.label)
         for n, part in enumerate(build_up.parts)
     ]
-    line_rows = tuple(row for key, used in allowances.items() for row in _line_terms(plate.lines[key], used, plate, profile))
+    line_rows = tuple(row for key, used in allowances.items() for row in _line_terms(plate.lines[key], used, plate))
     found = [
         Figure(
             "total",
@@ -62,13 +63,13 @@ def figures(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, Line
                 f"allowance.{key}",
                 "allowance per length",
                 Amount(used.kg_per_m, "linear_density", used.limit_kg_per_m * charge.LIMIT_TO_STANDARD),
-                Why(_line_terms(plate.lines[key], used, plate, profile), (), source, "line.allowance_limit"),
+                Why(_line_terms(plate.lines[key], used, plate), (), source, "line.allowance_limit"),
             )
         )
     return tuple(found)
 
 
-def _line_terms(line: LineSet, found: LineAllowance, plate: Plate, profile: Profile) -> tuple[tuple[Term, ...], ...]:
+def _line_terms(line: LineSet, found: LineAllowance, plate: Plate) -> tuple[tuple[Term, ...], ...]:
     rows: list[tuple[Term, ...]] = []
     if line.length is not None:
         covered = plate.included_length.value if plate.included_length else 0.0
@@ -160,7 +161,8 @@ def _heating_note(plate: Plate) -> list[Message]:
     return [headline(text, more=Amount(more, "mass"))] if more > 0.0 else []
 
 
-def parts(build_up: ChargeBuildUp | None, plate: Plate, profile: Profile) -> tuple[Part, ...]:
+def parts(build_up: ChargeBuildUp | None, plate: Plate) -> tuple[Part, ...]:
+    """The build-up as it is drawn."""
     if build_up is None:
         return ()
     return tuple(
@@ -199,7 +201,8 @@ def _provenance(part_id: str, kind: str, plate: Plate) -> str:
     return part.charge.source if part and part.charge else ""
 
 
-def cautions(plate: Plate, known: bool, profile: Profile) -> tuple[Caution, ...]:
+def cautions(plate: Plate, known: bool) -> tuple[Caution, ...]:
+    """What to mind with this refrigerant before anything is done."""
     found = []
     if known and plate.refrigerant:
         refrigerant = refrigerants.get(plate.refrigerant)

@@ -95,6 +95,7 @@ def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool
 
 
 def cautions(sheet: LeakSearchSheet, plate: Plate) -> tuple[Caution, ...]:
+    """What to mind while searching, by what is inside."""
     rows = []
     if sheet.inside == "nitrogen":
         rows.append(

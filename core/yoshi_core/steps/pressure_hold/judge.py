@@ -38,7 +38,7 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     volume = volumes.of(context.plate, sheet.volume)
     terms = _terms(sheet, volume, notes, context)
-    plan = judge_plan(sheet, volume, terms, notes, context)
+    plan = judge_plan(sheet, volume, notes, context)
     samples = _samples(sheet, notes, context)
     verdict = _judge_samples(sheet, samples, terms, notes, context)
     seen = seen_leak(verdict, samples, terms, volume, context, notes) if verdict and verdict.drop else None
@@ -52,15 +52,15 @@ def judge(context: StepContext) -> Judged:
         step=context.step,
         state="open",
         verdict=said,
-        summary=_summary(sheet, verdict, said, context),
-        figures=figures(sheet, plan, verdict, seen, terms, volume, context),
+        summary=_summary(verdict, said, context),
+        figures=figures(plan, verdict, seen, terms, volume, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
-        cautions=cautions(sheet, context),
+        cautions=cautions(context),
         waiting=_waiting(sheet, verdict),
         picture=PressureHoldPicture(
-            charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, samples, verdict, terms, context)
+            charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, verdict, terms, context)
         ),
     )
     return Judged(result, Held(said.word == "Holds"))
@@ -208,7 +208,7 @@ def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None) -> Ot
     return Otherwise(headline("It holds, {lasted} long.", **amounts))
 
 
-def _summary(sheet: HoldSheet, verdict: HoldVerdict | None, word: Verdict, context: StepContext) -> Message:
+def _summary(verdict: HoldVerdict | None, word: Verdict, context: StepContext) -> Message:
     if verdict is None or verdict.drop is None:
         return Message("settling" if verdict is not None else "plan first")
     altitude = value_of(context.plate.altitude) or 0.0

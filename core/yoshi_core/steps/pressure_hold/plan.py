@@ -14,7 +14,6 @@ from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
-from yoshi_core.tight_and_dry.pressure_hold import HoldTerms
 from yoshi_core.units.display import Amount
 
 
@@ -28,7 +27,7 @@ class Plan:
     left_pa: float | None
 
 
-def judge_plan(sheet: HoldSheet, volume: Volume, terms: HoldTerms, notes: Notes, context: StepContext) -> Plan:
+def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext) -> Plan:
     """What must be known and right before the valve is opened."""
     _empty(notes, context)
     notes.need(context.path("gas"), "what it is tested with", sheet.gas)

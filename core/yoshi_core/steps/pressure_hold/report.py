@@ -27,7 +27,6 @@ def _gauge(absolute: float, context: StepContext) -> float:
 
 
 def figures(
-    sheet: HoldSheet,
     plan: Plan,
     verdict: HoldVerdict | None,
     seen: Seen | None,
@@ -168,9 +167,7 @@ def _expected(
     return logs.drawn(rows)
 
 
-def plan_rows(
-    sheet: HoldSheet, plan: Plan, samples: Sequence[HoldSample], verdict: HoldVerdict | None, terms: HoldTerms, context: StepContext
-) -> tuple[PlanRow, ...]:
+def plan_rows(sheet: HoldSheet, plan: Plan, verdict: HoldVerdict | None, terms: HoldTerms, context: StepContext) -> tuple[PlanRow, ...]:
     """The stages up to the test pressure, settling, and the hold itself."""
     if plan.test_pa is None:
         return ()
@@ -216,7 +213,7 @@ def plan_rows(
     return tuple(rows)
 
 
-def cautions(sheet: HoldSheet, context: StepContext) -> tuple[Caution, ...]:
+def cautions(context: StepContext) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [
         Caution("nitrogen", Message("Dry nitrogen through a regulator, with a relief valve. Never oxygen, never compressed air.")),

@@ -33,6 +33,7 @@ class Taken:
 
     @property
     def name(self) -> str:
+        """What the cylinder is called: its number, else its row."""
         return self.row.cylinder or self.key
 
 
@@ -182,7 +183,7 @@ def rows(taken: tuple[Taken, ...]) -> tuple[CylinderRow, ...]:
     )
 
 
-def movements(sheet: RecoverSheet, context: StepContext) -> tuple[Movement, ...]:
+def movements(context: StepContext) -> tuple[Movement, ...]:
     """What went from the circuit into each cylinder, over all runs; residue to the machine; what another circuit got."""
     place = f"circuit:{context.job.circuit.id or context.job.id}"
     name = context.plate.refrigerant or ""

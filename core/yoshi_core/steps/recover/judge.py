@@ -58,7 +58,7 @@ def judge(context: StepContext) -> Judged:
             if share is not None and full is not None:
                 _suggest(share, full, unsure, context, notes)
             judge_use(sheet, recovered, share, full, unsure, notes, context)
-    _told(sheet, recovered, notes, context)
+    _told(sheet, recovered, notes)
     if sheet.way == "cylinder" and recovered is not None:
         notes.need(context.path("finished"), "whether it is finished", sheet.finished or None)
     result = StepResult(
@@ -71,7 +71,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context.plate),
-        movements=movements(sheet, context),
+        movements=movements(context),
         picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
     emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
@@ -153,7 +153,7 @@ def _suggest(share: Share, full: float, unsure: float, context: StepContext, not
         notes.tell("recover.share", "Holds", "{of} of {full} came out: the charge was right, look elsewhere.", source, amounts)
 
 
-def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes, context: StepContext) -> None:
+def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes) -> None:
     if sheet.told is None:
         return
     if recovered is None:

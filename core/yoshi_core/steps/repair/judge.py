@@ -37,7 +37,7 @@ def judge(context: StepContext) -> Judged:
     _nitrogen(sheet, notes, context)
     _drier(sheet, notes, context)
     _fittings(sheet, notes, context)
-    _lines(sheet, notes, context)
+    _lines(sheet, notes)
     oil = _oil(sheet, notes, context)
     wet = _open_long(sheet, notes, context)
     _hidden(sheet, notes, context)
@@ -46,7 +46,7 @@ def judge(context: StepContext) -> Judged:
         state="open",
         verdict=verdict(notes, Otherwise(Message("Ready to be closed and put under nitrogen."))),
         summary=_summary(sheet),
-        figures=figures(sheet, oil, context),
+        figures=figures(sheet, oil),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
@@ -192,7 +192,7 @@ def _plain(size: str) -> str:
     return size.lower().replace("in", "").replace('"', "").replace(" ", "").lstrip("0")
 
 
-def _lines(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
+def _lines(sheet: RepairSheet, notes: Notes) -> None:
     if sheet.lines == "as_they_were":
         text = "Lines kept from another refrigerant hold its oil: flush or replace them, and check their size for the new one."
         notes.say("repair.lines", "Wait", text, TRADE)

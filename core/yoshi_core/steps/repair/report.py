@@ -11,7 +11,7 @@ from yoshi_core.steps.repair.sheet import PARTS, RepairSheet
 from yoshi_core.units.display import Amount
 
 
-def figures(sheet: RepairSheet, oil_m3: float | None, context: StepContext) -> tuple[Figure, ...]:
+def figures(sheet: RepairSheet, oil_m3: float | None) -> tuple[Figure, ...]:
     """The change of the charge by the parts, and the oil to add."""
     found = []
     changes = [(row.label or (PARTS[row.kind] if row.kind else "a part"), row) for row in sheet.parts.values() if row.charge is not None]

@@ -140,6 +140,7 @@ def _wanted(sheet: VerifySheet, method: Judge, notes: Notes, context: StepContex
 
 
 def cautions(method: Judge, taking_out: bool) -> tuple[Caution, ...]:
+    """What to mind at a running unit."""
     found = [Caution("running", Message("Moving fans, hot discharge lines, live terminals. Lock out before a hand goes in."))]
     if method == "superheat":
         found.append(Caution("slugging", Message("Add in small steps, throttled: liquid can break a compressor.")))

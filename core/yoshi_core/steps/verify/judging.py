@@ -20,6 +20,7 @@ DIAGNOSIS = "ranking of causes learned on the practice rig, a model"
 def judge_point(
     method: Judge, judged: list[Judging], weighed: Weighed, running: Running, notes: Notes, context: StepContext
 ) -> TrimStep | None:
+    """The step of charge the last reading asks for; None where it is right, or another fault or an instrument speaks."""
     last, profile = judged[-1], context.profile
     point, target, value = last.point, last.target, last.value_k
     inside_band = abs(value - target.value_k) <= target.tolerance_k + 1e-9

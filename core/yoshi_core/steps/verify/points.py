@@ -40,6 +40,7 @@ class Point:
 
 
 def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: StepContext) -> list[Point]:
+    """Every reading with the charge that was inside at it, in the order of the sheet."""
     points: list[Point] = []
     name = context.plate.refrigerant
     known = name is not None and refrigerants.is_known(name)
@@ -92,6 +93,7 @@ def _same_refrigerant(reading: VerifyReading, notes: Notes, context: StepContext
 
 
 def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:
+    """Superheat and subcooling of one reading; what cannot be is refused by name."""
     site = readings.Site(value_of(context.plate.altitude) or 0.0, context.plate.gauge_reference or "vented")
     suction, liquid = value_of(reading.suction_pressure), value_of(reading.liquid_pressure)
     suction_line, liquid_line = value_of(reading.suction_line), value_of(reading.liquid_line)

@@ -41,6 +41,7 @@ class Shown:
 
     @property
     def target(self) -> Target | None:
+        """What the last reading is held against; None before one speaks."""
         return self.judged[-1].target if self.judged else None
 
 
@@ -52,6 +53,7 @@ def refusal_reason(refusal: Refusal, source: str) -> Reason:
 
 
 def figures(shown: Shown, weighed: Weighed, context: StepContext) -> tuple[Figure, ...]:
+    """Superheat, subcooling, target, what a degree is worth, and the step, each with its why."""
     found = []
     if shown.last is not None:
         state = shown.last.state

@@ -31,6 +31,7 @@ class Judging:
 
     @property
     def off_k(self) -> float:
+        """How far from its target, K."""
         return self.value_k - self.target.value_k
 
 

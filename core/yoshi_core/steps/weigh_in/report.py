@@ -93,6 +93,7 @@ def figures(
     refrigerant: str | None,
     what: str = "total charge",
 ) -> tuple[Figure, ...]:
+    """What goes in, where to close the valve, and what is inside, each with its why."""
     if build_up is None or inside is None or plan is None:
         return ()
     rule, school = "charge.set_by", profile.school("charge.set_by")
@@ -175,6 +176,7 @@ def inside_uncertainty_kg(sheet: WeighInSheet, profile: Profile) -> float:
 
 
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
+    """What to mind before a valve is opened onto an empty system."""
     unproven = not plate.pairing_proven or plate.pairing_by == "told"
     proof = "Prove which units belong together before opening a valve: switch one off and see which stops."
     found = [

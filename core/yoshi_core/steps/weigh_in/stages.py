@@ -46,7 +46,7 @@ def stages_of(sheet: WeighInSheet, plan: WeighInPlan | None, plate: Plate, notes
         return Stages(_numbered([_running(plate, context), _last()]))
     if sheet.system_state == "empty":
         return _into_vacuum(sheet, plan, plate, notes, context)
-    rows = _numbered([*_release(sheet, plate, context), _running(plate, context), _last()])
+    rows = _numbered([*_release(sheet, context), _running(plate, context), _last()])
     return Stages(rows)
 
 
@@ -59,7 +59,7 @@ def _numbered(texts: list[Message]) -> tuple[PlanRow, ...]:
     return tuple(PlanRow(f"stage{n}", text, "later") for n, text in enumerate(texts, 1))
 
 
-def _release(sheet: WeighInSheet, plate: Plate, context: StepContext) -> list[Message]:
+def _release(sheet: WeighInSheet, context: StepContext) -> list[Message]:
     if sheet.system_state != "precharged":
         return []
     first, then = ("liquid", "suction") if context.profile.choice("weigh_in.precharged") == "liquid" else ("suction", "liquid")

@@ -1,7 +1,6 @@
 """Pairs the demo's simulated instruments, each with a live job, and writes what they need to post."""
 
 import json
-import os
 import secrets
 from datetime import timedelta
 from pathlib import Path
@@ -35,7 +34,7 @@ class Command(BaseCommand):
         rows = [self._kit(shop, live) for live in LIVE] if shop else []
         out: Path = options["out"]
         out.touch(mode=0o600)
-        os.chmod(out, 0o600)
+        out.chmod(0o600)
         out.write_text(json.dumps(rows))
 
     @transaction.atomic
