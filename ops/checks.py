@@ -137,6 +137,8 @@ def web(rest: list[str]) -> bool:
         call(npm, "run", "--silent", "format:check", cwd=WEB),
         call(npm, "run", "--silent", "lint", cwd=WEB),
         call(npm, "run", "--silent", "types", cwd=WEB),
+        call(npm, "run", "--silent", "unused", cwd=WEB),
+        call(npm, "run", "--silent", "layers", cwd=WEB),
         call(npm, "run", "--silent", "api:check", cwd=WEB),
         call(npm, "run", "--silent", "test", cwd=WEB),
     )

@@ -121,9 +121,9 @@ function Find({ onGo }: { onGo: () => void }) {
           }
         }}
       />
-      <ul id="find-hits" role="listbox" aria-label="Found" className="mt-2">
+      <div id="find-hits" role="listbox" aria-label="Found" className="mt-2">
         {hits.map((hit, n) => (
-          <li key={hit.to + hit.kind} role="presentation">
+          <div key={hit.to + hit.kind} role="presentation">
             <button
               type="button"
               id={`find-${n}`}
@@ -137,9 +137,9 @@ function Find({ onGo }: { onGo: () => void }) {
               <span className="truncate">{hit.text}</span>
               <span className="text-[13px] text-soft">{hit.kind}</span>
             </button>
-          </li>
+          </div>
         ))}
-      </ul>
+      </div>
       {text && !hits.length && <p className="mt-2 text-soft">Nothing here is called that.</p>}
     </>
   );

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { CauseRow } from "../api/types.ts";
-import { useJob } from "../job/context.ts";
 import { fill } from "../format/quantity.ts";
+import { useJob } from "../job/context.ts";
 
 const WORDS = ["", "fits poorly", "fits partly", "fits well", "fits best"];
 

@@ -1,6 +1,6 @@
 import type { Entry } from "../api/types.ts";
-import { at, useJob } from "../job/context.ts";
 import { clock } from "../format/quantity.ts";
+import { at, useJob } from "../job/context.ts";
 import { Shape } from "../parts/shapes.tsx";
 
 type Second = { path: string; value: unknown; by: string; at: string };

@@ -1,7 +1,7 @@
 import { useId } from "react";
 import { factsOf, type StepName } from "../api/fields.ts";
-import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
 import { fill } from "../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
 
 type Props = { step: StepName; keys: string[]; label?: string; className?: string; now?: string };

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { factsOf, type StepName, unitsOf } from "../api/fields.ts";
 import type { Entry } from "../api/types.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
 import { clock, show } from "../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
 import { EntryField } from "./index.ts";
 import { MomentField } from "./MomentField.tsx";
 

@@ -1,5 +1,4 @@
 /** The fields of a sheet. */
-export { Asked } from "./Asked.tsx";
 export { ChoiceField } from "./ChoiceField.tsx";
 export { EntryField } from "./EntryField.tsx";
 export { TextField } from "./TextField.tsx";

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { jobQuery } from "../api/queries.ts";
 import type { Message } from "../api/types.ts";
 
-export type Steady = "steady" | "rising" | "falling" | "new";
+type Steady = "steady" | "rising" | "falling" | "new";
 export type Live = {
   channel: string;
   instrument: string;

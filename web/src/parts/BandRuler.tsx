@@ -77,6 +77,7 @@ export function BandRuler({ band, earlier, system }: { band: Band; earlier: numb
           </g>
         ))}
         {earlier.map((kelvin, n) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: readings in their order; none moves
           <g key={`${n}-${kelvin}`} data-earlier>
             <circle cx={x(kelvin / unit)} cy="42" r="10" fill="var(--sheet)" stroke="var(--edge)" />
             <text x={x(kelvin / unit)} y="46.5" fontSize="13" textAnchor="middle">

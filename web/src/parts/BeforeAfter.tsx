@@ -1,11 +1,12 @@
 import type { BeforeAfter as Row, System } from "../api/types.ts";
 import { showAmount } from "../format/quantity.ts";
+import { Scrollable } from "../ui/Scrollable.tsx";
 
 /** A machine before and after a change: the conditions first, then what it did under them. */
 export function BeforeAfter({ rows, from, to, system }: { rows: Row[]; from: string; to: string; system: System }) {
   if (!rows.length) return null;
   return (
-    <section className="mt-4 overflow-x-auto" tabIndex={0} aria-label="Before and after" data-testid="before-after">
+    <Scrollable className="mt-4" label="Before and after" data-testid="before-after">
       <table className="w-full max-w-[560px] border-collapse text-left text-[14px]">
         <thead>
           <tr className="border-y border-ink">
@@ -32,6 +33,6 @@ export function BeforeAfter({ rows, from, to, system }: { rows: Row[]; from: str
           ))}
         </tbody>
       </table>
-    </section>
+    </Scrollable>
   );
 }

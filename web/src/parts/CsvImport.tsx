@@ -76,6 +76,7 @@ export function CsvImport({
           </p>
           <ul className="mt-2 text-[15px]">
             {report.rows.map((row, n) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rows of a file, in its order
               <li key={`${n}-${row.label}`} className="border-t border-rule py-1">
                 Row {n + 1}, <b>{row.label}</b>: {row.problem || "fine"}
               </li>

@@ -25,6 +25,7 @@ export function Field({
         value={value}
         autoComplete="off"
         spellCheck={false}
+        // biome-ignore lint/a11y/noAutofocus: a dialog's first field, where its opener asked for it
         autoFocus={autoFocus}
         aria-invalid={problem ? true : undefined}
         aria-describedby={`${id}-said`}

@@ -36,10 +36,13 @@ export function Why({
 function Formula({ why, system }: { why: WhyData; system: System }) {
   return (
     <div>
-      {why.terms.map((row, n) => (
-        <div key={n} className="flex flex-wrap items-start gap-x-3 gap-y-2 border-t border-rule py-3 first:border-t-0">
-          {row.map((term, m) => (
-            <span key={m} className="flex items-start gap-3">
+      {why.terms.map((row) => (
+        <div
+          key={row.map((term) => term.op + term.label).join()}
+          className="flex flex-wrap items-start gap-x-3 gap-y-2 border-t border-rule py-3 first:border-t-0"
+        >
+          {row.map((term) => (
+            <span key={term.op + term.label} className="flex items-start gap-3">
               {term.op && <span className="text-[18px] text-soft">{term.op}</span>}
               <span>
                 <span className="num block text-[18px]">{show(term.amount.value, term.amount.quantity, system)}</span>

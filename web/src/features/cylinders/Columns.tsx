@@ -1,6 +1,7 @@
 import type { BookRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { factorOf, show } from "../../format/quantity.ts";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 
 const HEIGHT = 300;
 const WIDE = 62;
@@ -24,7 +25,7 @@ export function Columns({
   const every = [1, 2, 5, 10, 20, 50, 100, 200, 500].find((n) => most / (n * unit) <= 9) ?? 1000;
   const ticks = Array.from({ length: Math.floor(most / (every * unit)) + 1 }, (_, n) => n * every);
   return (
-    <section className="mt-3 overflow-x-auto" aria-label="Columns of all cylinders" tabIndex={0}>
+    <Scrollable className="mt-3" label="Columns of all cylinders">
       <svg
         width={80 + rows.length * STEP}
         height={HEIGHT + 26}
@@ -65,7 +66,7 @@ export function Columns({
           limit
         </span>
       </p>
-    </section>
+    </Scrollable>
   );
 }
 
@@ -100,6 +101,7 @@ function Column(props: {
   const bar = (from: number, to: number, fill: string) =>
     to > from && <rect x={x} y={y(to)} width={WIDE} height={y(from) - y(to)} fill={fill} stroke="var(--ink)" />;
   return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a shortcut for the eye; the list below has the same as buttons
     <g className="cursor-pointer" onClick={props.onChoose}>
       {chosen && <rect x={x - 14} y="0" width={WIDE + 28} height={HEIGHT + 26} fill="var(--tint)" />}
       {bar(gross, top, "var(--sheet)")}

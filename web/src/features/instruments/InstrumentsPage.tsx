@@ -8,6 +8,7 @@ import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { ago, clock, show } from "../../format/quantity.ts";
 import { Shape } from "../../parts/shapes.tsx";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 import { useNow } from "../../ui/useNow.ts";
 
 const DIFFERENCE: Record<string, string> = { gauge_pressure: "gauge_pressure_delta", temperature: "temperature_delta" };
@@ -156,7 +157,7 @@ function Kit({ kit, wanted }: { kit: GatewayRow; wanted: string }) {
           {refused}
         </p>
       )}
-      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label={`Instruments of ${kit.name}`}>
+      <Scrollable label={`Instruments of ${kit.name}`}>
         <table className="table mt-2">
           <thead>
             <tr>
@@ -174,7 +175,7 @@ function Kit({ kit, wanted }: { kit: GatewayRow; wanted: string }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scrollable>
     </li>
   );
 }

@@ -3,9 +3,9 @@ import { fireEvent, render, screen, waitFor, within } from "@testing-library/rea
 import { MemoryRouter } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { SessionContext } from "../../app/session.ts";
+import { type Live, newest } from "../../job/live.ts";
 import { jobView, show, stepResult, withSheet } from "../../test-job.tsx";
 import { captures, measured } from "../job/captures.ts";
-import { type Live, newest } from "../../job/live.ts";
 import { age, Strip } from "../job/Strip.tsx";
 import InstrumentsPage from "./InstrumentsPage.tsx";
 

@@ -1,8 +1,8 @@
 import { showAmount } from "../../format/quantity.ts";
+import { useJob, useStep } from "../../job/context.ts";
 import { BuildUpLines } from "../../parts/BuildUp.tsx";
 import { Why } from "../../parts/Why.tsx";
 import { changeOf } from "./change.ts";
-import { useJob, useStep } from "../../job/context.ts";
 
 /** What the charge is made of; after a change of refrigerant, from the old one's full charge to what is expected of the new. */
 export function ChargeLines() {

@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import type { StepName } from "../../api/fields.ts";
-import { fill, lasting, show } from "../../format/quantity.ts";
 import { nextKey } from "../../fields/Readings.tsx";
+import { fill, lasting, show } from "../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
+import type { Following } from "../../job/live.ts";
 import { Weight } from "../../parts/Weight.tsx";
 import { useNow } from "../../ui/useNow.ts";
 import { measured } from "./captures.ts";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
-import type { Following } from "../../job/live.ts";
 import { sound } from "./sound.ts";
 
 /** Where a step keeps what the scale reads: the record of its rows, the fields before and after, what goes on in a new row, and when it was done. */

@@ -1,8 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { jobView } from "../../test-job.tsx";
 import { at, useJob } from "../../job/context.ts";
+import { jobView } from "../../test-job.tsx";
 import { JobProvider } from "./JobProvider.tsx";
 
 const rows = new Map<string, unknown>();

@@ -4,9 +4,9 @@ import { client, Refused, take } from "../../api/client.ts";
 import { keep } from "../../api/kept.ts";
 import { jobQuery } from "../../api/queries.ts";
 import type { JobState, Problem, System } from "../../api/types.ts";
-import { type Draft, Outbox } from "../../outbox/outbox.ts";
 import { at, JobContext, type JobView } from "../../job/context.ts";
 import { useLive } from "../../job/live.ts";
+import { type Draft, Outbox } from "../../outbox/outbox.ts";
 
 const PREVIEW_MS = 220;
 const IDLE_MS = 1_600;

@@ -1,6 +1,6 @@
 import { ago, clock } from "../../format/quantity.ts";
-import { Shape } from "../../parts/shapes.tsx";
 import { useJob } from "../../job/context.ts";
+import { Shape } from "../../parts/shapes.tsx";
 
 /** Says when there is no network, and what that means for what is typed and what is shown. */
 export function LinkNote() {

@@ -4,11 +4,11 @@ import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { refrigerantsQuery } from "../../api/queries.ts";
 import { EntryField, TextField } from "../../fields/index.ts";
+import { useJob, useRows } from "../../job/context.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { IdentifySide } from "../steps/identify/Side.tsx";
 import { ActOn } from "../steps/weigh_in/Sheet.tsx";
-import { useJob, useRows } from "../../job/context.ts";
 
 /** Plate, line, cylinder: the mark, without a site or a customer. Kept, and made a job at a tap. */
 export function QuickTotal() {

@@ -4,9 +4,9 @@ import { stepsOf } from "../../api/fields.ts";
 import { schoolsQuery } from "../../api/queries.ts";
 import type { Amount } from "../../api/types.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
+import { useJob } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
-import { useJob } from "../../job/context.ts";
 
 /** What other schools would say of this job. Nothing is changed by looking. */
 export function Schools({ className = "" }: { className?: string }) {

@@ -132,7 +132,8 @@ describe("the frame of a step", () => {
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "read again" } });
     fireEvent.click(screen.getByRole("button", { name: "Do it over, keep the old run" }));
     await waitFor(() => expect(view.refresh).toHaveBeenCalled());
-    const body = await (answer.mock.calls[0]?.[0] as Request).clone().json();
+    const [[request]] = answer.mock.calls as [[Request]];
+    const body = await request.clone().json();
     expect(body).toMatchObject({ reason: "read again", new_run: true });
   });
 

@@ -4,9 +4,9 @@ import { client, newKey, Refused, take } from "../../api/client.ts";
 import { type StepName, stepFacts, stepLabel, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { fill } from "../../format/quantity.ts";
+import { pathOf, useJob, useStep } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
-import { pathOf, useJob, useStep } from "../../job/context.ts";
 
 /** What every step has around its sheet: name, verdict with reasons, cautions, closing and opening again. */
 export function StepFrame({

@@ -3,12 +3,13 @@ import { Link } from "react-router";
 import { type StepName, stepFacts } from "../../api/fields.ts";
 import type { Entry, System } from "../../api/types.ts";
 import { ago, show } from "../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
+import type { Live } from "../../job/live.ts";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 import { useNow } from "../../ui/useNow.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { CHANNELS } from "../instruments/channels.ts";
 import { captures } from "./captures.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
-import type { Live } from "../../job/live.ts";
 
 const READINGS: [string, string, string][] = [
   ["suction_pressure", "gauge_pressure", "suction"],
@@ -33,12 +34,7 @@ export function Strip({ step }: { step: StepName }) {
   const open = Object.keys(live).length > 0;
   if (!wide && !open && typed.every((cell) => !cell.entry)) return null;
   return (
-    <section
-      tabIndex={0}
-      aria-label="Instruments"
-      data-step={step}
-      className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule"
-    >
+    <Scrollable label="Instruments" data-step={step} className="flex min-h-[60px] items-stretch border-t border-rule">
       {channels.map((name) => {
         const reading = live[name];
         return reading ? <LiveCell key={name} reading={reading} /> : null;
@@ -52,7 +48,7 @@ export function Strip({ step }: { step: StepName }) {
           Instruments
         </Link>
       )}
-    </section>
+    </Scrollable>
   );
 }
 

@@ -1,6 +1,6 @@
 import { type StepName, stepFacts } from "../../api/fields.ts";
-import { CHANNELS } from "../instruments/channels.ts";
 import { useIsClosed, useJob } from "../../job/context.ts";
+import { CHANNELS } from "../instruments/channels.ts";
 
 /** Which live values still move: a reading taken now would say less than one taken later. */
 export function Unsteady({ step }: { step: StepName }) {

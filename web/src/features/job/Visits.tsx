@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
-import { Dialog } from "../../ui/Dialog.tsx";
 import { at, useJob } from "../../job/context.ts";
+import { Dialog } from "../../ui/Dialog.tsx";
 
 type Visit = {
   id: string;

@@ -1,8 +1,8 @@
 /** Where a step puts what an instrument says: fields of its sheet by channel. */
 import { type CaptureFacts, factsOf, type StepName, stepFacts } from "../../api/fields.ts";
 import type { System } from "../../api/types.ts";
-import { inUnit, show, unitFor } from "../../format/quantity.ts";
 import { nextKey } from "../../fields/Readings.tsx";
+import { inUnit, show, unitFor } from "../../format/quantity.ts";
 import type { Live, LiveValues } from "../../job/live.ts";
 
 type Sheet = Record<string, unknown>;

@@ -1,8 +1,8 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Following } from "../../job/live.ts";
 import { jobView, said, show } from "../../test-job.tsx";
 import { AT_VERIFY, AT_WEIGH_IN, FollowScale, isSilent } from "./Following.tsx";
-import type { Following } from "../../job/live.ts";
 import { sound } from "./sound.ts";
 
 vi.mock("./sound.ts", () => ({ sound: vi.fn() }));

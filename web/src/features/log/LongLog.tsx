@@ -90,6 +90,7 @@ type Props = { drawn: Drawn; logarithmic: boolean; label: string; plot: RefObjec
 export function LongLog({ drawn, logarithmic, label, plot }: Props) {
   const place = useRef<HTMLDivElement>(null);
   const [theme] = useTheme();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the plot takes its colours from the page, so a new theme draws it anew
   useEffect(() => {
     const target = place.current;
     if (!target) return;

@@ -3,6 +3,7 @@ import type { RetrofitProperty, RetrofitRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 
 export const NAMES: Record<string, string> = {
   capacity: "capacity",
@@ -78,7 +79,7 @@ export function Comparison({
   const ids = [...new Set(rows.flatMap((row) => row.properties.map((property) => property.id)))];
   return (
     <div className="mt-4">
-      <section className="overflow-x-auto" tabIndex={0} aria-label="Candidates side by side">
+      <Scrollable label="Candidates side by side">
         <table className="w-full border-collapse text-left text-[14px]">
           <thead>
             <tr className="border-y border-ink align-top">
@@ -105,7 +106,7 @@ export function Comparison({
             ))}
           </tbody>
         </table>
-      </section>
+      </Scrollable>
       {rows.length > FIRST && (
         <button type="button" className="btn quiet mt-1" onClick={() => setAll(!all)}>
           {all ? "Show fewer" : `Compare ${rows.length - FIRST} more`}

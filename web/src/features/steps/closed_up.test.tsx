@@ -1,12 +1,12 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Chart } from "../../api/types.ts";
+import { localInput } from "../../fields/MomentField.tsx";
+import { nextKey } from "../../fields/Readings.tsx";
 import { spread } from "../../parts/ClockTape.tsx";
 import { left } from "../../parts/Countdown.tsx";
 import { LogChart } from "../../parts/LogChart.tsx";
-import { localInput } from "../../fields/MomentField.tsx";
 import { PlanList } from "../../parts/PlanList.tsx";
-import { nextKey } from "../../fields/Readings.tsx";
 import { emptyPicture, jobView, said, show, stepResult } from "../../test-job.tsx";
 import EvacuateSheet from "./evacuate/Sheet.tsx";
 import EvacuateSide from "./evacuate/Side.tsx";

@@ -1,6 +1,6 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { PlaceRow, Pictures, StepResult } from "../../api/types.ts";
+import type { Pictures, PlaceRow, StepResult } from "../../api/types.ts";
 import { emptyPicture, jobView, said, show, stepResult, withSheet } from "../../test-job.tsx";
 import AsFoundSheet from "./as_found/Sheet.tsx";
 import AsFoundSide from "./as_found/Side.tsx";
@@ -94,6 +94,7 @@ describe("as found", () => {
   });
 
   it("takes a check back, and compares with the proven unit", () => {
+    // biome-ignore lint/suspicious/noThenProperty: the API's own word for what it was
     const compared = [{ label: "superheat", then: f(5), now: f(15) }];
     const view = open(
       { checks: { standing: { result: "at", note: "at noon" } } },

@@ -1,5 +1,6 @@
 import type { ChargeEvent, System } from "../../api/types.ts";
 import { show } from "../../format/quantity.ts";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 
 const WIDTH = 760;
 const HEIGHT = 230;
@@ -31,7 +32,7 @@ export function ChargePicture({
     (_, n) => new Date(first).getFullYear() + n,
   );
   return (
-    <section className="mt-4 overflow-x-auto" aria-label="Charge over the years" tabIndex={0}>
+    <Scrollable className="mt-4" label="Charge over the years">
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         width="100%"
@@ -80,7 +81,7 @@ export function ChargePicture({
           const tall = Math.max(event.kg * scale, 2);
           const added = event.kind === "added";
           return (
-            <g key={`${event.at}${n}`}>
+            <g key={`${event.at}${event.kind}${event.kg}`}>
               <rect
                 x={at - 6}
                 y={added ? BASE - tall : BASE}
@@ -106,6 +107,6 @@ export function ChargePicture({
         })}
       </svg>
       <p className="text-[13px] text-soft">Up: added. Down: recovered. By the cylinder book and earlier records.</p>
-    </section>
+    </Scrollable>
   );
 }

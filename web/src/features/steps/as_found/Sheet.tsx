@@ -1,10 +1,10 @@
-import { show, showAmount } from "../../../format/quantity.ts";
 import { Causes } from "../../../fields/Causes.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { show, showAmount } from "../../../format/quantity.ts";
+import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { Checks } from "../../job/Checks.tsx";
-import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "as_found" as const;

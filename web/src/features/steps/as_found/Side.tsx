@@ -1,5 +1,5 @@
-import { Ladder } from "../../../parts/Ladder.tsx";
 import { useJob, useStep } from "../../../job/context.ts";
+import { Ladder } from "../../../parts/Ladder.tsx";
 
 /** The temperature ladder of what was read. */
 export default function AsFoundSide() {

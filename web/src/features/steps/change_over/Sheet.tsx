@@ -1,9 +1,9 @@
 import type { ReactNode } from "react";
-import { showAmount } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
-import { Why } from "../../../parts/Why.tsx";
+import { showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
+import { Why } from "../../../parts/Why.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "change_over" as const;

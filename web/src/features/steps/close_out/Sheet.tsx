@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { factsOf, type StepName, stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
-import { clock, fill, inUnit } from "../../../format/quantity.ts";
 import { ChoiceField, TextField, YesNoField } from "../../../fields/index.ts";
+import { clock, fill, inUnit } from "../../../format/quantity.ts";
+import { at, useJob, useStep } from "../../../job/context.ts";
 import { VerdictBadge } from "../../../parts/shapes.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, useJob, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "close_out" as const;
@@ -52,7 +52,7 @@ export function CloseOutSheet() {
 }
 
 /** Record, label and document: opened beside the job, never instead of it. */
-export function Papers({ code }: { code: string }) {
+function Papers({ code }: { code: string }) {
   const base = `/api/jobs/${code}`;
   return (
     <p className="mt-3 flex flex-wrap gap-3">

@@ -1,14 +1,14 @@
-import { fill } from "../../../format/quantity.ts";
 import { Causes } from "../../../fields/Causes.tsx";
+import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
+import { MomentField } from "../../../fields/MomentField.tsx";
+import { nextKey, Readings } from "../../../fields/Readings.tsx";
+import { fill } from "../../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Countdown } from "../../../parts/Countdown.tsx";
 import { Big, BigFigure, FigureRow } from "../../../parts/FigureRow.tsx";
-import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
 import { LogChart } from "../../../parts/LogChart.tsx";
-import { MomentField } from "../../../fields/MomentField.tsx";
 import { PlanList } from "../../../parts/PlanList.tsx";
-import { nextKey, Readings } from "../../../fields/Readings.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { WholeLog } from "../../job/WholeLog.tsx";
 

@@ -1,6 +1,6 @@
 import { factsOf } from "../../../api/fields.ts";
-import { ClockTape, type Moment } from "../../../parts/ClockTape.tsx";
 import { useStep } from "../../../job/context.ts";
+import { ClockTape, type Moment } from "../../../parts/ClockTape.tsx";
 import { useEvents } from "./Sheet.tsx";
 
 /** The vacuum on the clock: every act, and when it is told. */

@@ -54,6 +54,7 @@ export function LeakMap({
       <Coil x={36} colour="var(--high)" />
       <Coil x={634} colour="var(--low)" />
       {spots.map(({ place, x, y, above }) => (
+        // biome-ignore lint/a11y/noStaticElementInteractions: a shortcut for the eye; the list below has the same as buttons
         <g key={place.id} className="cursor-pointer" onClick={() => onChoose(place.id)}>
           <Marker place={place} x={x} y={y} chosen={place.id === chosen} />
           {lines(place.label).map((text, n, all) => (

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { circuitsQuery } from "../../../api/queries.ts";
-import { fill, show, showAmount } from "../../../format/quantity.ts";
 import { EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { fill, show, showAmount } from "../../../format/quantity.ts";
+import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "plan_change" as const;

@@ -1,5 +1,5 @@
-import { BothCycles } from "../../../parts/BothCycles.tsx";
 import { useJob, useStep } from "../../../job/context.ts";
+import { BothCycles } from "../../../parts/BothCycles.tsx";
 
 /** Both refrigerants' ways round the simple cycle. */
 export default function PlanChangeSide() {

@@ -1,12 +1,12 @@
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { MomentField } from "../../../fields/MomentField.tsx";
+import { nextKey, Readings } from "../../../fields/Readings.tsx";
 import { showAmount } from "../../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Countdown } from "../../../parts/Countdown.tsx";
 import { Big, BigFigure, FigureRow } from "../../../parts/FigureRow.tsx";
-import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { LogChart } from "../../../parts/LogChart.tsx";
-import { MomentField } from "../../../fields/MomentField.tsx";
 import { PlanList } from "../../../parts/PlanList.tsx";
-import { nextKey, Readings } from "../../../fields/Readings.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { WholeLog } from "../../job/WholeLog.tsx";
 

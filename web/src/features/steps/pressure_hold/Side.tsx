@@ -1,5 +1,5 @@
-import { ClockTape, type Moment } from "../../../parts/ClockTape.tsx";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
+import { ClockTape, type Moment } from "../../../parts/ClockTape.tsx";
 
 /** The hold on the clock: filled, settled, told. */
 export default function PressureHoldSide() {

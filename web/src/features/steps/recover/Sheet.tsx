@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { cylindersQuery } from "../../../api/queries.ts";
 import type { BookRow, StepResult } from "../../../api/types.ts";
-import { show, showAmount } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { show, showAmount } from "../../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Decisions } from "../Decisions.tsx";
 

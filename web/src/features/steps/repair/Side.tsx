@@ -1,7 +1,7 @@
 import { showAmount } from "../../../format/quantity.ts";
-import { Why } from "../../../parts/Why.tsx";
 import { useJob, useStep } from "../../../job/context.ts";
-import { IdentifySide } from "../identify/Side.tsx";
+import { Why } from "../../../parts/Why.tsx";
+import { TotalCharge } from "../TotalCharge.tsx";
 
 /** The charge as the repair leaves it, and the oil to add. */
 export default function RepairSide() {
@@ -15,7 +15,7 @@ export default function RepairSide() {
           <Why figure={oil} system={system} />
         </p>
       )}
-      <IdentifySide />
+      <TotalCharge />
     </div>
   );
 }

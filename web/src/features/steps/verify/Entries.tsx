@@ -2,8 +2,8 @@ import { useState } from "react";
 import { EntryField, TextField } from "../../../fields/index.ts";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey } from "../../../fields/Readings.tsx";
-import { changeOf } from "../../job/change.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
+import { changeOf } from "../../job/change.ts";
 import { useHolds } from "../../job/useBook.ts";
 
 const STEP = "verify" as const;

@@ -1,9 +1,9 @@
 import type { Band, StepResult, TrimRow } from "../../../api/types.ts";
 import { show, showAmount, showSpread } from "../../../format/quantity.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 import { BandRuler } from "../../../parts/BandRuler.tsx";
 import { VerdictBadge } from "../../../parts/shapes.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { useJob, useStep } from "../../../job/context.ts";
 
 const STEP = "verify" as const;
 
@@ -76,7 +76,7 @@ function BandRow({ band, result, system }: { band: Band; result: StepResult<"ver
 }
 
 /** What this difference was at the readings before the last. */
-export function earlier(rows: TrimRow[], id: string): number[] {
+function earlier(rows: TrimRow[], id: string): number[] {
   const values = rows.map((row) => (id === "superheat" ? row.superheat : row.subcooling)).filter((a) => a !== null);
   return values.slice(0, -1).map((amount) => amount.value);
 }

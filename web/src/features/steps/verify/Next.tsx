@@ -1,11 +1,11 @@
 import type { Figure } from "../../../api/types.ts";
-import { show } from "../../../format/quantity.ts";
-import { Countdown } from "../../../parts/Countdown.tsx";
 import { nextKey } from "../../../fields/Readings.tsx";
+import { show } from "../../../format/quantity.ts";
+import { pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
+import { Countdown } from "../../../parts/Countdown.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { measured } from "../../job/captures.ts";
-import { pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { AT_VERIFY, FollowScale, useFollowing } from "../../job/Following.tsx";
 
 const STEP = "verify" as const;

@@ -1,10 +1,10 @@
-import { BeforeAfter } from "../../../parts/BeforeAfter.tsx";
 import { Causes } from "../../../fields/Causes.tsx";
+import { at, useJob, useStep } from "../../../job/context.ts";
+import { BeforeAfter } from "../../../parts/BeforeAfter.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { TrimTape } from "../../../parts/TrimTape.tsx";
 import { Checks } from "../../job/Checks.tsx";
 import { changeOf } from "../../job/change.ts";
-import { at, useJob, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Unsteady } from "../../job/Unsteady.tsx";
 import { Entries } from "./Entries.tsx";

@@ -1,8 +1,8 @@
 import { showAmount } from "../../../format/quantity.ts";
+import { useJob, useStep } from "../../../job/context.ts";
 import { Ladder } from "../../../parts/Ladder.tsx";
 import { TrimTape } from "../../../parts/TrimTape.tsx";
 import { Why } from "../../../parts/Why.tsx";
-import { useJob, useStep } from "../../../job/context.ts";
 
 /** What is in the system: on the tape of trimming, and the temperature ladder. */
 export function VerifySide() {

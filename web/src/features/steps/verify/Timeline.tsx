@@ -1,7 +1,7 @@
 import { clock } from "../../../format/quantity.ts";
+import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { useNow } from "../../../ui/useNow.ts";
 import { useWidth } from "../../../ui/useWidth.ts";
-import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 
 const STEP = "verify" as const;
 const HEIGHT = 58;

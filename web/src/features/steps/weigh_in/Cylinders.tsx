@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { cylindersQuery } from "../../../api/queries.ts";
 import type { BookRow } from "../../../api/types.ts";
-import { show } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, TextField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
-import { chargedOf } from "../../job/change.ts";
+import { show } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
+import { chargedOf } from "../../job/change.ts";
 import { useHolds } from "../../job/useBook.ts";
 
 const STEP = "weigh_in" as const;

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import type { Figure, StepResult } from "../../../api/types.ts";
-import { fill, show, showSpread } from "../../../format/quantity.ts";
 import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
+import { fill, show, showSpread } from "../../../format/quantity.ts";
+import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { PlanList } from "../../../parts/PlanList.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { Toggle } from "../../../ui/Toggle.tsx";
-import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { AT_WEIGH_IN, FollowScale, useFollowing } from "../../job/Following.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Cylinders } from "./Cylinders.tsx";

@@ -1,8 +1,8 @@
 import { useState } from "react";
+import { useJob, useStep } from "../../../job/context.ts";
 import { ScaleTape } from "../../../parts/ScaleTape.tsx";
 import { Toggle } from "../../../ui/Toggle.tsx";
 import { ChargeLines } from "../../job/ChargeLines.tsx";
-import { useJob, useStep } from "../../../job/context.ts";
 
 /** The build-up in short, and the scale from start to stop. */
 export function WeighInSide() {
