@@ -57,3 +57,15 @@ export function newKey(): string {
     crypto.randomUUID?.() ?? Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16)).join("")
   );
 }
+
+const NO_ANSWER = "No answer from the server. Nothing was changed; try again when there is signal.";
+
+/** What to say of a request that failed: the server's own words, or that it did not answer. */
+export function saidOf(error: unknown, otherwise = NO_ANSWER): string {
+  return error instanceof Refused ? error.message : otherwise;
+}
+
+/** The same, with the field it is about. */
+export function refusalOf(error: unknown): { path: string; text: string } {
+  return { path: error instanceof Refused ? error.problem.path : "", text: saidOf(error) };
+}

@@ -7,8 +7,9 @@ import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { ago, fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { AddCylinder } from "./AddCylinder.tsx";
 import { Columns } from "./Columns.tsx";
-import { AddCylinder, ImportCylinders } from "./forms.tsx";
+import { ImportCylinders } from "./forms.tsx";
 import { Ledger } from "./Ledger.tsx";
 
 /** Every cylinder on one scale, and the account of the one at hand. */

@@ -7,7 +7,8 @@ import { useSession } from "../../app/session.ts";
 import { fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Weight } from "../../parts/Weight.tsx";
-import { MoveOut, Prepare, WeighAgain } from "./forms.tsx";
+import { Prepare, WeighAgain } from "./forms.tsx";
+import { MoveOut } from "./MoveOut.tsx";
 
 /** The account of one cylinder: contents, what can leave, and its movements with what the scale read after each. */
 export function Ledger({ code, rows }: { code: string; rows: BookRow[] }) {

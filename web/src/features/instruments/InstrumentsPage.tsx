@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { client, Refused, take } from "../../api/client.ts";
+import { client, saidOf, take } from "../../api/client.ts";
 import { jobsQuery, kitQuery } from "../../api/queries.ts";
 import type { GatewayRow, InstrumentRow, KitState } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
@@ -12,7 +12,6 @@ import { Scrollable } from "../../ui/Scrollable.tsx";
 import { useNow } from "../../ui/useNow.ts";
 
 const DIFFERENCE: Record<string, string> = { gauge_pressure: "gauge_pressure_delta", temperature: "temperature_delta" };
-const NO_ANSWER = "No answer from the server. Nothing was changed; try again when there is signal.";
 
 /** Kits of instruments: what posts, how good it is, and on which job it is. */
 export default function InstrumentsPage() {
@@ -56,7 +55,7 @@ function Pairing() {
     try {
       setCode(await take(client.POST("/api/instruments/pairing-code")));
     } catch (error) {
-      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+      setRefused(saidOf(error));
     }
   };
   const good = code && new Date(code.expires_at).getTime() > now;
@@ -89,7 +88,7 @@ function useKitWrite() {
     try {
       queries.setQueryData(kitQuery.queryKey, await send());
     } catch (error) {
-      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+      setRefused(saidOf(error));
     }
   };
   return { write, refused };

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, newKey, Refused, take } from "../../api/client.ts";
+import { client, newKey, saidOf, take } from "../../api/client.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -19,7 +19,6 @@ const OUTCOMES = {
   left_safe: "Left safe, not running",
   handed_over: "Handed over",
 } as const;
-const NO_ANSWER = "No answer from the server. Nothing was changed; try again when there is signal.";
 
 function useLastVisit(): Visit | undefined {
   const { answer } = useJob();
@@ -38,7 +37,7 @@ export function VisitNote() {
       const params = { path: { code: answer.code } };
       refresh(await take(client.POST("/api/jobs/{code}/visits/start", { params, body: { key: newKey() } })));
     } catch (error) {
-      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+      setRefused(saidOf(error));
     }
   };
   return (
@@ -75,7 +74,7 @@ export function VisitEnd({ className }: { className: string }) {
       refresh(await take(client.POST("/api/jobs/{code}/visits/end", { params, body })));
       setOpen(false);
     } catch (error) {
-      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+      setRefused(saidOf(error));
     }
   };
   const field = (name: "reason" | "awaited" | "return_on", label: string, placeholder = "") => (

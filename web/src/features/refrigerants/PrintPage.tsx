@@ -5,7 +5,8 @@ import { useSession } from "../../app/session.ts";
 import { show } from "../../format/quantity.ts";
 import { Paper } from "../../parts/Paper.tsx";
 import { PhChart } from "../../parts/PhChart.tsx";
-import { Facts, Table } from "./RefrigerantsPage.tsx";
+import { Facts } from "./Facts.tsx";
+import { Table } from "./Saturation.tsx";
 
 /** One refrigerant on paper for one site: what it is, its saturation table on this site's gauge, its chart. */
 export default function PrintPage() {

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { client, newKey, Refused, take } from "../../api/client.ts";
+import { client, newKey, saidOf, take } from "../../api/client.ts";
 import { circuitQuery, type RetrofitAsk } from "../../api/queries.ts";
 import type { RetrofitTable } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
@@ -12,8 +12,6 @@ import { Comparison, Stopped } from "./Comparison.tsx";
 import { Cycles } from "./Cycles.tsx";
 import { Plan } from "./Plan.tsx";
 import { useFollowed } from "./useFollowed.ts";
-
-const NO_ANSWER = "No answer from the server. No job was made; try again when there is signal.";
 
 /** What else could be in this circuit: stops first, then differences, then how much of it and what changes with it. */
 export default function RetrofitPage() {
@@ -138,7 +136,7 @@ function MakeIt({ circuit, name, conditions }: { circuit: number; name: string; 
       await queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/job/${state.code}`);
     } catch (error) {
-      setRefused(error instanceof Refused ? error.message : NO_ANSWER);
+      setRefused(saidOf(error));
     }
   };
   return (

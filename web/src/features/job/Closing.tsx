@@ -1,0 +1,117 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { client, newKey, Refused, take } from "../../api/client.ts";
+import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
+import type { JobState } from "../../api/types.ts";
+import { useJob, useStep } from "../../job/context.ts";
+import { ReasonDialog } from "./ReasonDialog.tsx";
+
+type Act = "close" | "reopen" | "leave_out";
+
+/** The next step that is still to do. */
+function following(state: JobState, step: StepName): StepName | undefined {
+  const order = stepsOf(state.kind).map((s) => s.id);
+  const settled = new Set(
+    state.findings.steps.filter((s) => s.state === "closed" || s.state === "not_applicable").map((s) => s.step),
+  );
+  return order.slice(order.indexOf(step) + 1).find((id) => !settled.has(id));
+}
+
+export function Closing({ step, done }: { step: StepName; done: string }) {
+  const { answer, refresh, sendNow, link } = useJob();
+  const result = useStep(step);
+  const navigate = useNavigate();
+  const [asking, setAsking] = useState<Act | null>(null);
+  const [refused, setRefused] = useState("");
+  const [busy, setBusy] = useState(false);
+  const closed = result.state === "closed" || result.state === "not_applicable";
+  const ready =
+    result.verdict.word !== "Open" &&
+    result.missing.length === 0 &&
+    result.questions.length === 0 &&
+    result.problems.length === 0;
+
+  const act = async (what: Act, reason: string, newRun = false) => {
+    setBusy(true);
+    setRefused("");
+    try {
+      await sendNow();
+      const params = { path: { code: answer.code, step } };
+      const body = { key: newKey(), reason };
+      const state =
+        what === "close"
+          ? await take(client.POST("/api/jobs/{code}/steps/{step}/close", { params, body }))
+          : what === "leave_out"
+            ? await take(client.POST("/api/jobs/{code}/steps/{step}/leave-out", { params, body }))
+            : await take(
+                client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body: { ...body, new_run: newRun } }),
+              );
+      refresh(state);
+      setAsking(null);
+      const next = following(state, step);
+      if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`);
+    } catch (error) {
+      setRefused(
+        error instanceof Refused
+          ? error.message
+          : "No answer from the server. Nothing was closed; try again when there is signal.",
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  return (
+    <div className="mt-5 flex flex-wrap items-center gap-3">
+      {closed ? (
+        <button type="button" className="btn" onClick={() => setAsking("reopen")}>
+          Correct this step
+        </button>
+      ) : (
+        <button
+          type="button"
+          className="btn go"
+          disabled={busy || link === "offline"}
+          aria-disabled={!ready}
+          onClick={() => (ready && result.verdict.word !== "Holds" ? setAsking("close") : void act("close", ""))}
+        >
+          {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
+        </button>
+      )}
+      {!closed && stepFacts(step).must === "" && (
+        <button type="button" className="btn quiet" onClick={() => setAsking("leave_out")}>
+          Does not apply
+        </button>
+      )}
+      {!ready && result.missing.length > 0 && (
+        <p className="text-[14px] text-soft" data-testid="missing">
+          Still open: {result.missing.map((m) => m.label).join(", ")}
+        </p>
+      )}
+      {link === "offline" && !closed && <p className="text-[14px] text-wait">Closing waits for signal.</p>}
+      {refused && !asking && (
+        <p className="note stop" role="alert">
+          {refused}
+        </p>
+      )}
+      <ReasonDialog
+        key={asking}
+        open={asking !== null}
+        title={
+          asking === "reopen"
+            ? "Why is this step opened again?"
+            : asking === "leave_out"
+              ? "Why does this step not apply?"
+              : `It says ${result.verdict.word}. Why close it all the same?`
+        }
+        again={asking === "reopen"}
+        go={asking === "leave_out" ? "It does not apply" : "Close with this reason"}
+        usual={asking === "leave_out" ? stepFacts(step).left_out : []}
+        busy={busy}
+        refused={refused}
+        onCancel={() => setAsking(null)}
+        onGo={(reason, newRun) => asking && void act(asking, reason, newRun)}
+      />
+    </div>
+  );
+}

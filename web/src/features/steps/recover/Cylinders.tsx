@@ -1,0 +1,118 @@
+import { useQuery } from "@tanstack/react-query";
+import { cylindersQuery } from "../../../api/queries.ts";
+import type { BookRow } from "../../../api/types.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { show, showAmount } from "../../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
+import { Remarks } from "../../../parts/Remarks.tsx";
+import { After } from "./After.tsx";
+import { STEP, useValue } from "./shared.ts";
+
+export function IntoCylinders() {
+  const { system } = useJob();
+  const rows = useRows(STEP, "cylinders", ["c1"]);
+  const { picture } = useStep(STEP);
+  const finished = useValue("finished") === true;
+  return (
+    <>
+      {rows.map((key, n) => (
+        <CylinderEntry key={key} id={key} number={n + 1} />
+      ))}
+      <AnotherCylinder rows={rows} />
+      <div className="mt-2 grid gap-x-8 md:grid-cols-2">
+        <div>
+          <YesNoField step={STEP} keys={["fan_on"]} />
+          <YesNoField step={STEP} keys={["valves_open"]} />
+        </div>
+        <div>
+          <YesNoField step={STEP} keys={["compressor_runs"]} />
+          <YesNoField step={STEP} keys={["oily"]} />
+        </div>
+      </div>
+      <Remarks notes={picture.notes} system={system} />
+      <YesNoField step={STEP} keys={["finished"]} className="mt-3 border-t-2 border-ink" />
+      {finished && <After />}
+    </>
+  );
+}
+
+/** One cylinder; the book fills what is stamped on it. */
+function CylinderEntry({ id, number }: { id: string; number: number }) {
+  const { answer, type, system } = useJob();
+  const closed = useIsClosed(STEP);
+  const { data } = useQuery(cylindersQuery);
+  const row = useStep(STEP).picture.cylinders.find((c) => c.id === id);
+  const path = (field: string) => pathOf(answer.job, STEP, ["cylinders", id, field]);
+  const refillable = (data?.data ?? []).filter((c) => c.kind === "recovery");
+  const take = (book: BookRow | undefined) => {
+    if (!book) return;
+    const kg = (value: number) => ({ text: value.toFixed(4), unit: "kg" });
+    type(path("cylinder"), book.code, { ready: true, force: true });
+    type(path("contents"), book.account.net_kg > 0.001 ? "same" : "evacuated", { ready: true, force: true });
+    type(path("tare"), { text: book.tare_text, unit: "lb" }, { ready: true, force: true });
+    if (book.water_capacity_kg) type(path("water_capacity"), kg(book.water_capacity_kg), { ready: true, force: true });
+    if (book.retest) type(path("retest"), book.retest, { ready: true, force: true });
+  };
+  const known = String(at(answer.job, path("cylinder")) ?? "");
+  return (
+    <fieldset className="mt-2">
+      <legend className="mb-1 flex w-full items-center justify-between border-b border-ink pb-1 text-[15px] font-semibold">
+        <span>{number === 1 ? "Cylinder on the scale" : `Cylinder ${number}`}</span>
+        {row?.room && (
+          <span className="text-[14px] font-normal">
+            room <b>{showAmount(row.room, system)}</b>, stop at{" "}
+            <b>{row.stop_gross ? showAmount(row.stop_gross, system) : "—"}</b>
+          </span>
+        )}
+      </legend>
+      {!closed && refillable.length > 0 && (
+        <label className="mb-1 flex max-w-[420px] items-center gap-3 text-[14px] text-soft">
+          from the book
+          <select
+            className="control"
+            value={refillable.some((c) => c.code === known) ? known : ""}
+            onChange={(event) => take(refillable.find((c) => c.code === event.target.value))}
+          >
+            <option value="">not in the book</option>
+            {refillable.map((c) => (
+              <option key={c.code} value={c.code}>
+                {c.code} · {c.refrigerant || "empty"} · {c.account.badge}
+                {c.account.room_kg !== null ? ` · room ${show(c.account.room_kg, "mass", system)}` : ""}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
+        <TextField step={STEP} keys={["cylinders", id, "cylinder"]} hint="number or name on it" />
+        <ChoiceField step={STEP} keys={["cylinders", id, "contents"]} />
+        <EntryField step={STEP} keys={["cylinders", id, "tare"]} hint="stamped TW" />
+        <EntryField step={STEP} keys={["cylinders", id, "water_capacity"]} hint="stamped WC; no limit without it" />
+        <TextField step={STEP} keys={["cylinders", id, "retest"]} hint="2029-03" />
+        <EntryField step={STEP} keys={["cylinders", id, "gross_start"]} />
+        <EntryField
+          step={STEP}
+          keys={["cylinders", id, "gross_now"]}
+          hint="gross, as it fills"
+          className="col-span-2"
+        />
+      </div>
+    </fieldset>
+  );
+}
+
+function AnotherCylinder({ rows }: { rows: string[] }) {
+  const { answer, type } = useJob();
+  const closed = useIsClosed(STEP);
+  const last = rows[rows.length - 1] ?? "c1";
+  if (closed || at(answer.job, pathOf(answer.job, STEP, ["cylinders", last, "gross_start"])) === null) return null;
+  return (
+    <button
+      type="button"
+      className="btn quiet"
+      onClick={() => type(pathOf(answer.job, STEP, ["cylinders", `c${rows.length + 1}`]), {}, { ready: true })}
+    >
+      Another cylinder
+    </button>
+  );
+}

@@ -1,0 +1,114 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { circuitQuery } from "../../api/queries.ts";
+import type { CircuitCard, CircuitState } from "../../api/types.ts";
+import { useSession } from "../../app/session.ts";
+import { fill, inUnit, show, showAmount } from "../../format/quantity.ts";
+import { VerdictBadge } from "../../parts/shapes.tsx";
+import { ChargePicture } from "./ChargePicture.tsx";
+import { Jobs, StartJobs } from "./CircuitJobs.tsx";
+import { FromRecords, Revisions } from "./FromRecords.tsx";
+
+export function CircuitPage({ id, rows }: { id: number; rows: CircuitCard[] }) {
+  const { system } = useSession();
+  const { data, error } = useQuery(circuitQuery(id));
+  if (error) return <p className="note">{error.message}</p>;
+  if (!data) return <p className="text-soft">Opening the circuit …</p>;
+  const { history } = data;
+  const twins = rows.filter((row) => row.system_id === data.system_id);
+  return (
+    <>
+      <Link to="/systems" className="mb-2 inline-flex min-h-[44px] items-center text-copper md:hidden">
+        All systems
+      </Link>
+      <header className="flex flex-wrap items-start justify-between gap-4">
+        <div>
+          <h1>{data.name}</h1>
+          <p className="text-[14px] text-soft">
+            {data.system} · {data.code} · {data.refrigerant} · {data.site}
+          </p>
+        </div>
+        <StartJobs circuit={data} twins={twins} />
+      </header>
+      <p className="mt-3 text-[15px]">
+        <VerdictBadge word={history.word} /> {fill(history.message, system)}
+      </p>
+      <dl className="mt-3 grid grid-cols-2 gap-x-8 gap-y-2 lg:grid-cols-5">
+        <Fact label="full charge" value={history.full ? showAmount(history.full, system) : "not known"} />
+        <Fact label="put in, less recovered" value={showAmount(history.balance, system)} />
+        <Fact
+          label="loses a year"
+          value={history.rate ? show(history.rate.value, "fraction", system) : "—"}
+          note={history.limit ? `limit ${show(history.limit.value, "fraction", system)}` : "no limit applies"}
+        />
+        <Fact
+          label="CO₂ equivalent"
+          value={history.co2e ? `${inUnit(history.co2e.value / 1000, "mass", "kg", 1)} t` : "—"}
+        />
+        <Fact label="next leak check" value={history.next_check ?? "none asked for"} />
+      </dl>
+      <ChargePicture events={data.events} full={history.full?.value ?? null} system={system} />
+      <Events circuit={data} />
+      <Jobs circuit={data} />
+      <Revisions circuit={data} />
+      {data.refrigerant && (
+        <p className="mt-3">
+          <Link to={`/systems/${data.id}/retrofit`} className="btn">
+            Compare other refrigerants
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+function Fact({ label, value, note }: { label: string; value: string; note?: string }) {
+  return (
+    <div>
+      <dt className="lab">{label}</dt>
+      <dd className="num text-[20px]">{value}</dd>
+      {note && <dd className="lab">{note}</dd>}
+    </div>
+  );
+}
+
+function Events({ circuit }: { circuit: CircuitState }) {
+  const { system } = useSession();
+  return (
+    <section className="mt-4" aria-label="Every change of the charge">
+      <div className="flex items-end justify-between gap-3 border-b border-ink pb-1">
+        <h2>Every change of the charge</h2>
+        <FromRecords circuit={circuit} />
+      </div>
+      {circuit.events.length === 0 && (
+        <p className="mt-2 text-[15px] text-soft">
+          Nothing is booked yet. A circuit met with a charge in it opens with a balance.
+        </p>
+      )}
+      <ul className="text-[15px]">
+        {[...circuit.events].reverse().map((event) => (
+          <li
+            key={`${event.at}${event.kind}${event.kg}`}
+            className="grid grid-cols-[100px_110px_minmax(0,1fr)] gap-3 border-b border-rule py-2"
+          >
+            <span className="text-soft">
+              {new Date(event.at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+            </span>
+            <b>
+              {event.kind === "added" ? "+ " : "− "}
+              {show(event.kg, "mass", system)}
+            </b>
+            <span>
+              {event.refrigerant} {event.kind}, {event.cylinder} <span className="text-soft">{event.by}</span>{" "}
+              {event.job && (
+                <Link className="text-copper underline" to={`/job/${event.job}`}>
+                  job
+                </Link>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,96 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, newKey, Refused, saidOf, take } from "../../api/client.ts";
+import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
+import { Dialog } from "../../ui/Dialog.tsx";
+
+const NEEDS_SIGNAL = "No answer from the server. A new job needs signal; the ones opened before stay readable.";
+
+/** New job, quick total, or a job from a file. */
+export function Start() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [naming, setNaming] = useState({ title: "", circuit: "" });
+  const [refused, setRefused] = useState("");
+  const file = useRef<HTMLInputElement>(null);
+  const [key, setKey] = useState(newKey);
+
+  const make = async (kind: "service" | "charge" | "quick") => {
+    setRefused("");
+    try {
+      const body = { key, kind, ...namingBody(naming) };
+      const state = await take(client.POST("/api/jobs", { body }));
+      setKey(newKey());
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/job/${state.code}${kind === "quick" ? "" : "/identify"}`);
+    } catch (error) {
+      setRefused(saidOf(error, NEEDS_SIGNAL));
+    }
+  };
+  const openFile = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    try {
+      const state = await take(
+        client.POST("/api/jobs/import", { body: { key: newKey(), document: await chosen.text() } }),
+      );
+      await queries.invalidateQueries({ queryKey: ["jobs"] });
+      navigate(`/job/${state.code}`);
+    } catch (error) {
+      setRefused(error instanceof Refused ? `${chosen.name} was not taken. ${error.message}` : NEEDS_SIGNAL);
+    }
+  };
+
+  return (
+    <div className="flex flex-wrap gap-3">
+      <Dialog
+        open={open}
+        onOpenChange={setOpen}
+        title="New job"
+        trigger={
+          <button type="button" className="btn go">
+            New job
+          </button>
+        }
+      >
+        <JobNaming value={naming} onChange={setNaming} />
+        <p className="mt-5 flex flex-wrap gap-3">
+          <button type="button" className="btn go" onClick={() => void make("service")}>
+            Whole job: gauges on first
+          </button>
+          <button type="button" className="btn" onClick={() => void make("charge")}>
+            Charge only: it is empty already
+          </button>
+        </p>
+        {refused && (
+          <p className="note stop mt-4" role="alert">
+            {refused}
+          </p>
+        )}
+      </Dialog>
+      <button type="button" className="btn" onClick={() => void make("quick")}>
+        Quick total
+      </button>
+      <button type="button" className="btn" onClick={() => file.current?.click()}>
+        Open a file
+      </button>
+      <input
+        ref={file}
+        type="file"
+        aria-label="Job file to open"
+        className="hidden"
+        accept=".json,application/json"
+        onChange={(event) => {
+          void openFile(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      {refused && !open && (
+        <p className="note stop w-full" role="alert">
+          {refused}
+        </p>
+      )}
+    </div>
+  );
+}
