@@ -119,8 +119,19 @@ def static(rest: list[str]) -> bool:
         call(str(BIN / "ruff"), "check", "--quiet", "."),
         call(str(BIN / "mypy"), "--no-error-summary"),
         call(str(BIN / "lint-imports"), "--no-cache"),
+        unused(),
+        call(str(BIN / "deptry"), "--config", "ops/deptry.toml", "core/yoshi_core", "server", "ops", "standins"),
         call(python, "server/manage.py", "makemigrations", "--check", "--dry-run", "-v", "0"),
     )
+
+
+def unused() -> bool:
+    """Functions, classes and imports nobody uses; fields and constants are data, and are read by name elsewhere."""
+    say("  $ vulture")
+    found = subprocess.run([str(BIN / "vulture")], cwd=ROOT, env=environment(), capture_output=True, text=True, check=False)
+    dead = [line for line in (found.stdout + found.stderr).splitlines() if "unused variable" not in line and "unused attribute" not in line]
+    say("\n".join(dead))
+    return not dead
 
 
 def core(rest: list[str]) -> bool:

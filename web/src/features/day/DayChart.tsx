@@ -4,7 +4,7 @@ import { stepLabel } from "../../api/fields.ts";
 import type { DayState } from "../../api/types.ts";
 import { clock } from "../../format/quantity.ts";
 import { useNow } from "../../ui/useNow.ts";
-import { Bar, USUAL_PX } from "./Bars.tsx";
+import { Bar } from "./Bars.tsx";
 import { AtLeaving, Now } from "./Listed.tsx";
 import { type Hand, Move } from "./Move.tsx";
 import { nextSlots, span } from "./slots.ts";
