@@ -11,6 +11,7 @@ from pathlib import Path
 
 from ops import database, setup
 from ops.console import Trouble, say
+from ops.mutants import mutants
 from ops.paths import BIN, ROOT, WEB
 
 CODE = (".py", ".ts", ".tsx", ".css", ".html", ".sh")
@@ -22,7 +23,7 @@ def test(options: argparse.Namespace) -> int:
     say("Yoshi is getting ready for its checks.")
     setup.set_up("test")
     setup.node_packages()
-    wanted = [name for name in PARTS if name != "pictures"] if options.part == "all" else [options.part]
+    wanted = [name for name in PARTS if name not in ASKED_FOR] if options.part == "all" else [options.part]
     started_database = False
     if {"server", "e2e", "checks", "pictures"} & set(wanted):
         started_database = database.ensure_running()
@@ -171,7 +172,9 @@ PARTS: dict[str, Callable[[list[str]], bool]] = {
     "web": web,
     "e2e": e2e,
     "pictures": pictures,
+    "mutants": mutants,
 }
+ASKED_FOR = frozenset({"pictures", "mutants"})
 
 
 def test_share() -> float:

@@ -11,7 +11,7 @@ import {
   line,
   RIGHT,
   range,
-  Scale,
+  type Scale,
   spoken,
   TOP,
   timeTicks,

@@ -1,6 +1,6 @@
 import type { Chart, Curve } from "../api/types.ts";
 import { clock } from "../format/quantity.ts";
-import { RIGHT, Scale, TOP } from "./logScale.ts";
+import { RIGHT, type Scale, TOP } from "./logScale.ts";
 
 /** The ± about the curve it belongs to. */
 export function Band({ chart, scale: { x, y } }: { chart: Chart; scale: Scale }) {

@@ -1,4 +1,4 @@
-import { type CSSProperties } from "react";
+import type { CSSProperties } from "react";
 import type { SlotRow } from "../../api/types.ts";
 import { clock } from "../../format/quantity.ts";
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { dayQuery } from "../../api/queries.ts";
 import { useSession } from "../../app/session.ts";
 import { Toggle } from "../../ui/Toggle.tsx";

@@ -1,4 +1,4 @@
-import { type StepName } from "../../api/fields.ts";
+import type { StepName } from "../../api/fields.ts";
 import { fill } from "../../format/quantity.ts";
 import { pathOf, useJob, useStep } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";

@@ -1,4 +1,4 @@
-import { type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { fill } from "../../format/quantity.ts";
 import { useJob, useStep } from "../../job/context.ts";

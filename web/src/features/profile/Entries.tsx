@@ -1,6 +1,6 @@
 import type { System } from "../../api/types.ts";
 import { show } from "../../format/quantity.ts";
-import { Choice, Rule } from "./rules.ts";
+import type { Choice, Rule } from "./rules.ts";
 
 export function School(props: {
   id: string;

@@ -5,9 +5,9 @@ import type { ProfileState } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { School, Threshold } from "./Entries.tsx";
-import { History, Line } from "./History.tsx";
+import { History, type Line } from "./History.tsx";
 import { Revise } from "./Revise.tsx";
-import { CHOICES, GROUPS, RULES, Rule } from "./rules.ts";
+import { CHOICES, GROUPS, RULES, type Rule } from "./rules.ts";
 
 /** Every threshold and every choice between schools, with its source; the lead changes them with a reason. */
 export default function ProfilePage() {

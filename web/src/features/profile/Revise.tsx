@@ -3,7 +3,7 @@ import { useState } from "react";
 import { client, Refused, take } from "../../api/client.ts";
 import type { ProfileState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { Line } from "./History.tsx";
+import type { Line } from "./History.tsx";
 import { RULES, withUnit } from "./rules.ts";
 
 /** A new revision: what was changed, why, and the server's answer. */
