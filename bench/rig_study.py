@@ -36,7 +36,7 @@ def random_fault(dice: random.Random, charge: float) -> Faults:
     change: dict[str, object] = {name: dice.uniform(low, high)}
     if name == "other_share":
         change["other_refrigerant"] = dice.choice(("R-22", "R-290", "R-407C"))
-    return Faults(charge_share=charge, **change)  # type: ignore[arg-type]
+    return Faults(charge_share=charge, **change)
 
 
 def _jumps(units: dict[tuple[str, str], Unit]) -> None:

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 
 from accounts.models import Person
 from demo.management.commands.load_demo import make_job
-from demo.world import PROVEN
+from demo.world_closed import PROVEN
 from e2e.acts import verdict
 from e2e.killable import Killable
 from instruments.actions.pair import begin_pairing, pair, put_on_job

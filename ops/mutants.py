@@ -149,7 +149,8 @@ def _equivalent() -> dict[str, str]:
 
 
 def _report(results: dict[str, int]) -> bool:
-    known, scores, survived = _equivalent(), defaultdict(Score), []
+    known, survived = _equivalent(), []
+    scores: defaultdict[str, Score] = defaultdict(Score)
     for name, code in sorted(results.items()):
         if name in known:
             continue

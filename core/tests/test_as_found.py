@@ -11,6 +11,7 @@ from tests.make import NOW, PLATE, findings, in_f, kelvin
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS
 from yoshi_core.diagnosis.rank import LOOK_ALIKES, WEIGHED
 from yoshi_core.diagnosis.signs import HEATING, TABLE, Seen, held, rank_by_signs
+from yoshi_core.findings.pictures import AsFoundPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.job import documents
@@ -33,7 +34,7 @@ def found(plate: dict[str, Any], sheet: dict[str, Any], **more: Any) -> StepResu
 
 
 def causes(result: StepResult) -> list[str]:
-    return [row.id for row in result.picture.causes]
+    return [row.id for row in result.drawn(AsFoundPicture).causes]
 
 
 def rules(result: StepResult) -> set[str]:
@@ -55,8 +56,10 @@ def test_an_overcharge_leads_and_its_look_alikes_come_with_what_excludes_them() 
     assert superheat.amount.value * 1.8 == pytest.approx(1.5, abs=1.0)
     assert subcooling
     assert subcooling.amount.value * 1.8 == pytest.approx(58.0, abs=1.0)
-    assert "Outdoor air above 81.6 °F is impossible with these readings: subcooling ends there." in [n.show() for n in result.picture.notes]
-    excluded = {row.id: row.excluded_by for row in result.picture.causes}
+    assert "Outdoor air above 81.6 °F is impossible with these readings: subcooling ends there." in [
+        n.show() for n in result.drawn(AsFoundPicture).notes
+    ]
+    excluded = {row.id: row.excluded_by for row in result.drawn(AsFoundPicture).causes}
     assert excluded["condenser_air"] == CHECKS["condenser_face"].text
     assert excluded["non_condensables"] == CHECKS["standing"].text
     assert excluded["overcharge"] == WEIGHED["overcharge"]
@@ -67,7 +70,7 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     without = found(DUCTLESS, sheet)
     assert without.verdict.word == "Open"
     assert [m.label for m in without.missing] == ["outdoor air"]
-    assert not without.picture.causes
+    assert not without.drawn(AsFoundPicture).causes
     result = found(DUCTLESS, {**sheet, "outdoor": "50 °F"})
     condensing, over = result.figure("condensing"), result.figure("over")
     assert condensing
@@ -77,8 +80,8 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     assert result.figure("superheat") is None
     assert causes(result)[0] == "undercharge"
     assert result.verdict.word == "Wait"
-    assert "coarser" in result.picture.notes[0].show()
-    labels = {row.id: row.label for row in result.picture.causes}
+    assert "coarser" in result.drawn(AsFoundPicture).notes[0].show()
+    labels = {row.id: row.label for row in result.drawn(AsFoundPicture).causes}
     assert labels["condenser_air"].startswith("outdoor coil")
 
 
@@ -92,7 +95,7 @@ def test_the_same_port_in_cooling_at_50_psig_is_far_short() -> None:
 
 def test_an_iced_coil_is_thawed_before_anything_is_said() -> None:
     result = found(REACH_IN, {**SETTLED, "liquid_pressure": "205 psig", "outdoor": "80 °F", "iced": True})
-    assert (result.verdict.word, result.picture.causes) == ("Wait", ())
+    assert (result.verdict.word, result.drawn(AsFoundPicture).causes) == ("Wait", ())
     assert "as_found.iced" in rules(result)
 
 
@@ -133,12 +136,13 @@ def test_a_cooler_that_cycles_is_stopped_and_the_cheap_check_comes_first() -> No
     }
     result = found(WALK_IN, {**sheet, "history": "controller replaced twice"})
     assert "undercharge" in causes(result)[:3]
-    assert result.picture.next_check
-    assert result.picture.next_check.id == "standing"
+    first = result.drawn(AsFoundPicture).next_check
+    assert first is not None
+    assert first.id == "standing"
     assert "as_found.cycling" in rules(result)
     plain = found(WALK_IN, sheet)
-    assert [(r.id, r.fit) for r in plain.picture.causes] == [(r.id, r.fit) for r in result.picture.causes]
-    assert "controller replaced twice" in result.picture.notes[-1].show()
+    assert [(r.id, r.fit) for r in plain.drawn(AsFoundPicture).causes] == [(r.id, r.fit) for r in result.drawn(AsFoundPicture).causes]
+    assert "controller replaced twice" in result.drawn(AsFoundPicture).notes[-1].show()
 
 
 @pytest.mark.parametrize(
@@ -153,13 +157,13 @@ def test_it_refuses_to_speak_and_names_why(more: dict[str, Any], rule: str) -> N
     result = found(SPLIT, {**SETTLED, **GAUGES, **more})
     assert result.verdict.word == "Wait"
     assert rule in rules(result)
-    assert not result.picture.causes
+    assert not result.drawn(AsFoundPicture).causes
 
 
 def test_a_missing_reading_is_named() -> None:
     result = found(SPLIT, {k: v for k, v in {**SETTLED, **GAUGES}.items() if k != "liquid_line"})
     assert [m.label for m in result.missing] == ["liquid line temperature"]
-    assert not result.picture.causes
+    assert not result.drawn(AsFoundPicture).causes
 
 
 @pytest.mark.parametrize(
@@ -177,7 +181,7 @@ def test_readings_that_cannot_be_used_are_refused_by_name(more: dict[str, Any], 
     result = found(SPLIT, {**SETTLED, **GAUGES, **more})
     assert code in [p.code for p in result.problems]
     assert result.verdict.word == "Open"
-    assert not result.picture.causes
+    assert not result.drawn(AsFoundPicture).causes
 
 
 def test_subcooling_beyond_the_air_is_said_in_words() -> None:
@@ -195,14 +199,15 @@ def test_a_check_result_ranks_again_and_what_cannot_be_done_is_passed_over() -> 
         "liquid_line": "81.6 °F",
     }
     first = found(SPLIT, sheet)
-    check = first.picture.next_check
+    check = first.drawn(AsFoundPicture).next_check
     assert check is not None
     passed = found(SPLIT, {**sheet, "checks": {check.id: {"result": "cannot"}}})
-    assert passed.picture.next_check is None or passed.picture.next_check.id != check.id
-    assert [r.id for r in passed.picture.causes] == [r.id for r in first.picture.causes]
+    following = passed.drawn(AsFoundPicture).next_check
+    assert following is None or following.id != check.id
+    assert [r.id for r in passed.drawn(AsFoundPicture).causes] == [r.id for r in first.drawn(AsFoundPicture).causes]
     for outcome in check.outcomes:
         told = found(SPLIT, {**sheet, "checks": {check.id: {"result": outcome.id}}})
-        assert told.picture.causes[0].label == outcome.meaning
+        assert told.drawn(AsFoundPicture).causes[0].label == outcome.meaning
 
 
 @pytest.mark.parametrize(("psig", "said"), [("40 psig", "below"), ("201 psig", "at"), ("230 psig", "above")])
@@ -232,10 +237,10 @@ def test_a_proven_unit_is_compared_with_itself_in_like_weather() -> None:
     assert set(figures) == {"suction_gauge_pa", "liquid_gauge_pa", "outdoor_k", "superheat_k", "subcooling_k"}
     fact = {"kind": "fingerprint", "key": "then", "as_of": NOW.isoformat(), "source": "job then", "values": figures}
     like = found(SPLIT, {**SETTLED, **GAUGES, "suction_line": "70 °F", "outdoor": "92 °F"}, facts=[fact])
-    rows = {row.label: row for row in like.picture.compared}
+    rows = {row.label: row for row in like.drawn(AsFoundPicture).compared}
     assert (rows["superheat"].now.value - rows["superheat"].then.value) * 1.8 == pytest.approx(12.0)
     other = found(SPLIT, {**SETTLED, **GAUGES, "outdoor": "70 °F"}, facts=[fact])
-    assert other.picture.compared == ()
+    assert other.drawn(AsFoundPicture).compared == ()
 
 
 def test_every_sign_row_names_known_causes_and_marks() -> None:

@@ -10,6 +10,7 @@ from yoshi_core.charge import oil_change
 from yoshi_core.charge.oil_change import Turn
 from yoshi_core.document.model import Circuit, Job
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job import closing, documents, new_job
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile
@@ -338,18 +339,18 @@ class TestProve:
 
     def test_before_and_after_with_the_conditions_first(self) -> None:
         found = changed(weigh=WEIGHED, verify={**RUNNING, "readings": {"r1": READ}}, as_found=FOUND).step("verify")
-        rows = {row.label: row for row in found.picture.before_after}
-        assert [row.condition for row in found.picture.before_after][:2] == [True, True]
+        rows = {row.label: row for row in found.drawn(VerifyPicture).before_after}
+        assert [row.condition for row in found.drawn(VerifyPicture).before_after][:2] == [True, True]
         assert in_f(rows["air over the condenser"].before.value) == pytest.approx(95)  # type: ignore[union-attr]
         assert rows["superheat, on dew"].before is not None
         assert rows["superheat, on dew"].after is not None
         assert "capacity, by the cycle" in rows
-        said = " ".join(note.show() for note in found.picture.notes)
+        said = " ".join(note.show() for note in found.drawn(VerifyPicture).notes)
         assert "Air over the condenser was 95.0 °F before and is 88.0 °F now: compare with care." in said
         assert "Before, it ran on 70.0 % of its charge" in said
 
     def test_nothing_is_compared_in_another_kind_of_job(self) -> None:
-        assert changed(weigh=WEIGHED).step("verify").picture.before_after == ()
+        assert changed(weigh=WEIGHED).step("verify").drawn(VerifyPicture).before_after == ()
 
 
 class TestWalkIn:

@@ -30,7 +30,7 @@ def read(family: Family = "valve", **change: object) -> Observed:
     base = Observed(
         "R-410A", family, psig(129), f(57.5), psig(375), f(99.5), f(95), f(80), f(67), f(60), 1.0, 12 * FAHRENHEIT_K, psig(236), f(80)
     )
-    return replace(base, **change)  # type: ignore[arg-type]
+    return replace(base, **change)
 
 
 def first(observed: Observed) -> str:
@@ -141,7 +141,7 @@ class TestChecks:
     def test_a_check_of_the_other_device_is_never_proposed(self) -> None:
         done = {"drier_drop": "even", "filter": "clear", "condenser_face": "clear"}
         for family, foreign in (("valve", "orifice_size"), ("fixed", "bulb")):
-            found = diagnose(replace(self.starved, family=family, checks=done))  # type: ignore[arg-type]
+            found = diagnose(replace(self.starved, family=family, checks=done))
             assert found.next_check is None or found.next_check.id != foreign
 
     def test_a_sure_cause_needs_no_check(self) -> None:

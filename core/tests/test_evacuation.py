@@ -13,6 +13,7 @@ from tests.make import findings
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, isolated, rules, said, vacuum, vacuum_sheet
 from tests.test_reference_worked_cases import cases
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.tight_and_dry import evacuation
@@ -122,8 +123,8 @@ class TestPracticesOwnCases:
         found = vacuum([(0, "pump")], [(35, 698), (78, 576)])
         assert found.verdict.word == "Wait"
         assert found.verdict.headline.show() == "At least 32 min more to 500 micron, or never: look at what holds it up."
-        assert len(found.picture.causes) == 5
-        assert found.picture.causes[0].speaks_for
+        assert len(found.drawn(EvacuatePicture).causes) == 5
+        assert found.drawn(EvacuatePicture).causes[0].speaks_for
         stopped = vacuum([(0, "pump"), (79, "isolated")], [(35, 698), (78, 576), (79, 576), (89, 590)])
         assert "Isolated at 576 micron, above 500 micron" in stopped.verdict.headline.show()
 
@@ -177,20 +178,20 @@ class TestSchoolsAndSetUp:
 
     def test_advice_names_what_makes_the_pull_faster(self) -> None:
         found = vacuum([(0, "pump")], [], cores_out=False, hose_bore="1/2 in", hose_length="2 ft", pump_speed="10 cfm")
-        assert any("valve cores out it is" in m.show() for m in found.picture.notes)
+        assert any("valve cores out it is" in m.show() for m in found.drawn(EvacuatePicture).notes)
         narrow = vacuum([(0, "pump")], [], hose_bore="3/16 in", hose_length="5 ft")
-        texts = [m.show() for m in narrow.picture.notes]
+        texts = [m.show() for m in narrow.drawn(EvacuatePicture).notes]
         assert any("1/2 in inside" in t for t in texts)
 
     def test_three_pulls_walk_through_their_plan(self) -> None:
         events = [(0, "pump"), (20, "nitrogen"), (30, "pump"), (45, "nitrogen"), (55, "pump"), (80, "isolated")]
         found = vacuum(events, [(20, 1700), (45, 980), (80, 300), (82, 310), (84, 312)], method="triple")
-        assert [row.state for row in found.picture.plan] == ["done"] * 5 + ["now"]
+        assert [row.state for row in found.drawn(EvacuatePicture).plan] == ["done"] * 5 + ["now"]
         first = vacuum(events[:2], [(20, 1700)], method="triple")
-        assert [row.state for row in first.picture.plan][:3] == ["done", "now", "later"]
+        assert [row.state for row in first.drawn(EvacuatePicture).plan][:3] == ["done", "now", "later"]
         assert "rests" in first.verdict.headline.show()
         sweep = vacuum([(0, "pump"), (10, "sweep"), (20, "pump")], [(10, 1700), (21, 9000), (23, 4000)], method="sweep")
-        assert [row.state for row in sweep.picture.plan] == ["done", "done", "now", "later"]
+        assert [row.state for row in sweep.drawn(EvacuatePicture).plan] == ["done", "done", "now", "later"]
 
     def test_the_ballast_is_shut_on_the_way(self) -> None:
         found = vacuum([(0, "pump"), (0.1, "ballast_open")], [(10, 9000), (15, 2500)])

@@ -18,6 +18,7 @@ from yoshi_core.books.cylinder import Card
 from yoshi_core.charge import recovery
 from yoshi_core.document.plate import KINDS
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.pictures import AsFoundPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import places_of
@@ -90,18 +91,18 @@ def typed(faults: Faults, metering: str = "txv", kind: str = "split") -> StepRes
 def test_what_is_wrong_with_the_rig_is_among_the_first_three(faults: Faults, cause: str, metering: str) -> None:
     result = typed(faults, metering)
     assert not result.problems
-    assert cause in [row.id for row in result.picture.causes[:3]]
+    assert cause in [row.id for row in result.drawn(AsFoundPicture).causes[:3]]
 
 
 def test_a_well_rig_is_not_called_short_and_a_warm_room_neither() -> None:
     for faults in (Faults(), Faults(high_load_k=7.0)):
-        assert typed(faults).picture.causes[0].id != "undercharge"
+        assert typed(faults).drawn(AsFoundPicture).causes[0].id != "undercharge"
 
 
 def test_signs_alone_find_the_plain_faults_of_the_rig() -> None:
     # a ductless unit is ranked by the signature table; the same readings, no learned signature
     for faults, cause in ((Faults(charge_share=0.6), "undercharge"), (Faults(dirty_condenser=0.7), "condenser_air")):
-        assert cause in [row.id for row in typed(faults, kind="ductless").picture.causes[:3]]
+        assert cause in [row.id for row in typed(faults, kind="ductless").drawn(AsFoundPicture).causes[:3]]
 
 
 PLACED = st.sampled_from(sorted(KINDS))

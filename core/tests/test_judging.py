@@ -4,6 +4,7 @@ import pytest
 
 from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, oz, reading_with, six_pounds
 from yoshi_core.errors import DocumentError
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
 
 
@@ -64,7 +65,7 @@ class TestWeighIn:
         sheet = {"system_state": "holding", "inside": "12 lb", "draws": {"d1": without(DRAW, "gross_end")}}
         step = findings(PLATE, sheet).step("weigh_in")
         assert "weigh_in.negative" in rules(step)
-        assert step.picture.marks == ()
+        assert step.drawn(WeighInPicture).marks == ()
 
     def test_a_precharged_unit_takes_only_the_line_and_the_parts(self) -> None:
         step = findings(PLATE, {"system_state": "precharged", "draws": {"d1": without(DRAW, "gross_end")}}).step("weigh_in")

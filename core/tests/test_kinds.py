@@ -15,6 +15,7 @@ from yoshi_core.charge import total as charge
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 from yoshi_core.rig import scenario
@@ -77,18 +78,18 @@ class TestStall:
             "draws": {"d1": {"gross_start": "30 lb", "tare": "9 lb"}},
         }
         found = planned(plate, weigh).step("weigh_in")
-        first = found.picture.plan[0].text
+        first = found.drawn(WeighInPicture).plan[0].text
         assert first.amounts["about"].value / LB_KG == pytest.approx(0.83, abs=0.01)
-        assert "unit running" in found.picture.plan[1].text.show().lower()
-        assert any("warm water" in note.show() for note in found.picture.notes)
-        mark = next(m for m in found.picture.marks if m.id == "stall")
+        assert "unit running" in found.drawn(WeighInPicture).plan[1].text.show().lower()
+        assert any("warm water" in note.show() for note in found.drawn(WeighInPicture).notes)
+        mark = next(m for m in found.drawn(WeighInPicture).marks if m.id == "stall")
         assert mark.gross_kg == pytest.approx((30 - 0.83) * LB_KG, abs=0.01)
         assert mark.low_kg is not None
         assert mark.high_kg is not None
         assert mark.low_kg < mark.gross_kg < mark.high_kg
         warm = planned(plate, {**weigh, "cylinder_temperature": "80 °F"}).step("weigh_in")
-        assert [m.id for m in warm.picture.marks] == ["start", "slow", "close"]
-        assert "keeps running" in warm.picture.plan[0].text.show()
+        assert [m.id for m in warm.drawn(WeighInPicture).marks] == ["start", "slow", "close"]
+        assert "keeps running" in warm.drawn(WeighInPicture).plan[0].text.show()
 
     @pytest.mark.parametrize("outdoor_f", [50, 70])
     def test_the_rigs_own_curve_stalls_where_it_is_expected(self, outdoor_f: int) -> None:
@@ -201,8 +202,8 @@ class TestVehicle:
         assert oz(reason.message.amounts["value"].value) == pytest.approx(8.4, abs=0.02)
         assert "One more like the last would do" in reason.message.show()
         assert "before the first is opened" in reason.message.show()
-        assert "Engine off" in found.picture.plan[0].text.show()
-        assert "Engine running" in found.picture.plan[1].text.show()
+        assert "Engine off" in found.drawn(WeighInPicture).plan[0].text.show()
+        assert "Engine running" in found.drawn(WeighInPicture).plan[1].text.show()
         enough = planned(self.PLATE, self.cans(4)).step("weigh_in")
         assert "weigh_in.short" not in rules(enough)
         assert rules(enough)["weigh_in.label"] == "Open"
@@ -213,13 +214,13 @@ class TestVehicle:
         weigh["draws"]["d1"] = {"label_net": "12 oz", "residue": "0.4 oz", "gross_start": "15.4 oz", "gross_end": "4.0 oz"}
         weigh["draws"]["d2"] = {"label_net": "12 oz", "residue": "0.4 oz", "gross_start": "15.5 oz"}
         found = planned(self.PLATE, weigh).step("weigh_in")
-        close = next(m for m in found.picture.marks if m.id == "close")
+        close = next(m for m in found.drawn(WeighInPicture).marks if m.id == "close")
         assert oz(close.gross_kg) == pytest.approx(15.5 - 11.6)
         weigh["draws"]["d2"]["gross_end"] = "3.9 oz"
         weigh["draws"]["d3"] = {**weigh["draws"]["d1"], "gross_end": "3.8 oz"}
         weigh["draws"]["d4"] = {"label_net": "12 oz", "residue": "0.4 oz", "gross_start": "15.4 oz"}
         last = planned(self.PLATE, weigh).step("weigh_in")
-        close = next(m for m in last.picture.marks if m.id == "close")
+        close = next(m for m in last.drawn(WeighInPicture).marks if m.id == "close")
         left = 1225.0 / OZ_KG / 1e3 - (11.4 + 11.6 + 11.6)
         assert oz(close.gross_kg) == pytest.approx(15.4 - left, abs=0.01)
 
@@ -233,7 +234,7 @@ class TestSeveralSources:
 
     def first_mark(self, profile: Profile | None = None) -> float:
         found = planned(self.PLATE, {"system_state": "empty", "draws": self.DRAWS}, profile).step("weigh_in")
-        return next(m for m in found.picture.marks if m.id == "start").gross_kg / LB_KG
+        return next(m for m in found.drawn(WeighInPicture).marks if m.id == "start").gross_kg / LB_KG
 
     def test_recovered_first_or_new_first_by_school(self) -> None:
         assert self.first_mark() == pytest.approx(33.0)
@@ -242,7 +243,7 @@ class TestSeveralSources:
     def test_what_the_first_gave_is_taken_off_the_second(self) -> None:
         draws = {**self.DRAWS, "d2": {**self.DRAWS["d2"], "gross_end": "28 lb 2 oz"}}
         found = planned(self.PLATE, {"system_state": "empty", "draws": draws}).step("weigh_in")
-        close = next(m for m in found.picture.marks if m.id == "close")
+        close = next(m for m in found.drawn(WeighInPicture).marks if m.id == "close")
         assert close.gross_kg / LB_KG == pytest.approx(30.0 - (9.0 - 4.875))
 
     def test_the_last_of_a_single_refrigerant_may_be_drawn_as_vapour(self) -> None:
@@ -265,8 +266,8 @@ class TestReachIn:
         assert ("critical.scale_share" in rules(found)) is stopped
         if stopped:
             assert "0.1 oz" in said(found, "critical.scale_share")
-        assert "process tube" in found.picture.plan[0].text.show()
-        assert [m.id for m in found.picture.marks] == ["start", "slow", "close"]
+        assert "process tube" in found.drawn(WeighInPicture).plan[0].text.show()
+        assert [m.id for m in found.drawn(WeighInPicture).marks] == ["start", "slow", "close"]
 
 
 class TestReceiver:
@@ -310,7 +311,7 @@ class TestLowPressureChiller:
         assert "liquid" in self.found(8).picture.plan[1].text.show()
         at_once = planned(self.PLATE, {"system_state": "empty", "water_safe": True, "draws": {"d1": self.DRUM}},
                           Profile(choices={"weigh_in.low_pressure": "liquid"})).step("weigh_in")  # fmt: skip
-        assert "drawn in by the vacuum" in at_once.picture.plan[0].text.show()
+        assert "drawn in by the vacuum" in at_once.drawn(WeighInPicture).plan[0].text.show()
 
     def test_nothing_goes_in_while_water_stands_in_the_tubes(self) -> None:
         assert rules(self.found(8, water_safe=False))["weigh_in.freeze"] == "Stop"
@@ -321,9 +322,9 @@ def test_a_precharged_unit_is_opened_liquid_first_or_suction_first_by_school() -
     plate = {"refrigerant": "R-410A", "kind": "split", "metering": "txv", "factory_charge": "6 lb", "included_length": "15 ft",
              "lines": {"l1": {"length": "40 ft", "allowance": "0.6 oz/ft"}}}  # fmt: skip
     weigh = {"system_state": "precharged", "draws": {"d1": {"gross_start": "30 lb", "tare": "9 lb"}}}
-    assert "open the liquid valve" in planned(plate, weigh).step("weigh_in").picture.plan[0].text.show()
+    assert "open the liquid valve" in planned(plate, weigh).step("weigh_in").drawn(WeighInPicture).plan[0].text.show()
     other = planned(plate, weigh, Profile(choices={"weigh_in.precharged": "suction"})).step("weigh_in")
-    assert "open the suction valve" in other.picture.plan[0].text.show()
+    assert "open the suction valve" in other.drawn(WeighInPicture).plan[0].text.show()
 
 
 def test_volumes_by_kind_stay_as_they_were() -> None:

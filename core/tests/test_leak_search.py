@@ -8,6 +8,7 @@ import pytest
 from tests.make import NOW, PLATE, findings
 from yoshi_core.document.plate import KINDS
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.pictures import LeakSearchPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
@@ -42,13 +43,13 @@ def test_every_kind_of_system_has_a_map_with_its_own_places() -> None:
 def test_day_one_the_closed_place_waits_and_on_day_two_it_ranks_first_and_is_hit() -> None:
     day_one = searched({"inside": "nitrogen", "places": {**TEN_CLEAN, "indoor_coil": {"reach": "closed"}}})
     assert day_one.summary.show() == "10 clean, 0 hit, 2 left"
-    rows = {row.id: row for row in day_one.picture.places}
+    rows = {row.id: row for row in day_one.drawn(LeakSearchPicture).places}
     assert (rows["indoor_coil"].state, rows["indoor_coil"].rank) == ("closed", None)
     assert (rows["line_wall"].state, rows["line_wall"].rank) == ("open", 1)
     assert rows["indoor_coil"].share > 0.5
     opened = {**TEN_CLEAN, "indoor_coil": {"reach": "open", "access": "20 min"}}
     day_two = searched({"inside": "nitrogen", "places": opened})
-    assert [row.id for row in day_two.picture.places if row.rank == 1] == ["indoor_coil"]
+    assert [row.id for row in day_two.drawn(LeakSearchPicture).places if row.rank == 1] == ["indoor_coil"]
     once = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "bubbles": "hit"}}})
     assert (once.verdict.word, rules(once)["leak.second_method"]) == ("Wait", "Wait")
     twice = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "bubbles": "hit", "ultrasonic": "hit"}}})
@@ -120,7 +121,7 @@ def test_the_drop_under_nitrogen_is_held_against_the_loss() -> None:
     base = {"inside": "nitrogen", "places": hit, "lost": "2 lb", "lost_over": "45 d", "volume": "6 L", "drops": {"n1": DROP}}
     good = searched(base)
     assert (good.verdict.word, rules(good)["leak.explains"]) == ("Holds", "Holds")
-    assert good.picture.loss is not None
+    assert good.drawn(LeakSearchPicture).loss is not None
     small = searched({**base, "lost": "40 lb"})
     assert small.verdict.word == "Wait"
     assert "Too small, keep looking" in small.verdict.headline.show()
@@ -149,6 +150,6 @@ def test_an_empty_system_asks_for_nitrogen_and_an_added_place_joins_the_map() ->
     empty = searched({"inside": "empty"})
     assert rules(empty)["leak.empty"] == "Wait"
     added = searched({"inside": "refrigerant", "places": {"x1": {"label": "solenoid in the attic", "electronic": "clean"}}})
-    assert "solenoid in the attic" in [row.label for row in added.picture.places]
+    assert "solenoid in the attic" in [row.label for row in added.drawn(LeakSearchPicture).places]
     nameless = searched({"inside": "refrigerant", "places": {"x1": {"electronic": "clean"}}})
     assert [m.label for m in nameless.missing] == ["name of the added place"]

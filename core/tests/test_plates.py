@@ -1,6 +1,7 @@
 """The plate as it stands, and how a job reads it differently from the circuit's record."""
 
 from tests.make import PLATE, RUNNING, WEIGHED, findings, job
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.steps import plates
 
 RECORD = {"id": "CR-1", "plate": PLATE}
@@ -44,4 +45,4 @@ def test_a_unit_met_for_the_first_time_has_no_record_to_differ_from() -> None:
     assert plates.differences(job(PLATE)) == ()
     close_out = findings(PLATE, WEIGHED, RUNNING, sheets={"close_out": {"outcome": "proven", "label_fixed": True}}).step("close_out")
     assert [m.label for m in close_out.missing] == []
-    assert close_out.picture.notes == ()
+    assert close_out.drawn(WeighInPicture).notes == ()

@@ -11,6 +11,7 @@ from tests.make_closed import HOLD, RECOVERED, REPAIRED, UNIT, hold, hold_sheet,
 from tests.test_reference_worked_cases import cases
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
+from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
@@ -150,12 +151,12 @@ class TestPlan:
         }
         found = hold([(15, 12.0, 70), (35, 12.0, 70)], plate=machine, test_pressure="12 psig", volume="1 m³")
         assert rules(found)["hold.low_pressure"] == "Stop"
-        assert not [row for row in found.picture.plan if row.id.startswith("stage")]
+        assert not [row for row in found.drawn(PressureHoldPicture).plan if row.id.startswith("stage")]
         assert "nothing leaks out" in said(found, "hold.leak")
 
     def test_stages_come_in_order_and_the_first_is_to_do(self) -> None:
         sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": HOLD}
-        plan = findings(UNIT, kind="service", sheets=sheets).step("pressure_hold").picture.plan
+        plan = findings(UNIT, kind="service", sheets=sheets).step("pressure_hold").drawn(PressureHoldPicture).plan
         assert [row.id for row in plan] == ["stage0", "stage1", "fill", "settle", "hold"]
         assert [row.state for row in plan][:2] == ["now", "later"]
 
@@ -201,7 +202,7 @@ class TestTheLogItself:
         metal = {**gauge, "values": [294.0] * len(seconds)}
         found = logged(filled_at=start, pressure_trace=gauge, metal_trace=metal)
         assert found.verdict.word == "Holds", found.verdict.headline.show()
-        assert len(found.picture.charts[0].curves[0].seconds) == len(seconds)
+        assert len(found.drawn(PressureHoldPicture).charts[0].curves[0].seconds) == len(seconds)
         jumped = {**metal, "values": [294.0] * 100 + [301.0] * (len(seconds) - 100)}
         fell_off = logged(filled_at=start, pressure_trace=gauge, metal_trace=jumped)
         assert rules(fell_off)["hold.metal_jump"] == "Wait"

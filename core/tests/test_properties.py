@@ -1,6 +1,7 @@
 """Laws that hold whatever the numbers (hypothesis)."""
 
 import math
+from typing import Any
 
 import pytest
 from hypothesis import assume, given, settings
@@ -12,6 +13,7 @@ from yoshi_core.charge import cylinders, line_set, weigh_in
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.tubing import WALLS_M
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation, vapor
@@ -213,7 +215,7 @@ def test_a_cylinder_without_capacity_is_refused(capacity: float) -> None:
         cylinders.fill_limit_kg("R-32", capacity)
 
 
-KINDS = {
+KINDS: dict[str, dict[str, Any]] = {
     "split": {"included_length": "10 m", "lines": {"l1": {"length": "20 m", "allowance": "0.05 kg/m"}}, "metering": "txv"},
     "heat_pump": {"included_length": "5 m", "lines": {"l1": {"length": "9 m", "liquid_od": "3/8 in", "suction_od": "3/4 in"}}, "metering": "orifice"},
     "packaged": {"metering": "txv"},
@@ -229,7 +231,13 @@ KINDS = {
 
 def kind_job(kind: str, charge_kg: float, draws: dict[str, dict[str, str]], unit: str = "kg", length_times: float = 1.0) -> Findings:
     """A job of a kind, its figures written in one unit of mass or another."""
-    plate = {"refrigerant": "R-410A", "kind": kind, "factory_charge": written(charge_kg, unit), "altitude": "0 m", **KINDS[kind]}
+    plate: dict[str, Any] = {
+        "refrigerant": "R-410A",
+        "kind": kind,
+        "factory_charge": written(charge_kg, unit),
+        "altitude": "0 m",
+        **KINDS[kind],
+    }
     if length_times != 1.0 and "lines" in plate:
         lines = plate["lines"]
         plate["lines"] = {k: {**row, "length": f"{float(row['length'].split()[0]) * length_times:.4f} m"} for k, row in lines.items()}
@@ -279,7 +287,9 @@ def test_of_every_kind_the_plan_is_the_same_in_any_unit(
         draw = {"gross_start": written(tare + net, symbol), "tare": written(tare, symbol), "hose_loss": written(hose, symbol)}
         found = kind_job(kind, charge_kg, {"d1": draw}, symbol)
         steps = (found.step("identify"), found.step("weigh_in"))
-        return {f.id: f.amount.value for step in steps for f in step.figures} | {m.id: m.gross_kg for m in steps[1].picture.marks}
+        return {f.id: f.amount.value for step in steps for f in step.figures} | {
+            m.id: m.gross_kg for m in steps[1].drawn(WeighInPicture).marks
+        }
 
     one, other = figures("kg"), figures(unit)
     assert one.keys() == other.keys()
@@ -305,5 +315,5 @@ def test_of_every_kind_more_line_is_never_less_charge_and_no_mark_is_under_tare_
     assert totals[0] is not None
     assert totals[1] is not None
     assert totals[1].amount.value >= totals[0].amount.value - 1e-9
-    for mark in longer.step("weigh_in").picture.marks:
+    for mark in longer.step("weigh_in").drawn(WeighInPicture).marks:
         assert mark.gross_kg >= tare + min(residue, net) - 1e-6

@@ -31,7 +31,7 @@ def closed_job() -> Job:
 
 
 def record(subject: Job, system: str = "us") -> dict[str, object]:
-    return record_data(subject, evaluate(subject, PROFILE, NOW), "Field practice", system, NOW, "Brindlewick")  # type: ignore[arg-type]
+    return record_data(subject, evaluate(subject, PROFILE, NOW), "Field practice", system, NOW, "Brindlewick")
 
 
 def test_the_record_of_a_proven_job() -> None:

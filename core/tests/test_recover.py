@@ -8,6 +8,7 @@ from tests.make import NOW, findings, job, oz
 from yoshi_core.charge import recovery
 from yoshi_core.document import ledger
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
@@ -139,7 +140,7 @@ def test_a_cylinder_is_changed_before_it_is_full() -> None:
     # 47.7 lb of water hold 40.44 lb of R-410A: 67.44 lb on the scale
     near = recovered({**READY, "cylinders": {"c1": {**BIG, "gross_now": "65 lb"}}}, {**PACKAGED, "factory_charge": "60 lb"})
     assert rules(near)["cylinder.change"] == "Wait"
-    row = near.picture.cylinders[0]
+    row = near.drawn(RecoverPicture).cylinders[0]
     assert row.stop_gross
     assert row.stop_gross.value / LB_KG == pytest.approx(67.44, abs=0.05)
 

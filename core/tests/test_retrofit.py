@@ -182,7 +182,7 @@ class TestTable:
     def test_a_bare_number_is_in_the_units_of_who_typed_it(self) -> None:
         plate = schema.load(Plate, self.PLATE, "/plate")
         for system, at in (("us", kelvin(7)), ("si", 280.15)):
-            box = {a.id: a.amount.value for a in table_of(plate, Profile(), {"evaporating": "7"}, system).assumptions if a.amount}  # type: ignore[arg-type]
+            box = {a.id: a.amount.value for a in table_of(plate, Profile(), {"evaporating": "7"}, system).assumptions if a.amount}
             assert box["evaporating"] == pytest.approx(at)
 
     def test_the_same_duty_in_watts_where_it_is_known(self) -> None:

@@ -20,8 +20,8 @@ from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.rig.changed import changed as machine_with
 from yoshi_core.rig.design import Plate, design
-from yoshi_core.rig.solve import State, solve
-from yoshi_core.rig.unit import Faults, Unit, Weather
+from yoshi_core.rig.solve import solve
+from yoshi_core.rig.unit import Faults, State, Unit, Weather
 from yoshi_core.steps.plan_change.case import present_of, usual
 from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, PSI_PA
 

@@ -6,11 +6,12 @@ import pytest
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, site_pressure_pa
 from yoshi_core.rig.design import Plate, design, fahrenheit
-from yoshi_core.rig.instruments import MAKES, MICRON_PA, Fault, Instrument, Kit, as_readings
+from yoshi_core.rig.instruments import MAKES, Fault, Instrument, Kit, as_readings
 from yoshi_core.rig.live import LiveUnit
 from yoshi_core.rig.nitrogen import NitrogenHold, moles, pressure_pa
-from yoshi_core.rig.vacuum import Pump, VacuumSystem, hose_m3_s
-from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
+from yoshi_core.rig.vacuum import Pump, VacuumSystem
+from yoshi_core.tight_and_dry.pull_down import hose_m3_s
+from yoshi_core.units.quantities import FAHRENHEIT_K, MICRON_PA, PSI_PA
 
 
 class TestNitrogen:

@@ -104,7 +104,7 @@ def test_a_heat_pump_heats() -> None:
 )
 def test_a_plate_that_cannot_be_is_refused_in_words(change: dict[str, float], says: str) -> None:
     with pytest.raises(OutOfRange, match=says):
-        design(replace(Plate(), **change))  # type: ignore[arg-type]
+        design(replace(Plate(), **change))
 
 
 def test_too_little_charge_for_the_lines_is_refused() -> None:

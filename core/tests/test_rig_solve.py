@@ -46,7 +46,7 @@ def test_a_wide_grid_is_solved_or_named_and_its_books_close() -> None:
         name = dice.choice(choices)
         low, high = RANGES.get(name, (0.0, 1.0))
         other = {"other_refrigerant": "R-22"} if name == "other_share" else {}
-        faults = Faults(charge_share=dice.uniform(0.3, 1.5), **{name: dice.uniform(low, high)}, **other)  # type: ignore[arg-type]
+        faults = Faults(charge_share=dice.uniform(0.3, 1.5), **{name: dice.uniform(low, high)}, **other)
         weather = Weather(fahrenheit(dice.uniform(55, 115)), fahrenheit(80), fahrenheit(dice.uniform(55, 75)))
         state = solve(units[dice.choice(sorted(units))], weather, faults)
         assert state.name != "not_solved"
@@ -133,14 +133,14 @@ def test_a_severity_out_of_range_is_refused_by_name() -> None:
 @pytest.mark.parametrize("half", [{"other_share": 0.3}, {"other_refrigerant": "R-22"}])
 def test_half_a_mixture_is_not_quietly_dropped(half: dict[str, object]) -> None:
     with pytest.raises(OutOfRange, match="its name and its share"):
-        Faults(**half)  # type: ignore[arg-type]
+        Faults(**half)
 
 
 @pytest.mark.parametrize("name", ["outdoor_k", "indoor_k", "indoor_wet_bulb_k", "outdoor_wet_bulb_k"])
 @pytest.mark.parametrize("degrees_f", [-90.0, 900.0])
 def test_air_that_is_none_is_refused_by_name(name: str, degrees_f: float) -> None:
     with pytest.raises(OutOfRange, match="The rig knows air from") as caught:
-        replace(Plate().weather, **{name: fahrenheit(degrees_f)})  # type: ignore[arg-type]
+        replace(Plate().weather, **{name: fahrenheit(degrees_f)})
     assert caught.value.path == f"/{name.removesuffix('_k')}"
 
 

@@ -9,8 +9,9 @@ import pytest
 from ortools.sat.python import cp_model
 
 from yoshi_core.day import schedule
-from yoshi_core.day.schedule import JobTasks, Slot, Task
+from yoshi_core.day.schedule import JobTasks, Slot
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.steps.step import Task
 
 MIN = 60.0
 

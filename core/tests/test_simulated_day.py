@@ -69,7 +69,8 @@ def pulled(begun: datetime, until: datetime, isolated: datetime | None) -> dict[
     rig = VacuumSystem(litres(), START_K, pump=Pump(PROFILE.value("vacuum.pump")))
     rig.bore_m, rig.hose_m = PROFILE.value("vacuum.bore"), PROFILE.value("vacuum.length")
     events = {"e1": {"do": "pump", "at": begun.isoformat()}}
-    rig.pumping, rows, now = True, {}, begun
+    rig.pumping, now = True, begun
+    rows: dict[str, Any] = {}
     while now < until:
         if isolated is not None and now >= isolated and rig.pumping:
             rig.pumping = False
@@ -142,7 +143,7 @@ def test_two_units_one_pump_one_bottle_save_the_minutes_the_plan_claims(damp: tu
     assert set(day.proven) == {"one", "two"}
     claimed = schedule.one_after_the_other(plans) - day.finish_s
     hold, watch = hold_takes(), watch_takes(PROFILE.value("time.pull"))
-    real = {}
+    real: dict[tuple[str, str], float] = {}
     for plan, factor in zip(plans, damp, strict=True):
         real |= {(plan.id, "pressure_hold"): hold, (plan.id, "watch"): watch, (plan.id, "pull"): pull_takes(factor)}
     saved = played(plans, None, real) - played(plans, day, real)

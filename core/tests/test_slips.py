@@ -4,11 +4,13 @@ from typing import Any
 
 import pytest
 
-from tests.make import NOW, PLATE, WEIGHED, findings
+from tests.make import DRAW, NOW, PLATE, WEIGHED, findings
 from yoshi_core.findings.verdict import Question
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
+
+LINE: dict[str, str] = {"length": "55 ft", "liquid_od": "3/8 in", "suction_od": "7/8 in", "allowance": "0.6 oz/ft"}
 
 
 def asked(step: str, plate: dict[str, Any], weigh: dict[str, Any] | None = None, **more: Any) -> list[Question]:
@@ -19,7 +21,7 @@ class TestLengths:
     RECORD = {"circuit": {"id": "C", "name": "C", "plate": {"lines": {"l1": {"length": "55 ft"}}}}}
 
     def with_length(self, text: str) -> list[str]:
-        plate = {**PLATE, "lines": {"l1": {**PLATE["lines"]["l1"], "length": text}}}
+        plate = {**PLATE, "lines": {"l1": {**LINE, "length": text}}}
         return [q.message.show() for q in asked("identify", plate, **self.RECORD) if q.id.startswith("length:")]
 
     def test_metres_taken_for_feet_are_named(self) -> None:
@@ -35,7 +37,7 @@ class TestLengths:
 
 class TestTheBookOfTheCylinder:
     def with_gross(self, text: str) -> list[str]:
-        draw = {**WEIGHED["draws"]["d1"], "gross_start": text, "book_gross": "31 lb 8 oz"}
+        draw = {**DRAW, "gross_start": text, "book_gross": "31 lb 8 oz"}
         del draw["gross_end"]
         return [q.message.show() for q in asked("weigh_in", PLATE, {**WEIGHED, "draws": {"d1": draw}}) if q.id.startswith("book:")]
 
@@ -56,7 +58,7 @@ class TestTheBookOfTheCylinder:
 
 @pytest.mark.parametrize("answered", [True, False])
 def test_answered_once_it_is_settled(answered: bool) -> None:
-    draw = {**WEIGHED["draws"]["d1"], "gross_start": "24 lb 14 oz", "book_gross": "31 lb 8 oz"}
+    draw = {**DRAW, "gross_start": "24 lb 14 oz", "book_gross": "31 lb 8 oz"}
     del draw["gross_end"]
     first = asked("weigh_in", PLATE, {**WEIGHED, "draws": {"d1": draw}})
     question = next(q for q in first if q.id.startswith("book:"))

@@ -12,12 +12,13 @@ from tests.make import delta_f, findings, in_f, kelvin, oz
 from tests.make_closed import rules
 from yoshi_core.diagnosis.observed import Observed
 from yoshi_core.diagnosis.rank import diagnose
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.rig.design import Plate, design
-from yoshi_core.rig.solve import State, solve
-from yoshi_core.rig.unit import Faults, Weather
+from yoshi_core.rig.solve import solve
+from yoshi_core.rig.unit import Faults, State, Weather
 from yoshi_core.running.targets import Metering
 from yoshi_core.steps.as_found.ranking import Ranking
 from yoshi_core.steps.verify.hand_over import Running
@@ -67,7 +68,9 @@ def verified(weighed_oz: float | None, readings: dict[str, Any]) -> StepResult:
 
 def trimmed(weighed_oz: float, hidden_oz: float, weathers: list[tuple[float, float]], **faults: Any) -> tuple[list[float], StepResult]:
     """Follow the advice, a step a reading; `hidden_oz` is what is missing from what was weighed in. Steps in ounces."""
-    inside, readings, steps = weighed_oz - hidden_oz, {}, []
+    inside = weighed_oz - hidden_oz
+    readings: dict[str, Any] = {}
+    steps: list[float] = []
     change = 0.0
     for n, (outdoor, wet) in enumerate(weathers, 1):
         row = read(inside, outdoor, wet, **faults)
@@ -85,7 +88,7 @@ def trimmed(weighed_oz: float, hidden_oz: float, weathers: list[tuple[float, flo
 
 
 def band(found: StepResult) -> Any:
-    return next(b for b in found.picture.bands if b.id == "superheat")
+    return next(b for b in found.drawn(VerifyPicture).bands if b.id == "superheat")
 
 
 class TestTargetNineteenFoundTwentySeven:
@@ -102,17 +105,17 @@ class TestTargetNineteenFoundTwentySeven:
         assert 1 <= len(steps) <= 4
         assert all(abs(step) <= 0.05 * FULL_OZ + 0.01 for step in steps), steps
         assert 0 < sum(steps) <= 0.10 * FULL_OZ + 0.01
-        targets = [delta_f(row.target.value) for row in found.picture.trims if row.target]
+        targets = [delta_f(row.target.value) for row in found.drawn(VerifyPicture).trims if row.target]
         assert targets[0] == pytest.approx(19.0, abs=0.05)
         assert targets[-1] == pytest.approx(20.0, abs=0.5)
         assert abs(delta_f(band(found).amount.value) - targets[-1]) <= 5.0
 
     def test_each_step_is_answered_and_the_tape_says_what_holds_today(self) -> None:
         _, found = trimmed(FULL_OZ, SHORT_OZ, self.DRIFTS)
-        answered = found.picture.trims[1].answered
+        answered = found.drawn(VerifyPicture).trims[1].answered
         assert answered is not None
         assert answered.value < 0
-        tape = found.picture.tape
+        tape = found.drawn(VerifyPicture).tape
         assert tape is not None
         assert tape.cap_high_kg == pytest.approx(1.1 * tape.plan_kg)
         assert tape.holds_low_kg is not None
@@ -139,19 +142,20 @@ class TestTheChargeIsNotTheFault:
             return
         assert found.verdict.word == "Stop"
         assert {"verify.over_air", "trim.other_cause"} & told
-        assert {"condenser_air", "non_condensables"} & {row.id for row in found.picture.causes[:2]}
-        assert not {"undercharge", "overcharge"} & {row.id for row in found.picture.causes}
+        assert {"condenser_air", "non_condensables"} & {row.id for row in found.drawn(VerifyPicture).causes[:2]}
+        assert not {"undercharge", "overcharge"} & {row.id for row in found.drawn(VerifyPicture).causes}
 
     def test_a_check_answered_there_is_counted(self) -> None:
         """Off and equalized it stands at saturation: no air in it, so the coil's air leads."""
         row = read(FULL_OZ, 85.0, 67.67, dirty_condenser=0.5)
         weigh = {"system_state": "empty", "draws": {"d1": {"gross_start": "30 lb", "tare": "9 lb", "gross_end": "24 lb"}}}
         before = findings(PLATE, weigh, {**RUN, "readings": {"r1": row}}).step("verify")
-        check = before.picture.next_check
+        check = before.drawn(VerifyPicture).next_check
         assert check is not None
         for outcome in check.outcomes:
             told = findings(PLATE, weigh, {**RUN, "readings": {"r1": row}, "checks": {check.id: {"result": outcome.id}}}).step("verify")
-            assert (told.picture.next_check is None) or told.picture.next_check.id != check.id
+            following = told.drawn(VerifyPicture).next_check
+            assert following is None or following.id != check.id
 
     @pytest.mark.parametrize("fault", ["low_airflow", "compressor_leak", "liquid_restriction"])
     def test_other_faults_end_trimming_too(self, fault: str) -> None:
@@ -180,7 +184,7 @@ class TestUnknownCharge:
     def test_near_its_target_a_step_is_given_and_the_weight_stays_unknown(self) -> None:
         found = verified(None, {"r1": read(FULL_OZ - 11.0, 85.0, 67.67)})
         assert found.figure("trim_step") is not None
-        assert found.picture.tape is None
+        assert found.drawn(VerifyPicture).tape is None
         assert rules(found)["trim.unknown_charge"] == "Wait"
 
 

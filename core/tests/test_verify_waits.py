@@ -7,6 +7,7 @@ import pytest
 
 from tests.make import NOW, RUNNING, findings, job, oz, reading_with
 from tests.make_closed import rules, said
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
@@ -91,12 +92,12 @@ class TestTheScaleSaysWhatWentIn:
     def test_before_and_after_are_the_step(self) -> None:
         rows = {"r1": self.FIRST, "r2": {"gross_before": "14 lb", "gross_after": "13 lb 13 oz", **reading_with(12, 7)}}
         found = verified(rows)
-        assert found.picture.trims[1].added_kg == pytest.approx(3 * OZ_KG)
+        assert found.drawn(VerifyPicture).trims[1].added_kg == pytest.approx(3 * OZ_KG)
         assert [(m.kind, m.source, round(oz(m.mass_kg), 3)) for m in found.movements] == [("charge", "cylinder:21", 3.0)]
 
     def test_the_mark_stands_as_soon_as_the_scale_is_read(self) -> None:
         found = verified({"r1": self.FIRST, "r2": {"gross_before": "14 lb"}})
-        step, tape, scale = found.figure("trim_step"), found.picture.tape, found.picture.scale
+        step, tape, scale = found.figure("trim_step"), found.drawn(VerifyPicture).tape, found.drawn(VerifyPicture).scale
         assert step is not None
         assert tape is not None
         assert scale is not None
@@ -159,7 +160,7 @@ class TestWhatADegreeIsWorth:
 
     def test_what_is_expected_after_the_step_is_drawn(self) -> None:
         found = verified({"r1": reading_with(12, 4), "r2": {"added": "3 oz", **reading_with(12, 5.5)}})
-        band = next(b for b in found.picture.bands if b.id == "subcooling")
+        band = next(b for b in found.drawn(VerifyPicture).bands if b.id == "subcooling")
         step = found.figure("trim_step")
         assert step is not None
         assert band.expected == pytest.approx(band.amount.value + oz(step.amount.value) * 0.5 / 1.8, rel=1e-3)
@@ -197,7 +198,7 @@ class TestAtTheEdge:
         assert found.verdict.headline.show() == "The weighed charge stands; subcooling is at its edge."
         assert rules(found)["verify.subcooling_tolerance"] == "Open"
         assert found.figure("trim_step") is None
-        assert next(b.word for b in found.picture.bands if b.id == "subcooling") == "Open"
+        assert next(b.word for b in found.drawn(VerifyPicture).bands if b.id == "subcooling") == "Open"
 
     def test_further_out_a_step_is_due(self) -> None:
         assert verified({"r1": reading_with(12, 5.5)}).figure("trim_step") is not None

@@ -8,7 +8,7 @@ import pytest
 from tests.make import findings
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings import weigh_follow
-from yoshi_core.findings.pictures import Mark, ScaleAnchors
+from yoshi_core.findings.pictures import Mark, ScaleAnchors, WeighInPicture
 from yoshi_core.rig import scenario
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 
@@ -20,7 +20,7 @@ def anchors(**more: Any) -> ScaleAnchors:
     draw = {"gross_start": "30 lb", "tare": "9 lb", "hose_loss": "0.6 oz", **more.pop("draw", {})}
     weigh = {"system_state": "empty", "volume": {"text": "9 L", "source": "measured"}, "system_temperature": "50 °F",
              "cylinder_temperature": "50 °F", "draws": {"d1": draw}, **more}  # fmt: skip
-    found = findings(PLATE, weigh).step("weigh_in").picture.scale
+    found = findings(PLATE, weigh).step("weigh_in").drawn(WeighInPicture).scale
     assert found is not None
     return found
 
@@ -111,7 +111,7 @@ def test_the_scatter_of_a_scale_is_no_jump_and_no_flow() -> None:
 
 def test_counting_goes_on_over_a_change_of_cylinder() -> None:
     draws = {"d1": {"gross_start": "12 lb", "tare": "9 lb", "gross_end": "9 lb 8 oz"}, "d2": {"gross_start": "30 lb", "tare": "9 lb"}}
-    found = findings(PLATE, {"system_state": "empty", "draws": draws}).step("weigh_in").picture.scale
+    found = findings(PLATE, {"system_state": "empty", "draws": draws}).step("weigh_in").drawn(WeighInPicture).scale
     assert found is not None
     assert (found.draw, found.before_kg) == ("d2", pytest.approx(2.5 * LB_KG))
     live = weigh_follow.follow(found, course(28.0, 0.3, 30), HALF_OZ)

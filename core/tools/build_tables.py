@@ -12,6 +12,7 @@ import json
 import math
 import sys
 from pathlib import Path
+from typing import Any
 
 import CoolProp.CoolProp as CP
 
@@ -25,7 +26,7 @@ SHARE_OF_CRITICAL = 0.985
 REFERENCE_K = 273.15  # saturated liquid at 0 degC: 200 kJ/kg and 1 kJ/(kg K), as the IIR convention
 
 
-def open_state(parts, components):
+def open_state(parts: Any, components: Any) -> Any:
     """A property state for the composition in mass percent."""
     fluids = [components[name]["fluid"] for name in parts]
     state = CP.AbstractState("HEOS", "&".join(fluids))
@@ -34,7 +35,7 @@ def open_state(parts, components):
     return state
 
 
-def guesses_from(state, temperature_k):
+def guesses_from(state: Any, temperature_k: Any) -> Any:
     guess = CP.PyGuessesStructure()
     guess.T, guess.p = temperature_k, state.p()
     guess.rhomolar_liq = state.saturated_liquid_keyed_output(CP.iDmolar)
@@ -49,13 +50,13 @@ class Saturation:
     A blend's flash from nothing fails at scattered temperatures; started from its neighbour it does not.
     """
 
-    def __init__(self, state, quality, temperature_k):
+    def __init__(self, state: Any, quality: Any, temperature_k: Any) -> None:
         self.state, self.quality = state, quality
         self.blend = len(state.fluid_names()) > 1
         state.update(CP.QT_INPUTS, quality, temperature_k)
         self.guess = guesses_from(state, temperature_k) if self.blend else None
 
-    def at(self, temperature_k):
+    def at(self, temperature_k: Any) -> Any:
         if not self.blend:
             self.state.update(CP.QT_INPUTS, self.quality, temperature_k)
         else:
@@ -64,7 +65,7 @@ class Saturation:
         return self.state.p(), self.state.rhomass(), self.state.hmass(), self.state.smass()
 
 
-def follow(state, temperatures_k):
+def follow(state: Any, temperatures_k: Any) -> Any:
     """Rows along the given temperatures, until one cannot be solved."""
     sides = [Saturation(state, quality, SEED_K) for quality in (0.0, 1.0)]
     rows = []
@@ -79,7 +80,7 @@ def follow(state, temperatures_k):
     return rows
 
 
-def superheated_row(state, pressure_pa, temperature_k):
+def superheated_row(state: Any, pressure_pa: Any, temperature_k: Any) -> Any:
     state.specify_phase(CP.iphase_gas)
     state.update(CP.PT_INPUTS, pressure_pa, temperature_k)
     row = state.rhomass(), state.hmass(), state.smass()
@@ -87,7 +88,7 @@ def superheated_row(state, pressure_pa, temperature_k):
     return row
 
 
-def critical_temperature_k(state, parts, components):
+def critical_temperature_k(state: Any, parts: Any, components: Any) -> Any:
     if len(parts) == 1:
         return state.T_critical()
     try:
@@ -97,11 +98,11 @@ def critical_temperature_k(state, parts, components):
         return math.fsum(share * CP.PropsSI("Tcrit", fluid) for share, fluid in zip(state.get_mole_fractions(), fluids, strict=True))
 
 
-def good(row):
+def good(row: Any) -> Any:
     return all(math.isfinite(v) for v in row) and row[1] > row[5] > 0 and row[0] > 0.9999 * row[4] > 0
 
 
-def saturated_table(state, critical_k):
+def saturated_table(state: Any, critical_k: Any) -> Any:
     """Rows on a uniform grid around the seed; ends are the last temperatures that solve."""
     below = [SEED_K - STEP_K * i for i in range(1, int((SEED_K - FIRST_K) / STEP_K) + 1)]
     above = [SEED_K + STEP_K * i for i in range(int((SHARE_OF_CRITICAL * critical_k - SEED_K) / STEP_K) + 1)]
@@ -109,11 +110,11 @@ def saturated_table(state, critical_k):
     return SEED_K - STEP_K * len(cold), cold[::-1] + warm
 
 
-def digits(value, count=9):
+def digits(value: Any, count: int = 9) -> Any:
     return float(f"{value:.{count}g}")
 
 
-def build(entry, components):
+def build(entry: Any, components: Any) -> Any:
     parts = entry["parts"]
     state = open_state(parts, components)
     critical_k = critical_temperature_k(state, parts, components)
@@ -150,7 +151,7 @@ def build(entry, components):
     return table
 
 
-def main(names):
+def main(names: Any) -> None:
     catalogue = json.loads((DATA / "catalogue.json").read_text())
     for entry in catalogue["refrigerants"]:
         if names and entry["name"] not in names:

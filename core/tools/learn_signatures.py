@@ -7,6 +7,7 @@ uses another. Every cause is drawn on its own, so that a test can draw a few aga
 import json
 import random
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -56,7 +57,8 @@ def draw_faults(cause: str, dice: random.Random) -> Faults:
         "reversing_leak": ("reversing_leak", 0.1, 0.3),
     }
     name, low, high = ranges[cause]
-    return Faults(**{name: u(low, high)})
+    made: dict[str, Any] = {name: u(low, high)}
+    return Faults(**made)
 
 
 def draw_unit(family: Family, dice: random.Random) -> tuple[Plate, Unit]:

@@ -1,5 +1,7 @@
 """What a person is told when set-up meets trouble."""
 
+import os
+import shutil
 import socket
 import subprocess
 import sys
@@ -80,8 +82,8 @@ def test_stages_are_done_once_for_the_same_input(tmp_path: Path, monkeypatch: py
 
 
 def test_missing_debian_packages_are_named_with_their_reason(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
-    monkeypatch.setattr(setup.os, "geteuid", lambda: 1000)
-    monkeypatch.setattr(setup.shutil, "which", lambda name: "/usr/bin/dpkg-query" if name == "dpkg-query" else None)
+    monkeypatch.setattr(os, "geteuid", lambda: 1000)
+    monkeypatch.setattr(shutil, "which", lambda name: "/usr/bin/dpkg-query" if name == "dpkg-query" else None)
     with pytest.raises(console.Trouble) as caught:
         setup.debian_packages({"no-such-package-here": "tests the message"})
     assert "no-such-package-here: tests the message" in capsys.readouterr().out
@@ -125,7 +127,7 @@ def test_a_part_run_beside_is_shown_and_judged(
     code: str, passed: bool, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
     started = subprocess.Popen
-    monkeypatch.setattr(checks.subprocess, "Popen", lambda command, **more: started([sys.executable, "-c", code], **more))
+    monkeypatch.setattr(subprocess, "Popen", lambda command, **more: started([sys.executable, "-c", code], **more))
     beside = checks.Beside("web")
     assert beside.result() is passed
     beside.end()
@@ -136,7 +138,7 @@ def test_a_part_run_beside_is_shown_and_judged(
 def test_a_part_run_beside_ends_with_the_others(monkeypatch: pytest.MonkeyPatch) -> None:
     started = subprocess.Popen
     endless = [sys.executable, "-c", "import time; time.sleep(600)"]
-    monkeypatch.setattr(checks.subprocess, "Popen", lambda command, **more: started(endless, **more))
+    monkeypatch.setattr(subprocess, "Popen", lambda command, **more: started(endless, **more))
     beside = checks.Beside("web")
     beside.end()
     assert beside.process.returncode is not None

@@ -1,6 +1,7 @@
 """Signing in, the practice profile, health, headers."""
 
 import json
+from typing import Any
 
 import pytest
 from django.test import Client
@@ -47,7 +48,7 @@ def test_the_profile_is_revised_with_history_and_a_reason(shop: Shop) -> None:
     client = Client()
     client.force_login(make_person(shop, "vesk", "lead"))
 
-    def put(**body: object) -> object:
+    def put(**body: object) -> Any:
         whole = {"seen_revision": 0, "name": "Ours", "overrides": {}, "choices": {}, "reason": "because", **body}
         return client.put("/api/profile", json.dumps(whole), content_type="application/json")
 

@@ -170,6 +170,7 @@ def test_a_job_copies_the_plate_and_teaches_it_back_only_when_accepted(api: Api,
     assert api.post(f"/jobs/{code}/steps/close_out/close").json()["closed"] is True
     circuit.refresh_from_db()
     assert circuit.revision == 1
+    assert circuit.fingerprint is not None
     assert circuit.fingerprint["job"] == code
     assert not CircuitRevision.objects.exists()
     api.post(f"/jobs/{code}/steps/close_out/reopen", reason="take the plate over")

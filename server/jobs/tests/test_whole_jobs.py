@@ -6,6 +6,7 @@ import pytest
 from django.test import Client
 
 from accounts.models import Person, ProfileRevision, Shop
+from accounts.queries import shop_of
 from conftest import BASE, Api, make_person
 from cylinders.models import Movement
 from jobs.models import Job, WorkOrder
@@ -217,7 +218,7 @@ def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switche
     assert api.post("/profile/effect", keyed=False, overrides={"as_found.run_in": "-1 min"}, choices={}).status_code == 422
     assert api.post(f"/jobs/{code}/profile", reason="newer practice").status_code == 422
     ProfileRevision.objects.create(
-        shop=person.shop,
+        shop=shop_of(person),
         revision=2,
         name="x",
         overrides={"as_found.run_in": 1800.0},
