@@ -33,7 +33,7 @@ class Otherwise:
 
 
 def verdict(notes: Notes, otherwise: Otherwise) -> Verdict:
-    """Stop; what cannot be used; what waits, or is asked about; what is missing; then what the step says otherwise."""
+    """Stop; what cannot be used; what waits; what is missing; what is asked about; then what the step says otherwise."""
     reasons = tuple(notes.reasons)
     stop, wait = _leading("Stop", reasons), _leading("Wait", reasons)
     if stop is not None:
@@ -42,10 +42,10 @@ def verdict(notes: Notes, otherwise: Otherwise) -> Verdict:
         return Verdict("Open", notes.problems[0].message, reasons)
     if wait is not None:
         return Verdict("Wait", wait.message, reasons)
-    if notes.questions:
-        return Verdict("Wait", notes.questions[0].message, reasons)
     if notes.missing:
         return Verdict("Open", _still_needed(tuple(notes.missing), otherwise.missing), reasons)
+    if notes.questions:
+        return Verdict("Wait", notes.questions[0].message, reasons)
     return Verdict(otherwise.word, otherwise.message, reasons)
 
 
