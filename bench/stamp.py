@@ -34,12 +34,12 @@ def closure(study: Path) -> set[Path]:
         if path.suffix == ".py":
             waiting += [reached for reached in _imports(path) if reached not in found]
             if path.name == "__init__.py":
-                waiting += [data for data in path.parent.rglob("*.json") if "scenarios" not in data.parts]
+                waiting += [*path.parent.glob("*.json"), *path.parent.glob("data/*.json")]
     return found
 
 
 def _imports(path: Path) -> Iterator[Path]:
-    for node in ast.walk(_tree(path)):
+    for node in _at_run_time(_tree(path)):
         names = []
         if isinstance(node, ast.Import):
             names = [alias.name for alias in node.names]
@@ -47,6 +47,14 @@ def _imports(path: Path) -> Iterator[Path]:
             names = [node.module, *(f"{node.module}.{alias.name}" for alias in node.names)]
         for name in names:
             yield from _files(name)
+
+
+def _at_run_time(node: ast.AST) -> Iterator[ast.AST]:
+    """A node and all below it, but what only a type checker reads."""
+    yield node
+    for child in ast.iter_child_nodes(node):
+        if not (isinstance(child, ast.If) and ast.unparse(child.test) == "TYPE_CHECKING"):
+            yield from _at_run_time(child)
 
 
 @lru_cache(maxsize=4096)
