@@ -82,14 +82,14 @@ export default function ShopPage() {
           <div>
             <section aria-label="Units">
               <h2 className="border-b border-ink pb-1">Units you read in</h2>
-              <p className="mt-2 flex items-center gap-4">
+              <div className="mt-2 flex items-center gap-4">
                 <Toggle
                   label="Units"
                   value={system}
                   options={{ us: "lb oz, °F, psig", si: "kg, °C, bar" }}
                   onChange={(next) => setSystem(next === "si" ? "si" : "us")}
                 />
-              </p>
+              </div>
               <p className="mt-2 text-[14px] text-soft">
                 Yours alone; nothing stored changes. A field takes any unit you type.
               </p>
