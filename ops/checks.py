@@ -15,6 +15,7 @@ from ops.mutants import mutants
 from ops.paths import BIN, ROOT, WEB
 
 CODE = (".py", ".ts", ".tsx", ".css", ".html", ".sh")
+SLOWEST = ("--durations=20", "--durations-min=1")
 MADE = (".gen.", "package-lock", "/migrations/")
 
 
@@ -136,11 +137,11 @@ def unused() -> bool:
 
 
 def core(rest: list[str]) -> bool:
-    return call(str(BIN / "pytest"), "core/tests", "ops/tests", "-q", "-p", "no:playwright", *rest)
+    return call(str(BIN / "pytest"), "core/tests", "ops/tests", "-q", "-p", "no:playwright", *SLOWEST, *rest)
 
 
 def server(rest: list[str]) -> bool:
-    return call(str(BIN / "pytest"), "server", "-q", "-p", "no:playwright", *rest)
+    return call(str(BIN / "pytest"), "server", "-q", "-p", "no:playwright", *SLOWEST, *rest)
 
 
 def web(rest: list[str]) -> bool:
@@ -157,7 +158,7 @@ def web(rest: list[str]) -> bool:
 
 
 def e2e(rest: list[str]) -> bool:
-    return call(str(BIN / "pytest"), "e2e", "-q", *rest)
+    return call(str(BIN / "pytest"), "e2e", "-q", *SLOWEST, *rest)
 
 
 def pictures(rest: list[str]) -> bool:

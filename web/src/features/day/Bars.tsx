@@ -6,7 +6,7 @@ export const HATCH: CSSProperties = {
   backgroundImage: "repeating-linear-gradient(135deg, var(--tint2) 0 2px, transparent 2px 7px)",
 };
 
-export const USUAL_PX = 620;
+const USUAL_PX = 620;
 const LETTER_PX = 7;
 
 type BarProps = { slot: SlotRow; x: (moment: string) => string; next: boolean; wide: number; free: number };
