@@ -10,8 +10,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from accounts.models import Person
+from demo import world
 from demo.management.commands.load_demo import make_job
-from demo.world_closed import BEFORE, REPAIRED
 from e2e.acts import choose, enter, headline, say_yes, verdict
 from standins.kit import load
 from standins.post import Poster, pair
@@ -38,7 +38,7 @@ def post(address: str) -> Post:
 
 def job_at_hold() -> str:
     person, circuit = Person.objects.get(username="orrin"), Circuit.objects.get(code="CR-1")
-    stages = (*BEFORE, REPAIRED, "repair")
+    stages = world.stages(["opened", "repaired", "close repair"])
     return make_job(person, circuit, {"title": "Control room, closed up", "kind": "service", "stages": stages}, "e2e-closed-up")
 
 

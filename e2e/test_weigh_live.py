@@ -11,8 +11,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from accounts.models import Person
+from demo import world
 from demo.management.commands.load_demo import make_job
-from demo.world_closed import PROVEN
 from e2e.acts import verdict
 from e2e.killable import Killable
 from instruments.actions.pair import begin_pairing, pair, put_on_job
@@ -20,18 +20,14 @@ from jobs.models import Job
 from systems.models import Circuit
 
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844, "dark": True}
-WEIGH = (
-    ("weigh_in", "system_state", "empty"),
-    ("weigh_in", "scale_step", "0.5 oz"),
-    ("weigh_in", "draws/d1/cylinder", "one"),
-    ("weigh_in", "draws/d1/gross_start", "12 lb 0 oz"),
-    ("weigh_in", "draws/d1/tare", "9 lb 0 oz"),
-    ("weigh_in", "draws/d1/hose_loss", "0 oz"),
-    ("weigh_in", "draws/d2/cylinder", "two"),
-    ("weigh_in", "draws/d2/gross_start", "30 lb 0 oz"),
-    ("weigh_in", "draws/d2/tare", "9 lb 0 oz"),
-    ("weigh_in", "draws/d2/hose_loss", "0 oz"),
-)
+WEIGH = {
+    "system_state": "empty",
+    "scale_step": "0.5 oz",
+    "draws": {
+        "d1": {"cylinder": "one", "gross_start": "12 lb 0 oz", "tare": "9 lb 0 oz", "hose_loss": "0 oz"},
+        "d2": {"cylinder": "two", "gross_start": "30 lb 0 oz", "tare": "9 lb 0 oz", "hose_loss": "0 oz"},
+    },
+}
 
 
 class Scale:
@@ -64,7 +60,7 @@ def made_to_weigh(key: str) -> str:
     return make_job(
         Person.objects.get(username="orrin"),
         Circuit.objects.get(code="DL-2"),
-        {"title": "Weighed live", "stages": (PROVEN, "identify", WEIGH)},
+        {"title": "Weighed live", "stages": world.stages(["paired", "close identify", "weigh"], {"weigh": {"weigh_in": WEIGH}})},
         key,
     )
 

@@ -1,5 +1,6 @@
 """The demo world is whole: fifteen systems, a job at each step, one of every kind proven, one gone wrong at each, books that agree."""
 
+import tomllib
 from collections import defaultdict
 from collections.abc import Iterator
 
@@ -32,6 +33,18 @@ def _world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterato
         with django_db_blocker.block():
             yield
         transaction.set_rollback(True)
+
+
+def test_every_stage_is_gone_through_and_none_has_the_name_of_a_shared_one() -> None:
+    shared = tomllib.loads((world.DATA / "stages.toml").read_text())
+    unused = set(shared["stages"]) - {word for words in shared["groups"].values() for word in words}
+    for path in (world.DATA / "units").glob("*.toml"):
+        unit = tomllib.loads(path.read_text())
+        gone = {word for job in [*unit.get("jobs", []), *unit.get("live", [])] for word in job["stages"]}
+        assert set(unit.get("stages", {})) <= gone, path.name
+        assert not set(unit.get("stages", {})) & {*shared["stages"], *shared["groups"]}, path.name
+        unused -= gone
+    assert not unused
 
 
 @pytest.mark.usefixtures("_world")

@@ -13,7 +13,6 @@ from django.utils import timezone
 from accounts.models import Person, Shop
 from demo import world
 from demo.management.commands.load_demo import make_job
-from demo.world_closed import LIVE
 from instruments.actions.pair import begin_pairing, digest, pair, put_on_job
 from instruments.models import Gateway
 from jobs.models import Job
@@ -31,7 +30,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         shop = Shop.objects.filter(name=world.SHOP).first()
-        rows = [self._kit(shop, live) for live in LIVE] if shop else []
+        rows = [self._kit(shop, live) for live in world.LIVE] if shop else []
         out: Path = options["out"]
         out.touch(mode=0o600)
         out.chmod(0o600)

@@ -11,7 +11,7 @@ from accounts.models import Person, ProfileRevision, Shop
 from cylinders.actions.book import add_cylinder
 from cylinders.actions.past import record_past
 from demo import world
-from demo.world_closed import Ago
+from demo.world import Ago, Close, LeaveOut
 from jobs.actions.change_job import close_step, end_visit, leave_out, save_changes
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, CircuitRevision, Site, System
@@ -29,7 +29,7 @@ class Command(BaseCommand):
                 self.stdout.write("The demo world is here already.")
                 return
             shop = Shop.objects.create(name=world.SHOP)
-            people = {name: _person(shop, name, shown, role) for name, shown, role in world.PEOPLE}
+            people = {row["username"]: _person(shop, **row) for row in world.PEOPLE}
             ProfileRevision.objects.create(
                 shop=shop,
                 revision=1,
@@ -47,8 +47,8 @@ class Command(BaseCommand):
         self.stdout.write("The demo world is loaded.")
 
 
-def _person(shop: Shop, username: str, shown: str, role: str) -> Person:
-    person = Person(username=username, shown_name=shown, role=role, shop=shop)
+def _person(shop: Shop, username: str, shown_name: str, role: str) -> Person:
+    person = Person(username=username, shown_name=shown_name, role=role, shop=shop)
     person.set_password(world.PASSWORD)
     person.save()
     return person
@@ -71,9 +71,9 @@ def _circuits(shop: Shop) -> dict[str, Circuit]:
 def _past(person: Person, circuits: dict[str, Circuit]) -> None:
     """Earlier records, so many days ago."""
     for facts in world.CIRCUITS:
-        for n, (kind, mass, days, source) in enumerate(facts.get("past", ())):
-            at = timezone.now() - timedelta(days=days)
-            record_past(person, f"demo-{facts['code']}-{n}", circuits[facts["code"]].pk, kind, mass, at, source)
+        for n, past in enumerate(facts.get("past", ())):
+            at = timezone.now() - timedelta(days=past["days_ago"])
+            record_past(person, f"demo-{facts['code']}-{n}", circuits[facts["code"]].pk, past["kind"], past["mass"], at, past["source"])
 
 
 def _given(value: Any) -> Any:
@@ -85,18 +85,15 @@ def make_job(person: Person, circuit: Circuit, job: dict[str, Any], key: str) ->
     code: str = create_job(person, key, job.get("kind", "charge"), job["title"], circuit.pk)["code"]
     for n, stage in enumerate(job["stages"]):
         stage_key = f"{key}-{n}"
-        if isinstance(stage, str):
-            close_step(person, code, stage_key, stage, "")
+        if isinstance(stage, Close):
+            close_step(person, code, stage_key, stage.step, stage.reason)
             continue
-        if stage and stage[0] == "close":
-            close_step(person, code, stage_key, stage[1], stage[2])
-            continue
-        if stage and isinstance(stage[0], str):
-            leave_out(person, code, stage_key, *stage)
+        if isinstance(stage, LeaveOut):
+            leave_out(person, code, stage_key, stage.step, stage.reason)
             continue
         changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, _given(value)) for step, field, value in stage]
         answer = save_changes(person, code, stage_key, changes)
         assert not answer["problems"], answer["problems"]
-    if job["title"] == world.WAITING["title"]:
-        end_visit(person, code, f"{key}-visit", world.WAITING)
+    if "visit_ends" in job:
+        end_visit(person, code, f"{key}-visit", job["visit_ends"])
     return code
