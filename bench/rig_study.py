@@ -17,8 +17,8 @@ from pathlib import Path
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "core"))
 
-from tests.test_rig_design import EXPECTED
-from tests.test_rig_signatures import cells
+from tests.rig.test_rig_design import EXPECTED
+from tests.rig.test_rig_signatures import cells
 from yoshi_core.rig import scenario
 from yoshi_core.rig.design import Plate, design, fahrenheit
 from yoshi_core.rig.solve import solve

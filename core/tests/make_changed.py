@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from tests.make import findings
+from tests.make import findings, oz
 from yoshi_core.job.evaluate import Findings
 
 OLD = {
@@ -33,3 +33,42 @@ def changed(
 ) -> Findings:
     """A retrofit with the given sheets over the usual ones; a sheet of None leaves its step out."""
     return findings(plate or OLD, weigh, verify, kind="retrofit", sheets={**SHEETS, **sheets})
+
+
+STARTED = {"cylinder": "N7", "holds": "R-407C", "gross_start": "30 lb", "tare": "5 lb", "gross_end": "22 lb 8.6 oz"}
+WEIGHED = {"system_state": "empty", "draws": {"d1": STARTED}}
+READ = {
+    "suction_pressure": "66 psig",
+    "suction_line": "60 °F",
+    "liquid_pressure": "225 psig",
+    "liquid_line": "96 °F",
+    "outdoor": "88 °F",
+    "return_wet_bulb": "65 °F",
+}
+WALK_IN = {
+    "refrigerant": "R-404A", "factory_charge": "10 lb", "kind": "receiver", "metering": "txv", "oil": "POE", "altitude": "0 m",
+    "gauge_reference": "vented", "design_high": "400 psig", "floods": False, "pairing_proven": True, "pairing_by": "only",
+    "included_length": "20 ft", "lines": {"l1": {"length": "20 ft", "liquid_od": "3/8 in", "suction_od": "7/8 in"}},
+}  # fmt: skip
+REACH_IN = {
+    "refrigerant": "R-134a", "factory_charge": "6 oz", "kind": "reach_in", "metering": "capillary", "oil": "POE", "altitude": "0 m",
+    "gauge_reference": "vented", "design_high": "250 psig", "tolerance": "0.2 oz",
+}  # fmt: skip
+
+
+def told(found: Findings, step: str) -> dict[str, str]:
+    return {reason.rule_id: reason.word for reason in found.step(step).verdict.reasons}
+
+
+def said(found: Findings, step: str, rule: str) -> str:
+    return next(r.message.show() for r in found.step(step).verdict.reasons if r.rule_id == rule)
+
+
+def figure_oz(found: Findings, step: str, name: str) -> float:
+    figure = found.step(step).figure(name)
+    assert figure is not None
+    return oz(figure.amount.value)
+
+
+def lacks(found: Findings, step: str) -> list[str]:
+    return [missing.label for missing in found.step(step).missing]

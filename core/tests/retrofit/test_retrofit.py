@@ -23,7 +23,7 @@ from yoshi_core.steps.plan_change.case import present_of, usual
 from yoshi_core.units.quantities import FAHRENHEIT_K, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 from yoshi_core.views.retrofit import RetrofitTable, table_of
 
-REFERENCE = json.loads((Path(__file__).parent / "reference" / "worked_cases.json").read_text())
+REFERENCE = json.loads((Path(__file__).parents[1] / "reference" / "worked_cases.json").read_text())
 CATALOGUE = json.loads((build_tables.DATA / "catalogue.json").read_text())
 CASES = [row for row in REFERENCE if row["id"].startswith("retrofit-")]
 

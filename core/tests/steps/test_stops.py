@@ -14,9 +14,9 @@ import yoshi_core
 from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, reading_with, six_pounds
 from tests.make_changed import OLD, OUT, OVER, PLAN, changed
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, isolated, vacuum_sheet
-from tests.test_recover import BIG, PACKAGED, READY
-from tests.test_recover import OVER as RECOVERY_OVER
-from tests.test_trim_on_the_rig import FULL_OZ, read, verified
+from tests.steps.recover.test_recover import BIG, PACKAGED, READY
+from tests.steps.recover.test_recover import OVER as RECOVERY_OVER
+from tests.steps.verify.test_trim_on_the_rig import FULL_OZ, read, verified
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 

@@ -21,7 +21,7 @@ from yoshi_core.refrigerants.tables import table
 from yoshi_core.running import targets
 from yoshi_core.units.quantities import INCH_M, PSI_PA, ZERO_CELSIUS_K
 
-REFERENCE = Path(__file__).parent / "reference"
+REFERENCE = Path(__file__).parents[1] / "reference"
 COMPONENTS = json.loads((build_tables.DATA / "catalogue.json").read_text())["components"]
 
 

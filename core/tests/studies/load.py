@@ -5,7 +5,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
-BENCH = Path(__file__).resolve().parents[2] / "bench"
+BENCH = Path(__file__).resolve().parents[3] / "bench"
 
 
 def load(name: str) -> Any:

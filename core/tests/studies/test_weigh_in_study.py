@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from tests import studies
+from tests.studies import load as studies
 
 
 @pytest.fixture(scope="module")

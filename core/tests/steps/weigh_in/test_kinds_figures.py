@@ -4,7 +4,7 @@ import pytest
 
 from tests.make import findings
 from tests.make_closed import rules, said
-from tests.test_kinds import BASE, planned
+from tests.steps.weigh_in.test_kinds import BASE, planned
 from yoshi_core.charge import total as charge
 from yoshi_core.units.quantities import LB_KG
 

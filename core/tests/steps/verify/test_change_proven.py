@@ -5,8 +5,7 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, RUNNING, in_f, oz
-from tests.make_changed import OLD, PLAN, SHEETS, changed
-from tests.test_change import READ, STARTED, WALK_IN, WEIGHED, figure_oz, lacks, told
+from tests.make_changed import OLD, PLAN, READ, SHEETS, STARTED, WALK_IN, WEIGHED, changed, figure_oz, lacks, told
 from yoshi_core.document.model import Circuit, Job
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job import closing, documents, new_job

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.generate import document, with_one_more
 from tests.make import NOW, PLATE, findings, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
-from tests.test_recover import BIG, PACKAGED, READY
+from tests.steps.recover.test_recover import BIG, PACKAGED, READY
 from yoshi_core.document.model import Job
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Role, Word

@@ -12,7 +12,7 @@ from yoshi_core.cli.main import main
 from yoshi_core.job import documents
 from yoshi_core.profile.profile import Profile
 
-ROOT = Path(__file__).resolve().parents[2]
+ROOT = Path(__file__).resolve().parents[3]
 
 
 def write(tmp_path: Path, text: str) -> str:

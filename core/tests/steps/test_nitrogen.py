@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from tests.make_closed import isolated, rules, said
-from tests.test_repair import repaired
+from tests.steps.repair.test_repair import repaired
 from yoshi_core.errors import OutOfRange
 from yoshi_core.profile.profile import Profile
 from yoshi_core.tight_and_dry import nitrogen
