@@ -2,15 +2,18 @@
 
 import json
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
-from django.test import Client
-from pytest_django import Settings
+from django.core.management import call_command
+from django.db import transaction
+from django.test import Client, override_settings
+from pytest_django import DjangoDbBlocker, Settings
 
 from accounts.models import Person, Shop
 
+QUICK = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 BASE = "/steps/identify/runs/0/sheet"
 Send = Callable[..., Any]
 
@@ -24,7 +27,17 @@ def make_person(shop: Shop, username: str, role: str = "technician") -> Person:
 
 @pytest.fixture(autouse=True)
 def _quick_passwords(settings: Settings) -> None:
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.PASSWORD_HASHERS = QUICK
+
+
+@pytest.fixture(scope="module")
+def demo_world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterator[None]:
+    """The demo world, loaded once for a module's tests, in a transaction around all of them that is rolled back after the last."""
+    with django_db_blocker.unblock(), transaction.atomic(), override_settings(PASSWORD_HASHERS=QUICK):
+        call_command("load_demo", verbosity=0)
+        with django_db_blocker.block():
+            yield
+        transaction.set_rollback(True)
 
 
 @pytest.fixture

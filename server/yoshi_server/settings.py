@@ -1,22 +1,24 @@
 """Settings, all from the environment; `./start` and `./test` fill it."""
 
-import os
 import sys
 from pathlib import Path
 
+from csp.constants import NONE, SELF, UNSAFE_INLINE
 from django.core.exceptions import ImproperlyConfigured
+from environ import Env
 
 BASE = Path(__file__).resolve().parents[1]
 ROOT = BASE.parent
+env = Env()
 
-SECRET_KEY = os.environ.get("YOSHI_SECRET_KEY", "only-for-tests" if "pytest" in sys.modules else "")
+SECRET_KEY = env("YOSHI_SECRET_KEY", default="only-for-tests" if "pytest" in sys.modules else "")
 if not SECRET_KEY:
     raise ImproperlyConfigured("YOSHI_SECRET_KEY is not set. ./start makes one and keeps it; there is no default to fall back on.")
 DEBUG = False
-ALLOWED_HOSTS = os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost,testserver").split(",")
-_PORT = os.environ.get("YOSHI_PORT", "8420")
+ALLOWED_HOSTS = env.list("YOSHI_HOSTS", default=["127.0.0.1", "localhost", "testserver"])
+_PORT = env.int("YOSHI_PORT", default=8420)
 CSRF_TRUSTED_ORIGINS = [f"http://{host}:{_PORT}" for host in ALLOWED_HOSTS]
-if os.environ.get("YOSHI_HTTPS") == "1":
+if env.bool("YOSHI_HTTPS", default=False):
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_HSTS_SECONDS = 31_536_000
 
@@ -35,7 +37,8 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "yoshi_server.middleware.security_headers",
+    "yoshi_server.middleware.more_headers",
+    "csp.middleware.CSPMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -56,11 +59,11 @@ TEMPLATES = [
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.mysql",
-        "HOST": os.environ.get("YOSHI_DB_HOST", "127.0.0.1"),
-        "PORT": os.environ.get("YOSHI_DB_PORT", "3306"),
-        "NAME": os.environ.get("YOSHI_DB_NAME", "yoshi"),
-        "USER": os.environ.get("YOSHI_DB_USER", "yoshi"),
-        "PASSWORD": os.environ.get("YOSHI_DB_PASSWORD", ""),
+        "HOST": env("YOSHI_DB_HOST", default="127.0.0.1"),
+        "PORT": env.int("YOSHI_DB_PORT", default=3306),
+        "NAME": env("YOSHI_DB_NAME", default="yoshi"),
+        "USER": env("YOSHI_DB_USER", default="yoshi"),
+        "PASSWORD": env("YOSHI_DB_PASSWORD", default=""),
         "CONN_MAX_AGE": 60,
         "CONN_HEALTH_CHECKS": True,
         "OPTIONS": {
@@ -68,7 +71,7 @@ DATABASES = {
             "isolation_level": "read committed",
             "init_command": "SET sql_mode='STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'",
         },
-        "TEST": {"NAME": f"test_yoshi{os.environ.get('YOSHI_TEST_SUFFIX', '')}", "CHARSET": "utf8mb4"},
+        "TEST": {"NAME": f"test_yoshi{env('YOSHI_TEST_SUFFIX', default='')}", "CHARSET": "utf8mb4"},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -81,6 +84,21 @@ CSRF_COOKIE_SAMESITE = "Lax"
 X_FRAME_OPTIONS = "DENY"
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF, UNSAFE_INLINE],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF, "data:"],
+        "connect-src": [SELF],
+        "worker-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 
 USE_TZ = True
@@ -89,11 +107,11 @@ LANGUAGE_CODE = "en"
 USE_I18N = False
 
 STATIC_URL = "/static/"
-WEB_DIST = Path(os.environ.get("YOSHI_WEB_DIST", ROOT / "web" / "dist"))
+WEB_DIST = Path(env("YOSHI_WEB_DIST", default=str(ROOT / "web" / "dist")))
 TYPEFACE = ROOT / "web/node_modules/@fontsource-variable/archivo/files/archivo-latin-wght-normal.woff2"
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
 WHITENOISE_INDEX_FILE = False
-LOGIN_RATE = os.environ.get("YOSHI_LOGIN_RATE", "30/m")
+LOGIN_RATE = env("YOSHI_LOGIN_RATE", default="30/m")
 
 LOGGING = {
     "version": 1,

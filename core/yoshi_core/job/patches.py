@@ -4,12 +4,14 @@ Different fields merge; the same field with another value seen is refused for th
 both values are kept. A bad value is refused on saving and counts as empty in a preview.
 """
 
-import copy
 import dataclasses
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any, get_args, get_origin, get_type_hints
+
+from jsonpointer import JsonPointer, JsonPointerException
 
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
@@ -23,6 +25,7 @@ from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 
 MAX_ROWS = 200
+RUN = re.compile(r"0|[1-9][0-9]{0,2}")
 CLOSED = "This step is closed. Open it again with a reason to correct it."
 
 
@@ -81,25 +84,23 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
         except CoreError as error:
             problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
-        current = _get(plain, change.path)
+        current = JsonPointer(change.path).resolve(plain, None)
         if not change.force and not same(current, change.seen) and not same(current, value):
             conflicts.append(_keep_both(plain, change, current, value, by, at))
             continue
         try:
-            trial = copy.deepcopy(plain)
-            _put(trial, change.path, value)
-            _settle(trial, change.path)
+            trial = _with(plain, _parts(change.path), value, change.path)
         except CoreError as error:
             problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
-        plain = trial
+        plain = _settled(trial, change.path)
         accepted[change.path] = value
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
 
 
 def _is_closed(job: Job, path: str) -> bool:
-    keys = path.split("/")
-    record = job.steps.get(keys[2]) if keys[1] == "steps" else None
+    keys = _parts(path)
+    record = job.steps.get(keys[1]) if keys[0] == "steps" else None
     return bool(record and record.events and record.events[-1].kind == "closed")
 
 
@@ -113,10 +114,11 @@ def _keep_both(plain: dict[str, Any], change: Change, current: Any, value: Any, 
     return Conflict(change.path, current, value, str(entry.get("by", "")), seen_at)
 
 
-def _settle(plain: dict[str, Any], path: str) -> None:
+def _settled(plain: dict[str, Any], path: str) -> dict[str, Any]:
     """A value chosen for a field ends the dispute about it."""
-    if "disputes" in plain:
-        plain["disputes"] = [d for d in plain["disputes"] if d["path"] != path]
+    if "disputes" not in plain:
+        return plain
+    return {**plain, "disputes": [d for d in plain["disputes"] if d["path"] != path]}
 
 
 def same(first: Any, second: Any) -> bool:
@@ -169,14 +171,19 @@ def locate(path: str) -> Place:
     """The field a JSON pointer leads to: a sheet's field, an answer, or the title. Raises `DocumentError`."""
     if path == "/title":
         return Place(str, Facts("text", "title", max_length=160), path)
-    keys = path.split("/")
-    if len(keys) < 6 or keys[1] != "steps" or keys[3] != "runs" or keys[2] not in STEPS or not keys[4].isdigit():
-        raise DocumentError(f"{path}: there is no field to save here.", path=path)
-    if keys[5] == "answers" and len(keys) == 7:
-        return Place(str, None, path)
-    if keys[5] != "sheet" or len(keys) < 7:
-        raise DocumentError(f"{path}: there is no field to save here.", path=path)
-    return _walk(STEPS[keys[2]].sheet, keys[6:], path)
+    match _parts(path):
+        case ["steps", step, "runs", run, "answers", _] if step in STEPS and RUN.fullmatch(run):
+            return Place(str, None, path)
+        case ["steps", step, "runs", run, "sheet", _, *_] as keys if step in STEPS and RUN.fullmatch(run):
+            return _walk(STEPS[step].sheet, keys[5:], path)
+    raise DocumentError(f"{path}: there is no field to save here.", path=path)
+
+
+def _parts(path: str) -> list[str]:
+    try:
+        return list(JsonPointer(path).parts)
+    except JsonPointerException:
+        raise DocumentError(f"{path}: this is no JSON pointer.", path=path) from None
 
 
 def _walk(kind: Any, keys: list[str], path: str) -> Place:
@@ -197,42 +204,17 @@ def _walk(kind: Any, keys: list[str], path: str) -> Place:
     return Place(kind, facts, path)
 
 
-def _keys(path: str) -> list[str]:
-    return [key.replace("~1", "/").replace("~0", "~") for key in path.split("/")[1:]]
-
-
-def _get(plain: Any, path: str) -> Any:
-    for key in _keys(path):
-        if isinstance(plain, list):
-            plain = plain[int(key)] if int(key) < len(plain) else None
-        elif isinstance(plain, dict):
-            plain = plain.get(key)
-        else:
-            return None
-    return plain
-
-
-def _put(plain: dict[str, Any], path: str, value: Any) -> None:
-    keys = _keys(path)
-    place: Any = plain
-    for key in keys[:-1]:
-        place = _step_in(place, key, path)
-    if value is None:
-        place.pop(keys[-1], None)
-    else:
-        place[keys[-1]] = value
-
-
-def _step_in(place: Any, key: str, path: str) -> Any:
+def _with(place: Any, keys: Sequence[str], value: Any, path: str) -> Any:
+    """A copy of plain data with another value at a path; what is not on the path is shared. None takes the field away."""
+    key, rest = keys[0], keys[1:]
     if isinstance(place, list):
         number = int(key)
         if number > len(place):
             raise DocumentError(f"{path}: there is no run {number}.", path=path)
-        if number == len(place):
-            place.append({"sheet": {}})
-        return place[number]
-    if key not in place:
-        if len(place) >= MAX_ROWS:
-            raise DocumentError(f"{path}: more than {MAX_ROWS} rows.", path=path)
-        place[key] = [] if key == "runs" else {}
-    return place[key]
+        here = place[number] if number < len(place) else {"sheet": {}}
+        return [*place[:number], _with(here, rest, value, path), *place[number + 1 :]]
+    if not rest:
+        return {**place, key: value} if value is not None else {name: item for name, item in place.items() if name != key}
+    if key not in place and len(place) >= MAX_ROWS:
+        raise DocumentError(f"{path}: more than {MAX_ROWS} rows.", path=path)
+    return {**place, key: _with(place.get(key, [] if key == "runs" else {}), rest, value, path)}

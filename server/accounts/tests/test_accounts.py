@@ -76,7 +76,11 @@ def test_a_technician_reads_the_profile_and_does_not_change_it(api: Api) -> None
 def test_health_and_headers(client: Client, db: None) -> None:
     answer = client.get("/api/health")
     assert answer.json()["database"] is True
-    assert "script-src 'self'" in answer["Content-Security-Policy"]
+    policy = dict(directive.split(" ", 1) for directive in answer["Content-Security-Policy"].split("; "))
+    own = {"default-src", "script-src", "connect-src", "worker-src", "form-action"}
+    assert {name for name, sources in policy.items() if sources == "'self'"} == own
+    assert {name for name, sources in policy.items() if sources == "'none'"} == {"object-src", "base-uri", "frame-ancestors"}
+    assert {name for name, sources in policy.items() if "unsafe" in sources} == {"style-src"}
     assert answer["X-Content-Type-Options"] == "nosniff"
 
 

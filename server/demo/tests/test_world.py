@@ -2,14 +2,12 @@
 
 import tomllib
 from collections import defaultdict
-from collections.abc import Iterator
 
 import pytest
 from django.core.management import call_command
-from django.db import connection, transaction
+from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
-from pytest_django import DjangoDbBlocker
 
 from accounts.models import Person
 from cylinders.models import Cylinder, Movement
@@ -25,16 +23,6 @@ from yoshi_core.steps import registry
 pytestmark = pytest.mark.django_db
 
 
-@pytest.fixture(scope="module")
-def _world(django_db_setup: None, django_db_blocker: DjangoDbBlocker) -> Iterator[None]:
-    """Loaded once, in a transaction around all of these tests that is rolled back after the last."""
-    with django_db_blocker.unblock(), transaction.atomic():
-        call_command("load_demo", verbosity=0)
-        with django_db_blocker.block():
-            yield
-        transaction.set_rollback(True)
-
-
 def test_every_stage_is_gone_through_and_none_has_the_name_of_a_shared_one() -> None:
     shared = tomllib.loads((world.DATA / "stages.toml").read_text())
     unused = set(shared["stages"]) - {word for words in shared["groups"].values() for word in words}
@@ -47,7 +35,7 @@ def test_every_stage_is_gone_through_and_none_has_the_name_of_a_shared_one() -> 
     assert not unused
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_fifteen_systems_and_loading_twice_changes_nothing() -> None:
     assert System.objects.count() == 15
     assert Circuit.objects.count() == len(world.CIRCUITS) == 17
@@ -56,7 +44,7 @@ def test_fifteen_systems_and_loading_twice_changes_nothing() -> None:
     assert (Job.objects.count(), Movement.objects.count()) == (jobs, movements)
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_a_job_of_every_kind_goes_from_plate_to_proven() -> None:
     proven = set()
     for job in Job.objects.filter(closed=True):
@@ -66,7 +54,7 @@ def test_a_job_of_every_kind_goes_from_plate_to_proven() -> None:
     assert proven == set(KINDS)
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_a_job_stands_at_each_step_and_one_gone_wrong_at_each() -> None:
     words: dict[str, set[str]] = defaultdict(set)
     for job in Job.objects.all():
@@ -79,14 +67,14 @@ def test_a_job_stands_at_each_step_and_one_gone_wrong_at_each() -> None:
     assert wrong == set(registry.order("retrofit"))
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_every_document_is_read_back_as_it_was_written() -> None:
     for row in Job.objects.all():
         job = read(row)
         assert documents.dump_job(documents.load_job(documents.dump_job(job))) == row.document
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_the_cylinders_stand_as_the_books_say() -> None:
     rows = list(Cylinder.objects.all())
     badges = {row.code: held.badge for row, held in accounts(rows[0].shop, rows)}
@@ -98,7 +86,7 @@ def test_the_cylinders_stand_as_the_books_say() -> None:
     assert sum(net.values()) == pytest.approx(openings + recovered - drawn)
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_a_system_was_changed_to_another_refrigerant_and_keeps_its_history() -> None:
     circuit = Circuit.objects.get(code="AR-1")
     assert circuit.plate["refrigerant"] == "R-407C"
@@ -112,7 +100,7 @@ def test_a_system_was_changed_to_another_refrigerant_and_keeps_its_history() -> 
     assert not Cylinder.objects.get(code="R11").mixed
 
 
-@pytest.mark.usefixtures("_world")
+@pytest.mark.usefixtures("demo_world")
 def test_the_list_of_systems_asks_no_question_per_system(client: Client) -> None:
     client.force_login(Person.objects.get(username="orrin"))
     with CaptureQueriesContext(connection) as asked:

@@ -6,7 +6,6 @@ from typing import Any
 from urllib.parse import quote
 
 import pytest
-from django.core.management import call_command
 from django.test import Client
 from django.utils import timezone
 
@@ -19,8 +18,7 @@ pytestmark = pytest.mark.django_db
 
 
 @pytest.fixture
-def orrin() -> Client:
-    call_command("load_demo", verbosity=0)
+def orrin(demo_world: None) -> Client:
     client = Client()
     client.force_login(Person.objects.get(username="orrin"))
     return client
