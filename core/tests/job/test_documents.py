@@ -10,7 +10,7 @@ import pytest
 from tests.make import NOW, PLATE, RUNNING, WEIGHED, job
 from yoshi_core.errors import DocumentError
 from yoshi_core.job import documents
-from yoshi_core.profile.profile import Profile
+from yoshi_core.profile.profile import RULES, Profile
 
 ROOT = Path(__file__).resolve().parents[3]
 
@@ -102,3 +102,116 @@ def test_examples_are_valid_and_read(path: Path) -> None:
     text = path.read_text()
     jsonschema.Draft202012Validator(published).validate(json.loads(text))
     assert documents.loads(text).job.title
+
+
+def test_a_document_is_written_for_people_and_programs_alike() -> None:
+    text = documents.dump(job({"serial": "Kühlhaus"}))
+    assert text.startswith('{\n "format": "yoshi-job",\n "version": 4,\n "job": {\n  "id": "test-job"')
+    assert "Kühlhaus" in text
+    assert text.endswith("}\n")
+    with pytest.raises(ValueError, match="JSON compliant"):
+        documents._text({"mass": float("nan")})
+
+
+@pytest.mark.parametrize(
+    ("plain", "path", "said"),
+    [
+        ({"format": "other"}, "/format", "/format: this is not a yoshi-job document."),
+        ([], "/format", "/format: this is not a yoshi-job document."),
+        ({"format": "yoshi-job", "version": 0, "job": {}}, "/version", "/version: expected a whole number from 1."),
+        (
+            {"format": "yoshi-job", "version": 5, "job": {}}, "/version",
+            "/version: this document is version 5; this Yoshi reads up to 4. Update Yoshi to open it.",
+        ),
+        ({"format": "yoshi-job", "version": 4}, "/job", "/job: this field is missing."),
+        ({"format": "yoshi-job", "version": 4, "job": "x"}, "/job", "/job: expected an object."),
+        ({**document(), "colour": 1}, "/colour", "/colour: there is no such field."),
+        (document(steps={"dance": {}}), "/job/steps/dance", "/job/steps/dance: there is no step called dance."),
+        ({**document(), "now": "noon"}, "/now", None),
+        ({**document(), "profile": {"revision": "x"}}, "/profile/revision", None),
+    ],
+)  # fmt: skip
+def test_what_is_wrong_with_a_document_and_where(plain: Any, path: str, said: str | None) -> None:
+    with pytest.raises(DocumentError) as wrong:
+        documents.load_plain(plain)
+    assert wrong.value.path == path
+    assert said is None or wrong.value.message == said
+
+
+def test_a_profile_outside_its_ranges_is_refused_by_its_rule() -> None:
+    rule = next(iter(RULES))
+    with pytest.raises(DocumentError) as wrong:
+        documents.load_plain({**document(), "profile": {"overrides": {rule: 1e12}}})
+    assert wrong.value.path.startswith("/profile/overrides/")
+    assert wrong.value.message.startswith(f"{wrong.value.path}: ")
+
+
+def test_an_export_is_read_back_with_what_it_was_judged_by() -> None:
+    profile = Profile(name="ours", revision=9)
+    read = documents.loads(documents.export(job(PLATE), profile, NOW))
+    assert (read.profile, read.now, read.job) == (profile, NOW, job(PLATE))
+    assert read.findings["job_id"] == "test-job"
+    bare = documents.loads(documents.dump(job(PLATE)))
+    assert (bare.profile, bare.now, bare.findings) == (Profile(), None, None)
+
+
+def test_where_a_broken_text_ends_and_what_is_no_number() -> None:
+    with pytest.raises(DocumentError) as wrong:
+        documents.loads('{\n "format": ')
+    assert wrong.value.params == {"line": 2}
+    assert wrong.value.message.startswith("This is not a whole JSON document: Expecting value at line 2, column 12. It may")
+    with pytest.raises(DocumentError) as constant:
+        documents.loads('{"format": NaN}')
+    assert constant.value.message == "NaN is not a number a document may hold."
+
+
+class TestOldVersions:
+    """Written by hand as those versions wrote; nothing of them is lost."""
+
+    def test_the_altitude_of_version_1(self) -> None:
+        plain = documents.migrate(
+            {"format": "yoshi-job", "version": 1, "job": {"id": "d", "circuit": {"id": "A", "site_altitude_m": 2100.5}}}
+        )
+        assert plain["version"] == 4
+        assert plain["job"]["circuit"] == {"id": "A", "plate": {"altitude": {"value": 2100.5, "text": "2100.5 m", "unit": "m"}}}
+        kept = {"id": "A", "site_altitude_m": 9, "plate": {"serial": "7", "altitude": "1 m"}}
+        plain = documents.migrate({"format": "yoshi-job", "version": 1, "job": {"id": "d", "circuit": kept}})
+        assert plain["job"]["circuit"] == {"id": "A", "plate": {"serial": "7", "altitude": "1 m"}}
+        assert documents.migrate({"format": "yoshi-job", "version": 1, "job": {"id": "d"}})["job"] == {"id": "d"}
+        assert documents.migrate({"format": "yoshi-job", "version": 1})["job"] == {}
+
+    @pytest.mark.parametrize(
+        ("version", "steps"), [(2, ["as_found", "leak_search", "recover"]), (3, ["repair", "pressure_hold", "evacuate"])]
+    )
+    def test_figures_become_facts_and_steps_keep_their_events(self, version: int, steps: list[str]) -> None:
+        events = [{"kind": "closed", "at": NOW.isoformat(), "by": "M. Orrin"}]
+        old = {
+            "identify": {"runs": [{"sheet": {"serial": "7"}}]},
+            steps[0]: {"runs": [{"sheet": {"a": 1}, "ended_at": "2025-02-02", "started_at": "2025-02-01"}, {"sheet": {"b": 2}, "started_at": "2025-02-03"}], "events": events},
+            steps[1]: {"runs": [{}]},
+            steps[2]: {},
+            "verify": {"runs": []},
+        }  # fmt: skip
+        fact = {"kind": "told", "key": "k", "as_of": "2025-01-01", "source": "me", "values": {}}
+        plain = documents.migrate({"format": "yoshi-job", "version": version, "job": {"id": "d", "facts": [fact], "steps": old}})
+        assert plain["version"] == 4
+        assert plain["job"]["steps"] == {
+            "identify": old["identify"], steps[0]: {"runs": [], "events": events}, steps[1]: {"runs": []}, steps[2]: {"runs": []},
+            "verify": {"runs": []},
+        }  # fmt: skip
+        early = "an earlier Yoshi"
+        assert plain["job"]["facts"] == [
+            fact,
+            {"kind": "entries", "key": f"{steps[0]}/0", "as_of": "2025-02-02", "source": early, "values": {"a": 1}},
+            {"kind": "entries", "key": f"{steps[0]}/1", "as_of": "2025-02-03", "source": early, "values": {"b": 2}},
+            {"kind": "entries", "key": f"{steps[1]}/0", "as_of": "1970-01-01T00:00:00+00:00", "source": early, "values": {}},
+        ]
+
+    @pytest.mark.parametrize("version", [2, 3])
+    def test_without_figures_nothing_is_added(self, version: int) -> None:
+        for job_plain in ({"id": "d", "steps": {"verify": {"runs": []}}}, {"id": "d"}, {"id": "d", "steps": []}):
+            plain = documents.migrate({"format": "yoshi-job", "version": version, "job": job_plain})
+            assert (plain["version"], plain["job"]) == (4, job_plain)
+        assert documents.migrate({"format": "yoshi-job", "version": version})["version"] == 4
+        odd = {"id": "d", "steps": {"recover": "x", "repair": 3}}
+        assert documents.migrate({"format": "yoshi-job", "version": version, "job": odd})["job"]["steps"] == odd["steps"]

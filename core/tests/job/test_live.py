@@ -7,11 +7,13 @@ import pytest
 
 from tests.make import NOW, job
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, moment, vacuum_sheet
+from yoshi_core.document.model import StepEvent
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.instruments import channels, make
 from yoshi_core.job import live
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.step import WantedLog
 from yoshi_core.tight_and_dry import trace
 from yoshi_core.units.quantities import MICRON_PA, PSI_PA
 
@@ -120,3 +122,41 @@ def test_a_calibration_runs_out_and_then_the_limit_counts_double() -> None:
     assert make.limit_at(replace(gauge, calibrated_on=fresh), 2e5, NOW, Profile()) == 6_900.0
     assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile()) == 13_800.0
     assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile(overrides={"instrument.overdue": 3.0})) == 20_700.0
+
+
+def test_what_a_log_keeps_of_its_gauge() -> None:
+    log = WantedLog("evacuate", "trace", ("vacuum",), NOW, ())
+    gauge = make.Make("gauge 7", 1.0, 2.0, 0.03, "2026-01-02")
+    two = [(NOW, 90.0), (NOW + timedelta(seconds=4), 80.0)]
+    assert live.as_trace(log, two, gauge, sealed=False) == trace.Trace(
+        NOW, (0.0, 4.0), (90.0, 80.0), 2, "", "gauge 7", 1.0, 2.0, 0.03, "2026-01-02"
+    )
+    assert live.as_trace(log, two[:1], gauge, sealed=False) is None
+    assert live.as_trace(log, [], gauge, sealed=True) is None
+    sealed = live.as_trace(log, two, gauge, sealed=True)
+    assert sealed is not None
+    assert sealed.sha256 == trace.seal([(0.0, 90.0), (4.0, 80.0)])
+
+
+def test_a_closed_or_left_out_step_asks_for_no_log_and_an_opened_one_again() -> None:
+    sheet = vacuum_sheet([(0, "pump")], [])
+    subject = job(UNIT, kind="service", sheets={"evacuate": sheet})
+    assert [log.step for log in live.wanted(subject)] == ["evacuate", "evacuate"]
+    for kinds, asks in ((["closed"], False), (["not_applicable"], False), (["closed", "reopened"], True), (["reopened", "closed"], False)):
+        events = tuple(StepEvent(kind, NOW, "J. Pell") for kind in kinds)
+        record = replace(subject.steps["evacuate"], events=events)
+        assert bool(live.wanted(replace(subject, steps={**subject.steps, "evacuate": record}))) is asks, kinds
+
+
+def test_a_log_goes_into_the_last_run_and_leaves_the_others() -> None:
+    sheet = vacuum_sheet([(0, "pump")], [])
+    subject = job(UNIT, kind="service", sheets={"evacuate": sheet, "repair": REPAIRED})
+    (first,) = subject.steps["evacuate"].runs
+    other = replace(first, visit="v2")
+    thrice = replace(subject, steps={**subject.steps, "evacuate": replace(subject.steps["evacuate"], runs=(first, other, first))})
+    kept = trace.Trace(NOW, (0.0, 4.0), (90.0, 80.0), 2, "", "gauge", 1.0, 2.0, 0.03, "")
+    found = live.with_traces(thrice, {("evacuate", "trace"): kept})
+    assert found.steps["evacuate"].runs[:2] == (first, other)
+    assert found.steps["evacuate"].runs[2].sheet.trace == kept
+    assert len(found.steps["evacuate"].runs) == 3
+    assert found.steps["repair"] == subject.steps["repair"]

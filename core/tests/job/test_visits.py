@@ -1,11 +1,12 @@
 """Visits end with an outcome; what stands is said in plain words, with the days until it is likely short again."""
 
+from collections.abc import Callable
 from typing import Any
 
 import pytest
 
 from tests.make import NOW, PLATE, WEIGHED, job
-from yoshi_core.document.model import Job
+from yoshi_core.document.model import VISIT_OUTCOMES, Job, Visit
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
@@ -77,3 +78,48 @@ def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
     subject = begun(sheets={"recover": sheet})
     assert recovered(subject, "us")[0]["taken"] == "5 lb 3.0 oz"
     assert decisions(subject) == [{"asked": "reuse?", "advised": "no", "chosen": "reuse", "by": "canteen manager"}]
+
+
+@pytest.mark.parametrize(
+    ("act", "path", "said"),
+    [
+        (lambda: end(Job("j", "service")), "/visits", "No visit goes on: start one first."),
+        (lambda: visits.start_visit(begun(), "M. Orrin", NOW), "/visits", "A visit goes on already; end it first."),
+        (
+            lambda: end(begun(), "gone fishing"), "/outcome",
+            f"A visit ends as {', '.join(VISIT_OUTCOMES.values())}.",
+        ),
+        (
+            lambda: end(begun(), "proven"), "/outcome",
+            "Verify does not hold, so this visit proved nothing. Say running, not proven.",
+        ),
+        (lambda: end(begun(), "left_safe", reason="  "), "/reason", "Say why it ends this way; the next visit starts from it."),
+        (lambda: end(begun(), awaited="  "), "/awaited", "Say what is awaited: a part, the weather, a decision."),
+        (lambda: end(begun(), return_on="July"), "/return_on", "Write the day as year-month-day, such as 2026-07-03."),
+    ],
+)  # fmt: skip
+def test_what_a_visit_is_refused_for_and_where(act: Callable[[], Job], path: str, said: str) -> None:
+    with pytest.raises(InvalidInput) as refused:
+        act()
+    assert (refused.value.path, refused.value.message) == (path, said)
+
+
+def test_a_proven_visit_needs_no_reason_and_no_day() -> None:
+    proven = visits.end_visit(begun(), "Holds", "proven", "", "", "", NOW).visits[-1]
+    assert (proven.outcome, proven.reason, proven.awaited, proven.return_on) == ("proven", "", "", "")
+    left = end(begun(), "left_safe", reason=" under nitrogen ", awaited=" ", return_on=" 2026-07-02 ").visits[-1]
+    assert (left.reason, left.awaited, left.return_on) == ("under nitrogen", "", "2026-07-02")
+
+
+def test_earlier_visits_stay_and_the_next_knows_who_and_when() -> None:
+    subject = end(begun())
+    again = visits.start_visit(subject, "M. Orrin", NOW)
+    assert again.visits[-1] == Visit("v2", NOW, ("M. Orrin",))
+    twice = end(again, "left_safe")
+    assert [v.outcome for v in twice.visits] == ["running_not_proven", "left_safe"]
+    assert twice.visits[0] == subject.visits[0]
+    third = end(visits.start_visit(twice, "J. Pell", NOW), "handed_over")
+    assert [v.id for v in third.visits] == ["v1", "v2", "v3"]
+    assert visits.current(third) is None
+    assert visits.current(Job("j", "service")) is None
+    assert visits.current(again) == again.visits[-1]

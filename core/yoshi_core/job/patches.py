@@ -195,7 +195,7 @@ def _walk(kind: Any, keys: list[str], path: str) -> Place:
                 raise DocumentError(f"{path}: there is no field called {key}.", path=path)
             facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None)
             kind = get_args(hint)[0] if facts else hint
-        elif get_origin(kind) is not None and issubclass(get_origin(kind), Mapping):
+        elif isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping):
             if not key or len(key) > 40:
                 raise DocumentError(f"{path}: a row needs a short name.", path=path)
             kind, facts = get_args(kind)[1], None
