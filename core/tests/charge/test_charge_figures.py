@@ -74,10 +74,10 @@ class TestRecoveryLevels:
         [
             ("R-134a", 199.0, 10.0),
             ("R-134a", 200.0, 15.0),
-            ("R-410A", 199.0, 0.0),
-            ("R-410A", 200.0, 0.0),
+            ("R-32", 199.0, 0.0),
+            ("R-32", 200.0, 0.0),
             ("R-22", 199.0, 0.0),
-            ("R-22", 201.0, 10.0),
+            ("R-22", 200.0, 10.0),
         ],
     )
     def test_by_class_and_size(self, refrigerant: str, pounds: float, inhg: float) -> None:

@@ -85,6 +85,16 @@ def test_a_wrong_figure_keeps_a_step_open_whatever_its_word() -> None:
     assert said.startswith("The step cannot close yet. Still open: ")
 
 
+def test_a_stop_with_something_missing_stays_open_whatever_the_reason() -> None:
+    subject = job({"refrigerant": "R-290", "listed": False, "kind": "reach_in"})
+    result = evaluate(subject, PROFILE, NOW).step("identify")
+    assert result.verdict.word == "Stop"
+    assert result.missing
+    path, said = refusal(lambda: close(subject, "identify", "a reason"))
+    assert path == "/steps/identify"
+    assert said.startswith("The step cannot close yet. Still open: ")
+
+
 def test_an_entry_asked_about_keeps_a_step_open() -> None:
     record = {"circuit": {"id": "C", "name": "C", "plate": {"lines": {"l1": {"length": "17 ft"}}}}}
     subject = job({**PLATE, "pairing_proven": True, "pairing_by": "only"}, WEIGHED, **record)

@@ -215,3 +215,10 @@ class TestOldVersions:
         assert documents.migrate({"format": "yoshi-job", "version": version})["version"] == 4
         odd = {"id": "d", "steps": {"recover": "x", "repair": 3}}
         assert documents.migrate({"format": "yoshi-job", "version": version, "job": odd})["job"]["steps"] == odd["steps"]
+
+    @pytest.mark.parametrize("version", [1, 2])
+    def test_every_version_between_is_gone_through(self, version: int) -> None:
+        old = {"recover": {"runs": [{"sheet": {"a": 1}}]}, "repair": {"runs": [{"sheet": {"b": 2}}]}}
+        plain = documents.migrate({"format": "yoshi-job", "version": version, "job": {"id": "d", "steps": old}})
+        assert [(fact["key"], fact["values"]) for fact in plain["job"]["facts"]] == [("recover/0", {"a": 1}), ("repair/0", {"b": 2})]
+        assert plain["job"]["steps"] == {"recover": {"runs": []}, "repair": {"runs": []}}

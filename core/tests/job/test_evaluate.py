@@ -20,12 +20,14 @@ from yoshi_core.steps import plates
 
 def test_the_seal_of_a_steps_inputs_is_written_out_by_hand() -> None:
     """Kept for ever in closed records: another writing of the same inputs would call every one of them changed."""
-    subject = job({"serial": "Kühl 7"}, WEIGHED, circuit={"id": "A"})
+    lines = {"l2": {"length": "9 ft"}, "l1": {"length": "8 ft"}}
+    subject = job({"serial": "Kühl 7", "lines": lines}, WEIGHED, circuit={"id": "A"})
     text = json.dumps(
         {"circuit": {"id": "A"}, "runs": {"identify": schema.dump(subject.steps["identify"].runs)}},
         sort_keys=True, separators=(",", ":"), ensure_ascii=False,
     )  # fmt: skip
-    assert text.startswith('{"circuit":{"id":"A"},"runs":{"identify":[{"sheet":{"serial":"Kühl 7"')
+    assert text.startswith('{"circuit":{"id":"A"},"runs":{"identify":[{"sheet":{"lines":{"l1":{"length":{')
+    assert '"serial":"Kühl 7"' in text
     assert inputs_hash(subject, "identify") == hashlib.sha256(text.encode()).hexdigest()
 
 

@@ -8,11 +8,15 @@ import pytest
 from tests.make import NOW, PLATE, WEIGHED, job
 from yoshi_core.document.model import VISIT_OUTCOMES, Job, Visit
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.result import StepResult
+from yoshi_core.findings.verdict import Figure, Message, Verdict
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record.found import decisions, recovered
 from yoshi_core.record.found import visits as visit_rows
+from yoshi_core.units.display import Amount
+from yoshi_core.units.quantities import LB_KG
 
 BEGUN = [{"id": "v1", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell"]}]
 LOSS = {"inside": "refrigerant", "lost": "2 lb", "lost_over": "40 d"}
@@ -123,3 +127,63 @@ def test_earlier_visits_stay_and_the_next_knows_who_and_when() -> None:
     assert visits.current(third) is None
     assert visits.current(Job("j", "service")) is None
     assert visits.current(again) == again.visits[-1]
+
+
+class TestWhatStands:
+    """Said to the customer whole; a pound lost in ten days, and what the scale says went in."""
+
+    LOST = {"inside": "refrigerant", "lost": "1 lb", "lost_over": "10 d"}
+    AGREES, NOT_YET = "The running unit agrees.", "That the charge is right is not proven yet."
+    WATCH = "Watch temperatures until it is repaired, and move what must not get warm."
+
+    def stands(self, pounds: float, word: Any = None, *, inside_kg: float | None = 4.0, lost: bool = True) -> visits.Standing:
+        draw = {"cylinder": "14", "gross_start": "30 lb", "tare": "9 lb", "gross_end": f"{30 - pounds} lb"}
+        sheets = {"leak_search": self.LOST} if lost else {}
+        subject = begun(weigh={"system_state": "empty", "draws": {"d1": draw}} if pounds else {}, sheets=sheets)
+        figures = () if inside_kg is None else (Figure("inside", "inside", Amount(inside_kg, "mass"), Message("")),)
+        results = {"weigh_in": StepResult("weigh_in", "open", Verdict("Open", Message("")), Message(""), figures=figures)}
+        if word is not None:
+            results["verify"] = StepResult("verify", "open", Verdict(word, Message("")), Message(""))
+        return visits.standing(subject, results)
+
+    def test_added_to_a_leak_and_not_proven(self) -> None:
+        told = self.stands(2.0)
+        assert told.inside == Amount(4.0, "mass")
+        assert told.added is not None
+        assert (told.added.value, told.added.quantity) == (pytest.approx(2 * LB_KG), "mass")
+        assert told.short_again is not None
+        assert (told.short_again.value, told.short_again.quantity) == (pytest.approx(20 * 86_400), "duration")
+        again = "2 lb 0.0 oz were added; at the rate it lost refrigerant before, it is likely short again in about 20 days."
+        assert told.words.show() == f"It holds 8 lb 13.1 oz of refrigerant. {self.NOT_YET} {again} {self.WATCH}"
+        assert told.words.amounts == {"inside": told.inside, "added": told.added, "again": told.short_again}
+
+    @pytest.mark.parametrize(("pounds", "days"), [(0.1, "1 day"), (0.02, "1 day"), (0.2, "2 days"), (0.16, "2 days")])
+    def test_at_least_a_day(self, pounds: float, days: str) -> None:
+        assert f"short again in about {days}." in self.stands(pounds).words.show()
+
+    def test_added_without_a_known_rate(self) -> None:
+        told = self.stands(2.0, lost=False, inside_kg=None)
+        assert (told.inside, told.short_again) == (None, None)
+        unknown = "2 lb 0.0 oz were added; how fast it loses them is not known."
+        assert told.words.show() == f"The unit was worked on. {self.NOT_YET} {unknown} {self.WATCH}"
+
+    def test_proven_needs_no_watching(self) -> None:
+        told = self.stands(2.0, "Holds")
+        assert told.words.show() == f"It holds 8 lb 13.1 oz of refrigerant. {self.AGREES}"
+        assert told.added is not None
+        assert self.NOT_YET in self.stands(2.0, "Wait").words.show()
+
+    def test_nothing_added(self) -> None:
+        told = self.stands(0.0, inside_kg=None)
+        assert (told.added, told.short_again) == (None, None)
+        assert told.words.show() == f"The unit was worked on. {self.NOT_YET}"
+
+    def test_what_trimming_took_out_counts_against(self) -> None:
+        rows = {"r1": {"gross_before": "10 lb", "gross_after": "11 lb"}, "r2": {"gross_before": "10 lb", "gross_after": "9.5 lb"}}
+        draws = {
+            "d1": {"gross_start": "30 lb", "gross_end": "28 lb", "hose_loss": "4 oz"}, "d2": {"gross_start": "30 lb"},
+            "d3": {"gross_start": "9 lb", "gross_end": "9 lb", "hose_loss": "4 oz"}, "d4": {"gross_start": "9 lb", "gross_end": "12 lb"},
+        }  # fmt: skip
+        subject = begun(weigh={"draws": draws}, verify={"readings": rows})
+        assert visits.added_kg(subject) == pytest.approx((1.75 - 1.0 + 0.5) * LB_KG)
+        assert visits.added_kg(Job("j", "service")) == 0.0

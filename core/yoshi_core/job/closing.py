@@ -38,12 +38,11 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
         raise InvalidInput(f"No reason lifts this: {hard.message.show()}", path=f"/steps/{step}")
     if result.verdict.word != "Holds" and not reason.strip():
         raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
-    event = StepEvent("closed", at, by, reason.strip(), inputs_hash(job, step), profile, __version__, schema.dump_full(result))
     runs = record.runs
     if runs:
         runs = (*runs[:-1], dataclasses.replace(runs[-1], ended_at=at))
-    closed = _with_record(job, step, StepRecord(runs, (*record.events, event)))
-    event = dataclasses.replace(event, inputs_hash=inputs_hash(closed, step))
+    seal = inputs_hash(_with_record(job, step, StepRecord(runs)), step)
+    event = StepEvent("closed", at, by, reason.strip(), seal, profile, __version__, schema.dump_full(result))
     closed = _with_record(job, step, StepRecord(runs, (*record.events, event)))
     postings = ledger.settle(job.ledger, result.movements, f"{job.id}/{step}/", at, by)
     return dataclasses.replace(closed, ledger=(*job.ledger, *postings))

@@ -207,7 +207,7 @@ def json_schema() -> dict[str, Any]:
     found["Entry"] = {"anyOf": [{"type": "string"}, found["Entry"]]}
     entry_object = found["Entry"]["anyOf"][1]
     entry_object["anyOf"] = [{"required": ["value"]}, {"required": ["text"]}]
-    entry_object.pop("required", None)
+    del entry_object["required"]
     records = {}
     for step, sheet in sheets.items():
         run = {**found["Run"], "properties": {**found["Run"]["properties"], "sheet": sheet}}

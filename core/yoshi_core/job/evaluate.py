@@ -70,12 +70,12 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
         judged: Judged = registry.STEPS[step_id].judge(context)
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
-            again = _identified_again(job, plate, rivals, profile, now)
+            again = _identified(job, plate, rivals, profile, now)
             handed = handed.with_one("identify", again.hands)
             results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
         if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
-            handed = handed.with_one("identify", _identified_again(job, plate, rivals, profile, now).hands)
+            handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         handed = handed.with_one(step_id, judged.hands)
     return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
@@ -83,14 +83,13 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
     """What a circuit of this plate holds when full, in kg; None while its plate does not say."""
-    record = StepRecord((Run(plate),))
-    context = StepContext(Job("plate", "quick"), "identify", record, plate, (), {}, Handed(), profile, NEVER)
-    found = Handed().with_one("identify", registry.STEPS["identify"].judge(context).hands).identify
+    of_plate = Job("plate", "quick", steps={"identify": StepRecord((Run(plate),))})
+    found = Handed().with_one("identify", _identified(of_plate, plate, (), profile, NEVER).hands).identify
     return None if found.build_up is None else found.build_up.total_kg
 
 
-def _identified_again(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile: Profile, now: datetime) -> Judged:
-    """Identify once a step has added parts: later steps reckon with the new total, and the build-up shows it."""
+def _identified(job: Job, plate: Plate, rivals: tuple[Plate, ...], profile: Profile, now: datetime) -> Judged:
+    """Identify by this plate, as when a step has added parts: later steps reckon with the new total, and the build-up shows it."""
     record = job.steps.get("identify", StepRecord())
     return registry.STEPS["identify"].judge(StepContext(job, "identify", record, plate, rivals, {}, Handed(), profile, now))
 

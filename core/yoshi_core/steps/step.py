@@ -118,7 +118,7 @@ class Step:
     `reads`: ids of earlier steps whose entries it reads. `left_after`: how the job stands when it is closed, empty where
     it may not be left, None where as before. `opens`: what it begins is open until something closes it again. `must`: why it may not be left
     out, empty where it may; `left_out` are common reasons. `early`: before the system is opened or charged, so that what
-    was read last is As found's. `channels` are shown first while it is worked on; `logs` are what
+    was read last is As found's. `holds_kit`: while it runs, nobody else has its kit. `channels` are shown first while it is worked on; `logs` are what
     its sheet lives from.
     """
 
@@ -134,6 +134,7 @@ class Step:
     must: str = ""
     left_out: tuple[str, ...] = ()
     early: bool = False
+    holds_kit: bool = False
     channels: tuple[str, ...] = ()
     capture: Capture | None = None
     logs: Callable[[Any], tuple[WantedLog, ...]] | None = None

@@ -75,6 +75,7 @@ STEP = Step(
     ),
     left_after=UNDER_VACUUM,
     left_out=("nothing was opened", "the charge stayed in"),
+    holds_kit=True,
     channels=("vacuum", "second_vacuum"),
     capture=Capture("new_row", (("vacuum", ("vacuum",)), ("second", ("second_vacuum",))), record="readings"),
     logs=logs,

@@ -18,6 +18,7 @@ STEP = Step(
     left_after=CAPPED,
     left_out=("new installation, under vacuum", "recovered on an earlier visit", "the charge stays in"),
     early=True,
+    holds_kit=True,
     channels=("scale", "recovery_pressure"),
     capture=Capture("scale", (("gross_start", ("scale",)), ("gross_now", ("scale",))), record="cylinders", row="c"),
 )
