@@ -41,34 +41,11 @@ import django
 django.setup()
 
 from django.db import connection
+from serving import serving
 
 from accounts.models import Person
 from instruments.actions.pair import begin_pairing, pair, revoke
 from instruments.models import Reading
-
-
-def serve() -> subprocess.Popen[bytes]:
-    env = {**os.environ, "PYTHONPATH": os.pathsep.join(str(ROOT / p) for p in ("core", "server", "."))}
-    command = [
-        sys.executable,
-        "-m",
-        "uvicorn",
-        "yoshi_server.asgi:application",
-        "--port",
-        str(PORT),
-        "--lifespan",
-        "off",
-        "--log-level",
-        "critical",
-    ]
-    process = subprocess.Popen(command, cwd=ROOT / "server", env=env)
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/health", timeout=2)
-            break
-        except OSError:
-            time.sleep(0.1)
-    return process
 
 
 def post(token: str, rows: list[dict[str, object]]) -> bool:
@@ -93,7 +70,7 @@ def main() -> None:
     seconds = int(sys.argv[1]) if len(sys.argv) > 1 else 30
     person = Person.objects.get(username="orrin")
     gateway, token = pair(begin_pairing(person).code, "crash", [{"key": "m1", "channel": "vacuum"}])
-    server = serve()
+    server = serving(PORT)
     begun = datetime.now(UTC) - timedelta(hours=1)
     acknowledged: list[datetime] = []
     waiting: list[dict[str, object]] = []
@@ -120,14 +97,14 @@ def main() -> None:
                 server.kill()
                 server.wait()
                 os.waitpid(child, 0)
-                server = serve()
+                server = serving(PORT)
             else:
                 kill_database()
                 os.waitpid(child, 0)
                 start_database()
                 server.kill()
                 server.wait()
-                server = serve()
+                server = serving(PORT)
         for _ in range(60):
             if post(token, waiting):
                 acknowledged += [datetime.fromisoformat(str(row["at"])) for row in waiting]

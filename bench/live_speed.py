@@ -10,7 +10,6 @@ import json
 import os
 import random
 import statistics
-import subprocess
 import sys
 import threading
 import time
@@ -30,6 +29,7 @@ from django.contrib.sessions.backends.db import SessionStore
 from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
+from serving import serving
 
 from accounts.models import Person, Shop
 from api.routes_instruments import flood
@@ -136,26 +136,7 @@ def fifty_jobs(person: Person, minutes: float) -> None:
     session = SessionStore()
     session.update({"_auth_user_id": str(person.pk), "_auth_user_backend": "django.contrib.auth.backends.ModelBackend"})
     session.create()
-    env = {**os.environ, "YOSHI_DB_NAME": str(connection.settings_dict["NAME"]), "PYTHONPATH": os.pathsep.join(sys.path[:3])}
-    command = [
-        sys.executable,
-        "-m",
-        "uvicorn",
-        "yoshi_server.asgi:application",
-        "--port",
-        str(PORT),
-        "--lifespan",
-        "off",
-        "--log-level",
-        "critical",
-    ]
-    server = subprocess.Popen(command, cwd=ROOT / "server", env=env)
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/health", timeout=2)
-            break
-        except OSError:
-            time.sleep(0.1)
+    server = serving(PORT, str(connection.settings_dict["NAME"]))
     seconds = int(minutes * 60)
     accepted: list[int] = []
     before = Reading.objects.count()

@@ -10,10 +10,8 @@ import io
 import math
 import os
 import random
-import subprocess
 import sys
 import time
-import urllib.request
 from datetime import timedelta
 from pathlib import Path
 
@@ -30,6 +28,7 @@ from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
 from playwright.sync_api import Page, sync_playwright
+from serving import serving
 
 from accounts.models import Person, Shop
 from instruments.actions.log_csv import import_log
@@ -57,19 +56,6 @@ def log_text() -> str:
         value = 300.0 + 1700.0 * (1.0 - math.exp(-n / 9000.0)) * (1.0 + dice.gauss(0.0, 0.01))
         writer.writerow(("vacuum", round(value, 1), "micron", (begins + timedelta(seconds=0.8 * n)).isoformat()))
     return out.getvalue()
-
-
-def served() -> subprocess.Popen[bytes]:
-    env = {**os.environ, "YOSHI_DB_NAME": str(connection.settings_dict["NAME"]), "PYTHONPATH": os.pathsep.join(sys.path[:3])}
-    command = [sys.executable, "-m", "uvicorn", "yoshi_server.asgi:application", "--port", str(PORT), "--lifespan", "off"]
-    server = subprocess.Popen([*command, "--log-level", "critical"], cwd=ROOT / "server", env=env)
-    for _ in range(200):
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/health", timeout=2)
-            break
-        except OSError:
-            time.sleep(0.1)
-    return server
 
 
 def open_log(page: Page, code: str) -> None:
@@ -119,7 +105,7 @@ def main() -> None:
         person.save()
         code = create_job(person, "bench-long-log", "charge", "long log", None)["code"]
         import_log(person.shop, Job.objects.get(code=code).pk, code, log_text())
-        server = served()
+        server = serving(PORT, str(connection.settings_dict["NAME"]))
         try:
             with sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])

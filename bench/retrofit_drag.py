@@ -9,11 +9,11 @@ import os
 import statistics
 import sys
 
-import long_log
 from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from long_log import LONG_TASKS, PASSWORD, PORT
 from playwright.sync_api import sync_playwright
+from serving import serving
 
 from accounts.models import Person, Shop
 from systems.models import Circuit, Site, System
@@ -59,7 +59,7 @@ def main() -> None:
         system = System.objects.create(site=Site.objects.create(shop=shop, name="Bench"), name="Bench")
         plate = schema.dump(schema.load(Plate, PLATE, "/plate"))
         circuit = Circuit.objects.create(system=system, code="B-1", name="Bench split", plate=plate)
-        server = long_log.served()
+        server = serving(PORT, str(connection.settings_dict["NAME"]))
         try:
             with sync_playwright() as playwright:
                 browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])

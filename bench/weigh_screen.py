@@ -15,11 +15,11 @@ import urllib.request
 from datetime import UTC, datetime
 
 import live_speed
-import long_log
 from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from long_log import LONG_TASKS, PASSWORD, PORT
 from playwright.sync_api import sync_playwright
+from serving import serving
 
 from accounts.models import Person, Shop
 from api.routes_instruments import flood
@@ -86,7 +86,7 @@ def main() -> None:
             job = create_job(person, f"bench-other-{n}", "charge", f"other {n}", None)["code"]
             put_on_job(person, gateway.pk, Job.objects.get(code=job).pk)
             tokens.append(other)
-        server = long_log.served()
+        server = serving(PORT, str(connection.settings_dict["NAME"]))
         live_speed.PORT = PORT
         posted: list[int] = []
         threads = [threading.Thread(target=live_speed.post_for, args=(t, int(seconds) + 8, posted, n)) for n, t in enumerate(tokens)]

@@ -1,7 +1,8 @@
 """`./test mutants`: deliberate errors put one at a time into what judges and what counts mass; a test must notice each.
 
-    ./test mutants                all of them, for hours; `./test mutants charge` one room
+    ./test mutants                all of them, for hours; `./test mutants charge job.patches` one room, one module
     ./test mutants --sample 60    so many, drawn with a fixed seed: what `./test` runs, and fails on
+    ./test mutants --again        what survived the last run, after new tests; the others count as they did
 
 The core and its tests are copied to `.yoshi/mutants/` and mutated there by mutmut. Not mutated: the wording of
 sentences, which the golden pages hold. Not counted as noticing: those pages and fingerprints themselves, which notice
@@ -21,6 +22,7 @@ from ops.console import say
 from ops.paths import BIN, ROOT, STATE
 
 WORK = STATE / "mutants"
+LAST = STATE / "mutants.json"
 ROOMS = ("charge", "books", "tight_and_dry", "running", "steps", "job")
 GOALS = {"charge": 0.95, "books": 0.95, "job": 0.95}
 GOAL = 0.85
@@ -72,7 +74,7 @@ def words_only(node):
 mutators.mutation_operators[:] = [
     (kind, words_only if operator is mutators.operator_string else operator) for kind, operator in mutators.mutation_operators
 ]
-wanted, seed = int(sys.argv[1]), int(sys.argv[2])
+wanted, seed, names = int(sys.argv[1]), int(sys.argv[2]), tuple(sys.argv[3:])
 collect = program.collect_source_file_mutation_data
 
 
@@ -84,7 +86,7 @@ def drawn(*, mutant_names=()):
 
 
 program.collect_source_file_mutation_data = drawn
-program._run((), 2)
+program._run(names, 2)
 '''
 
 
@@ -104,18 +106,23 @@ class Score:
 def mutants(rest: list[str]) -> bool:
     """Mutate, run, say what survived, and hold it against the goals."""
     parser = argparse.ArgumentParser(prog="./test mutants")
-    parser.add_argument("rooms", nargs="*", metavar="ROOM", help=f"some of: {', '.join(ROOMS)}")
+    parser.add_argument("rooms", nargs="*", metavar="ROOM", help=f"some of: {', '.join(ROOMS)}; or ROOM.MODULE")
     parser.add_argument("--sample", type=int, default=0, help="so many mutants, drawn with a fixed seed")
     parser.add_argument("--seed", type=int, default=SEED)
+    parser.add_argument("--again", action="store_true", help="only what survived the last run")
     options = parser.parse_args(rest)
+    before = json.loads(LAST.read_text()) if options.again else {}
+    survivors = [name for name, code in before.items() if code not in KILLED]
     _lay_out(tuple(options.rooms) or ROOMS)
-    command = [str(BIN / "python"), "drive.py", str(options.sample), str(options.seed)]
+    command = [str(BIN / "python"), "drive.py", str(options.sample), str(options.seed), *survivors]
     done = subprocess.run(command, cwd=WORK, env=_environment(), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True, check=False)
     (WORK / "log").write_text(done.stdout)
     if done.returncode:
         say("\n".join(done.stdout.splitlines()[-30:]))
         return False
-    return _report(_results())
+    results = {**before, **_results()}
+    LAST.write_text(json.dumps(results))
+    return _report(results)
 
 
 def _environment() -> dict[str, str]:
@@ -131,7 +138,7 @@ def _lay_out(rooms: tuple[str, ...]) -> None:
         conftest.write(PROPERTY_TESTS)
     for name in ("examples", "bench", "docs", "web"):
         (WORK / name).symlink_to(ROOT / name)
-    only = ", ".join(f'"yoshi_core/{room}/*"' for room in rooms)
+    only = ", ".join(f'"yoshi_core/{room.replace(".", "/")}{".py" if "." in room else "/*"}"' for room in rooms)
     ignored = "".join(f', "--ignore={name}"' for name in LEFT_OUT)
     (WORK / "pyproject.toml").write_text(SETTINGS.format(only=only, ignored=ignored))
     (WORK / "drive.py").write_text(DRIVER)

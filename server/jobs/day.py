@@ -19,8 +19,10 @@ from yoshi_core.day.schedule import MOST_JOBS, Day, JobTasks, Slot
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import registry
 from yoshi_core.steps.step import Known
 
+HOLD_KIT = [step.id for step in registry.STEPS.values() if step.holds_kit]
 LONGEST_OWN_S = 6 * 3600.0
 HISTORY = 2000
 
@@ -113,7 +115,7 @@ def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: Known, re
 def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
     """Kit that other people's jobs hold now, and for how long, seconds from now."""
     busy: dict[str, float] = {}
-    others = jobs_of(shop_of(person)).filter(closed=False, step__in=("recover", "evacuate")).exclude(code__in=own).select_related("shop")
+    others = jobs_of(shop_of(person)).filter(closed=False, step__in=HOLD_KIT).exclude(code__in=own).select_related("shop")
     for row in others.exclude(technician=person.shown_name)[:20]:
         plan = _plan_of(row, _seen(row, now), now, row.technician, {})
         if plan.running and plan.tasks:

@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
+import { tinykeys } from "tinykeys";
 import { cylindersQuery, jobsQuery, refrigerantsQuery, systemsQuery } from "../api/queries.ts";
 
 type Hit = { to: string; text: string; kind: string };
@@ -21,18 +23,15 @@ export const OPEN = "yoshi:find";
 export function Palette() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
-        event.preventDefault();
-        setOpen(true);
-      }
+    const ask = (event: Event) => {
+      event.preventDefault();
+      setOpen(true);
     };
-    const onAsk = () => setOpen(true);
-    window.addEventListener("keydown", onKey);
-    window.addEventListener(OPEN, onAsk);
+    const stop = tinykeys(window, { "$mod+k": ask }, { ignore: () => false });
+    window.addEventListener(OPEN, ask);
     return () => {
-      window.removeEventListener("keydown", onKey);
-      window.removeEventListener(OPEN, onAsk);
+      stop();
+      window.removeEventListener(OPEN, ask);
     };
   }, []);
   return (
@@ -54,7 +53,6 @@ export function Palette() {
 function Find({ onGo }: { onGo: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
-  const [at, setAt] = useState(0);
   const open = useQuery(jobsQuery(false, ""));
   const closed = useQuery(jobsQuery(true, ""));
   const systems = useQuery(systemsQuery);
@@ -87,61 +85,32 @@ function Find({ onGo }: { onGo: () => void }) {
     [open.data, closed.data, systems.data, cylinders.data, refrigerants.data],
   );
   const hits = match(all, text).slice(0, MOST);
-  const go = (hit: Hit | undefined) => {
-    if (!hit) return;
-    onGo();
-    navigate(hit.to);
-  };
   return (
-    <>
-      <input
+    <Command shouldFilter={false} label="Find a job, circuit, cylinder, refrigerant or screen" loop>
+      <Command.Input
         className="control"
-        aria-label="Find a job, circuit, cylinder, refrigerant or screen"
         placeholder="job, circuit, cylinder, refrigerant …"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="find-hits"
-        aria-activedescendant={hits.length ? `find-${at}` : undefined}
-        autoComplete="off"
         value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-          setAt(0);
-        }}
-        onKeyDown={(event) => {
-          const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
-          if (step) {
-            event.preventDefault();
-            setAt((hits.length + at + step) % Math.max(hits.length, 1));
-          }
-          if (event.key === "Enter") {
-            event.preventDefault();
-            event.stopPropagation();
-            go(hits[at]);
-          }
-        }}
+        onValueChange={setText}
       />
-      <div id="find-hits" role="listbox" aria-label="Found" className="mt-2">
-        {hits.map((hit, n) => (
-          <div key={hit.to + hit.kind} role="presentation">
-            <button
-              type="button"
-              id={`find-${n}`}
-              role="option"
-              aria-selected={n === at}
-              tabIndex={-1}
-              className="flex min-h-[44px] w-full items-center justify-between gap-4 px-2 text-left text-[16px] aria-selected:bg-tint"
-              onMouseEnter={() => setAt(n)}
-              onClick={() => go(hit)}
-            >
-              <span className="truncate">{hit.text}</span>
-              <span className="text-[13px] text-soft">{hit.kind}</span>
-            </button>
-          </div>
+      <Command.List label="Found" className="mt-2">
+        {hits.map((hit) => (
+          <Command.Item
+            key={hit.to + hit.kind}
+            value={hit.to + hit.kind}
+            className="flex min-h-[44px] w-full cursor-pointer items-center justify-between gap-4 px-2 text-left text-[16px] aria-selected:bg-tint"
+            onSelect={() => {
+              onGo();
+              navigate(hit.to);
+            }}
+          >
+            <span className="truncate">{hit.text}</span>
+            <span className="text-[13px] text-soft">{hit.kind}</span>
+          </Command.Item>
         ))}
-      </div>
-      {text && !hits.length && <p className="mt-2 text-soft">Nothing here is called that.</p>}
-    </>
+        {text && <Command.Empty className="px-2 text-soft">Nothing here is called that.</Command.Empty>}
+      </Command.List>
+    </Command>
   );
 }
 

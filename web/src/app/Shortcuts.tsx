@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
+import { tinykeys } from "tinykeys";
 import { Dialog } from "../ui/Dialog.tsx";
 
 const KEYS: [string, string][] = [
@@ -14,35 +15,36 @@ const KEYS: [string, string][] = [
   ["Esc", "close what stands over the page"],
 ];
 
+const TYPING = "input:not([type=radio]), textarea, select";
+const STEPS = "nav[aria-label='Steps of this job'] ol:first-child a";
+
 /** Keys that work everywhere. Enter goes on; `?` lists them all. */
 export function Shortcuts() {
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      const typing = target.matches("input:not([type=radio]), textarea, select");
-      if (event.key === "?" && !typing) setOpen(true);
-      if (event.key === "Enter" && target.matches("input.control, select.control") && !target.closest("form")) {
-        event.preventDefault();
-        nextField(target)?.focus();
-      }
-      if (!event.altKey) return;
-      const job = window.location.pathname.match(/^\/job\/([^/]+)/)?.[1];
-      const steps = document.querySelectorAll<HTMLAnchorElement>(
-        "nav[aria-label='Steps of this job'] ol:first-child a",
-      );
-      const step = steps[Number(event.key) - 1];
-      if (job && step) navigate(new URL(step.href).pathname);
-      else if (event.key === "t") navigate("/");
-      else if (event.key === "r") navigate("/refrigerants");
-      else if (event.key === "c") navigate("/cylinders");
-      else if (event.key === "s") navigate("/systems");
-      else return;
+    const go = (to: string) => (event: Event) => {
       event.preventDefault();
+      navigate(to);
     };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    const toStep = (n: number) => (event: Event) => {
+      const step = document.querySelectorAll<HTMLAnchorElement>(STEPS)[n];
+      if (step) go(new URL(step.href).pathname)(event);
+    };
+    const digits = Array.from({ length: 9 }, (_, n) => [`Alt+Digit${n + 1}`, toStep(n)] as const);
+    const keys = {
+      "[Shift]+?": (event: Event) => {
+        if (!(event.target as HTMLElement).matches(TYPING)) setOpen(true);
+      },
+      // biome-ignore lint/complexity/useLiteralKeys: a literal would be taken for a component
+      ["Enter"]: toNextField,
+      "Alt+t": go("/"),
+      "Alt+r": go("/refrigerants"),
+      "Alt+c": go("/cylinders"),
+      "Alt+s": go("/systems"),
+      ...Object.fromEntries(digits),
+    };
+    return tinykeys(window, keys, { ignore: (event) => event.isComposing });
   }, [navigate]);
   return (
     <Dialog open={open} onOpenChange={setOpen} title="Keys">
@@ -56,6 +58,13 @@ export function Shortcuts() {
       </dl>
     </Dialog>
   );
+}
+
+function toNextField(event: Event) {
+  const target = event.target as HTMLElement;
+  if (!target.matches("input.control, select.control") || target.closest("form")) return;
+  event.preventDefault();
+  nextField(target)?.focus();
 }
 
 function nextField(from: HTMLElement): HTMLElement | undefined {

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Band, System } from "../api/types.ts";
 import { factorOf, show, unitFor } from "../format/quantity.ts";
 import { useWidth } from "../ui/useWidth.ts";
@@ -5,7 +6,6 @@ import { useWidth } from "../ui/useWidth.ts";
 const HEIGHT = 84;
 const AXIS = 60;
 const PAD = 10;
-const STEPS = [1, 2, 5, 10, 20, 50];
 const LEAST = 44;
 
 /** A difference on its rule: what is allowed, where it stands with its ±, where it stood, and what the next step should give. */
@@ -24,10 +24,8 @@ export function BandRuler({ band, earlier, system }: { band: Band; earlier: numb
   const inner = Math.max(...seen, from + 10) * 1.06;
   const shownMost = most !== null && most <= inner * 1.5 && most > from ? most : null;
   const to = Math.ceil(Math.max(inner, shownMost === null ? 0 : shownMost * 1.02));
-  const x = (value: number) => PAD + ((value - from) / (to - from)) * (width - 2 * PAD);
-  const step = STEPS.find((s) => (s / (to - from)) * (width - 2 * PAD) >= LEAST) ?? 100;
-  const ticks = [];
-  for (let value = Math.ceil(from / step) * step; value <= to; value += step) ticks.push(value);
+  const x = scaleLinear([from, to], [PAD, width - PAD]);
+  const ticks = x.ticks((width - 2 * PAD) / LEAST);
   const free = (at: number) => Math.abs(x(at) - x(now)) > 54;
   return (
     <div ref={ref} className="min-w-0">

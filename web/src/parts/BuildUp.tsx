@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Part, System } from "../api/types.ts";
 import { factorOf, fill, show } from "../format/quantity.ts";
 
@@ -8,7 +9,7 @@ export function BuildUpTape({ parts, system, height = 330 }: { parts: Part[]; sy
   const total = parts.reduce((sum, part) => sum + Math.max(part.kg, 0), 0);
   if (!total) return null;
   const top = total * 1.08;
-  const y = (kg: number) => height - 12 - (kg / top) * (height - 24);
+  const y = scaleLinear([0, top], [height - 12, 12]);
   const ticks = rule(top, system);
   let stacked = 0;
   const boxes = parts.map((part) => {

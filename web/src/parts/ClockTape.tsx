@@ -1,4 +1,5 @@
 /** The clock as a tape: what was done, what runs, and when it is told. */
+import { scaleTime } from "d3-scale";
 import { clock } from "../format/quantity.ts";
 import { useNow } from "../ui/useNow.ts";
 
@@ -7,7 +8,6 @@ const HEIGHT = 420;
 const TOP = 22;
 const AXIS = 74;
 const APART = 21;
-const STEPS_MIN = [1, 2, 5, 10, 15, 30, 60, 120, 240, 720, 1440];
 
 /** Places of the labels, pushed apart so that none covers another. */
 export function spread(wanted: number[], apart: number): number[] {
@@ -25,13 +25,8 @@ export function ClockTape({ moments }: { moments: Moment[] }) {
   const from = times[0] ?? now;
   const running = now - (times[times.length - 1] ?? now) < 12 * 3600_000;
   const until = Math.max(...times, running ? now : 0, from + 10 * 60_000);
-  const y = (time: number) => TOP + ((time - from) / (until - from)) * (HEIGHT - TOP - 16);
-  const step =
-    STEPS_MIN.find((minutes) => (until - from) / 60_000 / minutes <= 9) ??
-    1440 * Math.ceil((until - from) / 86_400_000 / 9);
-  const ticks = [];
-  for (let time = Math.ceil(from / 60_000 / step) * step * 60_000; time <= until; time += step * 60_000)
-    ticks.push(time);
+  const y = scaleTime([from, until], [TOP, HEIGHT - 16]);
+  const ticks = y.ticks(6).map((tick) => tick.getTime());
   const labels = spread(
     times.map((time) => y(time)),
     APART,

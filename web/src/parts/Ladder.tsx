@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Band, Rung, System } from "../api/types.ts";
 import { show } from "../format/quantity.ts";
 
@@ -28,7 +29,7 @@ export function Ladder({
   ];
   const low = Math.min(...edges) - 2;
   const high = Math.max(...edges) + 2;
-  const y = (kelvin: number) => 20 + ((high - kelvin) / (high - low)) * (height - 40);
+  const y = scaleLinear([high, low], [20, height - 20]);
   const named = apart(
     [
       ...bands.flatMap((band) => labels(band, y, system)),
@@ -192,16 +193,9 @@ function degrees(low: number, high: number, system: System): { kelvin: number; t
   const zero = system === "us" ? 273.15 - 32 / 1.8 : 273.15;
   const span = (high - low) / factor;
   const step = span > 90 ? 20 : span > 40 ? 10 : 5;
-  const ticks = [];
-  for (
-    let value = Math.ceil((low - zero) / factor / (step / 5)) * (step / 5);
-    value * factor + zero <= high;
-    value += step / 5
-  ) {
-    ticks.push({
-      kelvin: value * factor + zero,
-      text: Math.abs(value % step) < 1e-6 ? `${Math.round(value)}°`.replace("-", "−") : "",
-    });
-  }
-  return ticks;
+  const scale = scaleLinear([(low - zero) / factor, (high - zero) / factor], [low, high]);
+  return scale.ticks((span / step) * 5).map((value) => ({
+    kelvin: scale(value),
+    text: value % step === 0 ? `${value}°`.replace("-", "−") : "",
+  }));
 }

@@ -1,4 +1,5 @@
 /** A log against the clock: what was read, what models would have, the limit, and when it will be told. */
+import { scaleLinear, scaleLog } from "d3-scale";
 import type { Chart, System } from "../api/types.ts";
 import { clock, factorOf, inUnit, unitFor } from "../format/quantity.ts";
 import { useWidth } from "../ui/useWidth.ts";
@@ -24,11 +25,10 @@ export function LogChart({ chart, system, height = 280 }: { chart: Chart; system
   const until = Math.max(chart.now_s, chart.decide_s ?? 0, ...chart.curves.flatMap((c) => c.seconds.slice(-1)), 60);
   const symbol = unitFor(chart.quantity, system);
   const factor = factorOf(chart.quantity, symbol);
-  const scaled = (value: number) => (chart.logarithmic ? Math.log(Math.max(value, low)) : value);
-  const [bottom, top] = [scaled(low), scaled(high)];
+  const upright = (chart.logarithmic ? scaleLog : scaleLinear)([low, high], [height - BOTTOM, TOP]);
   const scale: Scale = {
-    x: (second) => LEFT + (second / until) * (width - LEFT - RIGHT),
-    y: (value) => TOP + ((top - scaled(value)) / (top - bottom)) * (height - TOP - BOTTOM),
+    x: scaleLinear([0, until], [LEFT, width - RIGHT]),
+    y: (value) => upright(chart.logarithmic ? Math.max(value, low) : value),
   };
   const { x, y } = scale;
   const floor = height - BOTTOM;

@@ -1,3 +1,4 @@
+import { scaleLinear, scaleLog } from "d3-scale";
 import { useMemo } from "react";
 import type { PhChart as Dome, PhPoint, System } from "../api/types.ts";
 import { factorOf, inUnit, show, unitFor } from "../format/quantity.ts";
@@ -26,15 +27,14 @@ export function PhChart({
   const [box, width] = useWidth(560);
   const unit = unitFor("pressure", system);
   const frame = useMemo(() => frameOf(domes, ways), [domes, ways]);
-  const x = (j: number) => LEFT + ((j - frame.cold) / (frame.hot - frame.cold)) * (width - LEFT - RIGHT);
-  const y = (pa: number) =>
-    TOP + ((Math.log(frame.most) - Math.log(pa)) / Math.log(frame.most / frame.least)) * (height - TOP - BOTTOM);
+  const x = scaleLinear([frame.cold, frame.hot], [LEFT, width - RIGHT]);
+  const y = scaleLog([frame.least, frame.most], [height - BOTTOM, TOP]);
   const line = (points: PhPoint[]) =>
     points.map((p, n) => `${n ? "L" : "M"}${x(p.enthalpy_j_kg).toFixed(1)} ${y(p.pressure_pa).toFixed(1)}`).join("");
   const levels = TICKS.map((value) => value * factorOf("pressure", unit)).filter(
     (pa) => pa > frame.least && pa < frame.most,
   );
-  const across = steps(frame.cold / KJ, frame.hot / KJ, width < 480 ? 100 : 50);
+  const across = scaleLinear([frame.cold / KJ, frame.hot / KJ], [0, 1]).ticks(width < 480 ? 4 : 9);
   return (
     <div ref={box}>
       <svg width={width} height={height} role="img" aria-label={said(ways, system)} data-testid="ph-chart">
@@ -225,11 +225,6 @@ function Corner({ x, y, number }: { x: number; y: number; number: number }) {
       </text>
     </g>
   );
-}
-
-function steps(low: number, high: number, every: number): number[] {
-  const first = Math.ceil(low / every) * every;
-  return Array.from({ length: Math.max(Math.floor((high - first) / every) + 1, 0) }, (_, n) => first + n * every);
 }
 
 function said(ways: Way[], system: System): string {

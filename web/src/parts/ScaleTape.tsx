@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { Mark, System } from "../api/types.ts";
 import { show } from "../format/quantity.ts";
 import { rule } from "./BuildUp.tsx";
@@ -21,7 +22,7 @@ export function ScaleTape({
   if (!start || !close) return null;
   const high = reading(start);
   const low = reading(close);
-  const y = (kg: number) => 22 + ((high - kg) / (high - low)) * (height - 60);
+  const y = scaleLinear([high, low], [22, height - 38]);
   const slow = marks.find((m) => m.id === "slow");
   const stall = marks.find((m) => m.id === "stall");
   const shift = reading(start) - start.gross_kg;

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { System, TrimTape as Tape, TrimRow } from "../api/types.ts";
 import { show } from "../format/quantity.ts";
 import { rule } from "./BuildUp.tsx";
@@ -28,7 +29,7 @@ export function TrimTape({
   ];
   const span = Math.max(...edges) - Math.min(...edges) || tape.plan_kg * 0.1;
   const [low, high] = [Math.min(...edges) - span * 0.08, Math.max(...edges) + span * 0.08];
-  const y = (kg: number) => TOP + ((high - kg) / (high - low)) * (height - 2 * TOP);
+  const y = scaleLinear([high, low], [TOP, height - TOP]);
   const inside = (kg: number) => Math.min(Math.max(kg, low), high);
   const named = [
     { kg: tape.cap_high_kg, text: "most", colour: "var(--soft)" },

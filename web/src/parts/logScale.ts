@@ -1,3 +1,4 @@
+import { scaleLinear, scaleLog, scaleTime } from "d3-scale";
 import type { Chart, Curve, System } from "../api/types.ts";
 import { inUnit, unitFor } from "../format/quantity.ts";
 
@@ -8,8 +9,6 @@ export const RIGHT = 14;
 export const TOP = 26;
 
 export const BOTTOM = 30;
-
-const STEPS_S = [10, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 14400, 28800, 86400];
 
 export const DASHED: Record<string, string> = { leak: "8 5", expected: "3 4", metal: "3 4" };
 
@@ -29,33 +28,28 @@ export function range(chart: Chart): { low: number; high: number } {
   return { low: low - room, high: high + room };
 }
 
-/** Marks on a scale of values: 1, 2, 5 of every decade, or even steps. */
+/** Marks on a scale of values: even steps, or 1, 2, 5 of every decade, as many as are read easily. */
 export function valueTicks(low: number, high: number, factor: number, logarithmic: boolean): number[] {
   const [from, to] = [low / factor, high / factor];
-  if (logarithmic) {
-    const decades = Math.log10(to / from);
-    const parts = decades > 2.2 ? [1] : decades > 0.9 ? [1, 2, 5] : [1, 1.5, 2, 3, 4, 5, 6, 7, 8, 9];
-    const ticks = [];
-    for (let power = Math.floor(Math.log10(from)); power <= Math.ceil(Math.log10(to)); power++) {
-      for (const part of parts) ticks.push(part * 10 ** power);
-    }
-    return ticks.filter((tick) => tick >= from && tick <= to).map((tick) => tick * factor);
-  }
-  const raw = (to - from) / 5;
-  const size = 10 ** Math.floor(Math.log10(raw));
-  const step = [1, 2, 5, 10].map((part) => part * size).find((candidate) => candidate >= raw) ?? raw;
-  const ticks = [];
-  for (let tick = Math.ceil(from / step) * step; tick <= to; tick += step) ticks.push(tick * factor);
-  return ticks;
+  const decades = logarithmic ? Math.log10(to / from) : 0;
+  if (decades < 0.9) return backTo(scaleLinear([from, to], [0, 1]).ticks(6), factor);
+  const first = decades > 2.2 ? ["1"] : ["1", "2", "5"];
+  const every = scaleLog([from, to], [0, 1]).ticks(9 * Math.ceil(decades + 1));
+  return backTo(
+    every.filter((tick) => first.includes(tick.toExponential(0)[0] ?? "")),
+    factor,
+  );
 }
 
+function backTo(ticks: number[], factor: number): number[] {
+  return ticks.map((tick) => tick * factor);
+}
+
+/** Round moments of the clock, as seconds after the log's start. */
 export function timeTicks(chart: Chart, until: number, width: number): number[] {
-  const most = Math.max(2, Math.floor(width / 90));
-  const step = STEPS_S.find((candidate) => until / candidate <= most) ?? 86400 * Math.ceil(until / 86400 / most);
-  const begin = new Date(chart.starts_at).getTime() / 1000;
-  const ticks = [];
-  for (let second = Math.ceil(begin / step) * step - begin; second <= until; second += step) ticks.push(second);
-  return ticks;
+  const begin = new Date(chart.starts_at).getTime();
+  const moments = scaleTime([begin, begin + until * 1000], [0, 1]).ticks(Math.max(2, Math.floor(width / 110)));
+  return moments.map((moment) => (moment.getTime() - begin) / 1000);
 }
 
 export function line(curve: Curve, { x, y }: Scale): string {

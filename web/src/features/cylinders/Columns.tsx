@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { BookRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { factorOf, show } from "../../format/quantity.ts";
@@ -20,10 +21,9 @@ export function Columns({
   const { system } = useSession();
   const tops = rows.map((row) => Math.max(row.account.gross_kg, row.account.stop_gross_kg ?? 0));
   const most = Math.max(...tops, 1) * 1.08;
-  const y = (kg: number) => HEIGHT - (kg / most) * (HEIGHT - 24);
+  const y = scaleLinear([0, most], [HEIGHT, 24]);
   const unit = factorOf("mass", system === "us" ? "lb" : "kg");
-  const every = [1, 2, 5, 10, 20, 50, 100, 200, 500].find((n) => most / (n * unit) <= 9) ?? 1000;
-  const ticks = Array.from({ length: Math.floor(most / (every * unit)) + 1 }, (_, n) => n * every);
+  const ticks = scaleLinear([0, most / unit], [0, 1]).ticks(7);
   return (
     <Scrollable className="mt-3" label="Columns of all cylinders">
       <svg

@@ -1,3 +1,4 @@
+import { scaleTime } from "d3-scale";
 import { Fragment } from "react";
 import { Link } from "react-router";
 import { stepLabel } from "../../api/fields.ts";
@@ -9,16 +10,12 @@ import { AtLeaving, Now } from "./Listed.tsx";
 import { type Hand, Move } from "./Move.tsx";
 import { nextSlots, span } from "./slots.ts";
 
-const STEPS_MIN = [15, 30, 60, 120, 240];
-
 export function Chart({ day, hand }: { day: DayState; hand: Hand }) {
   const { from, until } = span(day);
   const now = useNow(5000);
-  const x = (moment: string | number) =>
-    `${Math.min(100, Math.max(0, ((new Date(moment).getTime() - from) / (until - from)) * 100))}%`;
-  const step = STEPS_MIN.find((minutes) => (until - from) / 60_000 / minutes <= 9) ?? 240;
-  const ticks: number[] = [];
-  for (let at = Math.ceil(from / 60_000 / step) * step * 60_000; at <= until; at += step * 60_000) ticks.push(at);
+  const across = scaleTime([from, until], [0, 100]).clamp(true);
+  const x = (moment: string | number) => `${across(new Date(moment))}%`;
+  const ticks = across.ticks(8).map((tick) => tick.getTime());
   const next = nextSlots(day);
   const lines = (
     <>

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { SaturationState, System } from "../../api/types.ts";
 import { inUnit, show, unitFor } from "../../format/quantity.ts";
 
@@ -15,7 +16,7 @@ export function SaturationTape({
     data.bubble_k !== null && data.dew_k !== null ? (data.bubble_k + data.dew_k) / 2 : (data.temperature_k ?? 283.15);
   const half = 20;
   const rows = data.table.filter((row) => Math.abs(row.temperature_k - middle) <= half);
-  const y = (kelvin: number) => height / 2 - ((kelvin - middle) / half) * (height / 2 - 34);
+  const y = scaleLinear([middle - half, middle + half], [height - 34, 34]);
   const unit = unitFor("temperature", system);
   return (
     <svg

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import { useState } from "react";
 import type { RetrofitProperty, RetrofitRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
@@ -166,7 +167,7 @@ function Property({
 
 /** A dot against its mark, both on the rule all candidates share; said in words beside it. */
 function Dot({ property, low, high }: { property: RetrofitProperty; low: number; high: number }) {
-  const x = (value: number) => (high > low ? PAD + ((value - low) / (high - low)) * (WIDTH - 2 * PAD) : WIDTH / 2);
+  const x = scaleLinear([low, high], [PAD, WIDTH - PAD]);
   const [dot, mark] = [x(property.value), x(property.mark)];
   return (
     <svg width={WIDTH} height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true">

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import type { ChargeEvent, System } from "../../api/types.ts";
 import { show } from "../../format/quantity.ts";
 import { Scrollable } from "../../ui/Scrollable.tsx";
@@ -26,7 +27,7 @@ export function ChargePicture({
   const least = Math.max(...events.filter((e) => e.kind === "recovered").map((e) => e.kg), 0);
   const up = BASE - 24;
   const scale = Math.min(up / most, least ? (HEIGHT - BASE - 24) / least : Number.POSITIVE_INFINITY);
-  const x = (moment: number) => LEFT + 30 + ((moment - first) / span) * (WIDTH - LEFT - 90);
+  const x = scaleLinear([first, first + span], [LEFT + 30, WIDTH - 60]);
   const years = Array.from(
     { length: new Date(last).getFullYear() - new Date(first).getFullYear() + 1 },
     (_, n) => new Date(first).getFullYear() + n,

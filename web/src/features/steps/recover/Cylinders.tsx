@@ -1,10 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
-import { cylindersQuery } from "../../../api/queries.ts";
-import type { BookRow } from "../../../api/types.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
+import { FromTheBook } from "../../job/FromTheBook.tsx";
 import { After } from "./After.tsx";
 import { STEP, useValue } from "./shared.ts";
 
@@ -36,24 +34,9 @@ export function IntoCylinders() {
   );
 }
 
-/** One cylinder; the book fills what is stamped on it. */
 function CylinderEntry({ id, number }: { id: string; number: number }) {
-  const { answer, type, system } = useJob();
-  const closed = useIsClosed(STEP);
-  const { data } = useQuery(cylindersQuery);
+  const { system } = useJob();
   const row = useStep(STEP).picture.cylinders.find((c) => c.id === id);
-  const path = (field: string) => pathOf(answer.job, STEP, ["cylinders", id, field]);
-  const refillable = (data?.data ?? []).filter((c) => c.kind === "recovery");
-  const take = (book: BookRow | undefined) => {
-    if (!book) return;
-    const kg = (value: number) => ({ text: value.toFixed(4), unit: "kg" });
-    type(path("cylinder"), book.code, { ready: true, force: true });
-    type(path("contents"), book.account.net_kg > 0.001 ? "same" : "evacuated", { ready: true, force: true });
-    type(path("tare"), { text: book.tare_text, unit: "lb" }, { ready: true, force: true });
-    if (book.water_capacity_kg) type(path("water_capacity"), kg(book.water_capacity_kg), { ready: true, force: true });
-    if (book.retest) type(path("retest"), book.retest, { ready: true, force: true });
-  };
-  const known = String(at(answer.job, path("cylinder")) ?? "");
   return (
     <fieldset className="mt-2">
       <legend className="mb-1 flex w-full items-center justify-between border-b border-ink pb-1 text-[15px] font-semibold">
@@ -65,24 +48,20 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
           </span>
         )}
       </legend>
-      {!closed && refillable.length > 0 && (
-        <label className="mb-1 flex max-w-[420px] items-center gap-3 text-[14px] text-soft">
-          from the book
-          <select
-            className="control"
-            value={refillable.some((c) => c.code === known) ? known : ""}
-            onChange={(event) => take(refillable.find((c) => c.code === event.target.value))}
-          >
-            <option value="">not in the book</option>
-            {refillable.map((c) => (
-              <option key={c.code} value={c.code}>
-                {c.code} · {c.refrigerant || "empty"} · {c.account.badge}
-                {c.account.room_kg !== null ? ` · room ${show(c.account.room_kg, "mass", system)}` : ""}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
+      <FromTheBook
+        step={STEP}
+        record="cylinders"
+        id={id}
+        fits={(book) => book.kind === "recovery"}
+        describe={(book) => {
+          const room = book.account.room_kg === null ? "" : `room ${show(book.account.room_kg, "mass", system)}`;
+          return [book.refrigerant || "empty", book.account.badge, room].filter(Boolean).join(" · ");
+        }}
+        more={(book) => ({
+          contents: book.account.net_kg > 0.001 ? "same" : "evacuated",
+          ...(book.retest && { retest: book.retest }),
+        })}
+      />
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <TextField step={STEP} keys={["cylinders", id, "cylinder"]} hint="number or name on it" />
         <ChoiceField step={STEP} keys={["cylinders", id, "contents"]} />

@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import { showAmount } from "../../../format/quantity.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 
@@ -19,7 +20,7 @@ export default function RecoverSide() {
     );
   }
   const tallest = Math.max(...known.map((c) => c.stop_gross?.value ?? 0)) * 1.06;
-  const y = (kg: number) => HEIGHT - (kg / tallest) * (HEIGHT - 20);
+  const y = scaleLinear([0, tallest], [HEIGHT, 20]);
   const wide = Math.min(90, 220 / known.length);
   return (
     <div>

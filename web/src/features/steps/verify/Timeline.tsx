@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import { clock } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { useNow } from "../../../ui/useNow.ts";
@@ -22,7 +23,7 @@ export function Timeline() {
   const from = Math.min(...times);
   const running = now - Math.max(...times) < 2 * 3600_000;
   const to = Math.max(...times, running ? now : 0, waiting ? Date.parse(waiting.until) : 0, from + LEAST_MIN * 60_000);
-  const x = (time: number) => PAD + ((time - from) / (to - from)) * (width - 2 * PAD);
+  const x = scaleLinear([from, to], [PAD, width - PAD]);
   const settled = (since: number) => reads.find((read) => read.time >= since)?.time ?? Math.min(running ? now : to, to);
   const spans = [
     { from: Date.parse(started), to: settled(Date.parse(started)), text: "run-in" },

@@ -1,11 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { cylindersQuery } from "../../../api/queries.ts";
-import type { BookRow } from "../../../api/types.ts";
 import { ChoiceField, EntryField, TextField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
 import { show } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
 import { chargedOf } from "../../job/change.ts";
+import { FromTheBook, inKg } from "../../job/FromTheBook.tsx";
 import { useHolds } from "../../job/useBook.ts";
 
 const STEP = "weigh_in" as const;
@@ -64,13 +62,25 @@ function CanFields({ id }: { id: string }) {
 }
 
 function CylinderFields({ id }: { id: string }) {
-  const { answer } = useJob();
+  const { answer, system } = useJob();
   useHolds(STEP, [RECORD, id]);
   const read = (field: string) => at(answer.job, pathOf(answer.job, STEP, [RECORD, id, field]));
   const known = ["contents", "residue", "water_capacity"].some((field) => read(field) != null);
   return (
     <>
-      <FromTheBook id={id} />
+      <FromTheBook
+        step={STEP}
+        record={RECORD}
+        id={id}
+        fits={(book) => book.refrigerant === chargedOf(answer.job) && book.account.net_kg > 0.005}
+        describe={(book) =>
+          `${book.kind === "recovery" ? "recovered" : "new"} · ${show(book.account.net_kg, "mass", system)}`
+        }
+        more={(book) => ({
+          contents: book.kind === "recovery" ? "recovered" : "new",
+          book_gross: inKg(book.account.gross_kg),
+        })}
+      />
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <TextField step={STEP} keys={[RECORD, id, "cylinder"]} hint="number or name on it" />
         <EntryField step={STEP} keys={[RECORD, id, "gross_start"]} />
@@ -95,44 +105,6 @@ function CylinderFields({ id }: { id: string }) {
         </div>
       </details>
     </>
-  );
-}
-
-/** What the shop's book says of a cylinder goes into its fields. */
-function FromTheBook({ id }: { id: string }) {
-  const { answer, type, system } = useJob();
-  const closed = useIsClosed(STEP);
-  const { data } = useQuery(cylindersQuery);
-  const path = (field: string) => pathOf(answer.job, STEP, [RECORD, id, field]);
-  const wanted = chargedOf(answer.job);
-  const fit = (data?.data ?? []).filter((row) => row.refrigerant === wanted && row.account.net_kg > 0.005);
-  if (closed || !fit.length) return null;
-  const take = (book: BookRow | undefined) => {
-    if (!book) return;
-    const put = (field: string, value: unknown) => type(path(field), value, { ready: true, force: true });
-    put("cylinder", book.code);
-    put("contents", book.kind === "recovery" ? "recovered" : "new");
-    put("tare", { text: book.tare_text, unit: "lb" });
-    put("book_gross", { text: book.account.gross_kg.toFixed(4), unit: "kg" });
-    if (book.water_capacity_kg) put("water_capacity", { text: book.water_capacity_kg.toFixed(4), unit: "kg" });
-  };
-  const known = String(at(answer.job, path("cylinder")) ?? "");
-  return (
-    <label className="mb-1 flex max-w-[420px] items-center gap-3 text-[14px] text-soft">
-      from the book
-      <select
-        className="control"
-        value={fit.some((row) => row.code === known) ? known : ""}
-        onChange={(event) => take(fit.find((row) => row.code === event.target.value))}
-      >
-        <option value="">not in the book</option>
-        {fit.map((row) => (
-          <option key={row.code} value={row.code}>
-            {row.code} · {row.kind === "recovery" ? "recovered" : "new"} · {show(row.account.net_kg, "mass", system)}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 
