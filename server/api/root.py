@@ -18,6 +18,13 @@ from api.routes_refrigerants import router as refrigerants
 from api.routes_shop import router as shop
 from api.routes_systems import router as systems
 
+FILES = {
+    "/api/cylinders/export.csv": ("text/csv",),
+    "/api/jobs/{code}/log": ("text/csv",),
+    "/api/jobs/{code}/record": ("text/html", "application/pdf"),
+    "/api/jobs/{code}/label": ("text/html", "application/pdf"),
+}
+
 
 class Api(NinjaAPI):
     """NinjaAPI whose OpenAPI document holds the core's types and the errors of every operation."""
@@ -26,7 +33,7 @@ class Api(NinjaAPI):
         document = super().get_openapi_schema(**options)
         for operations in document["paths"].values():
             for operation in operations.values():
-                for status in (400, 401, 403, 404, 422, 429):
+                for status in (400, 401, 403, 404, 415, 422, 429):
                     operation["responses"].setdefault(
                         status,
                         {
@@ -34,6 +41,8 @@ class Api(NinjaAPI):
                             "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemBody"}}},
                         },
                     )
+        for path, kinds in FILES.items():
+            document["paths"][path]["get"]["responses"][200]["content"] = {kind: {"schema": {"type": "string"}} for kind in kinds}
         document["components"]["schemas"]["ProblemBody"] = problems.ProblemBody.model_json_schema()
         merged = with_core_types(dict(document))
         document.clear()

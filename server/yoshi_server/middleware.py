@@ -1,8 +1,12 @@
-"""Headers every answer carries."""
+"""Headers every answer carries, and bodies no route reads."""
 
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+
+from api.problems import problem
+
+BODIES = ("application/json", "text/csv")
 
 
 def more_headers(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
@@ -14,5 +18,17 @@ def more_headers(get_response: Callable[[HttpRequest], HttpResponse]) -> Callabl
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
         return response
+
+    return middleware
+
+
+def only_known_bodies(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """A body the interface does not read is refused before anything tries to read it as a form."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        kind = request.content_type or ""
+        if request.path.startswith("/api/") and request.META.get("CONTENT_LENGTH") not in {None, "", "0"} and kind not in BODIES:
+            return problem(415, "body_kind", f"The body is {kind or 'of no named kind'}; send {' or '.join(BODIES)}.")
+        return get_response(request)
 
     return middleware

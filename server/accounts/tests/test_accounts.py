@@ -84,6 +84,15 @@ def test_health_and_headers(client: Client, db: None) -> None:
     assert answer["X-Content-Type-Options"] == "nosniff"
 
 
+@pytest.mark.parametrize("kind", ["multipart/form-data", "application/x-www-form-urlencoded", "text/xml", "application/octet-stream"])
+def test_a_body_no_route_reads_is_refused_in_words(signed_in: Client, kind: str) -> None:
+    answer = signed_in.post("/api/jobs", b"x=1", content_type=kind)
+    assert answer.status_code == 415
+    assert answer["Content-Type"] == "application/problem+json"
+    assert answer.json()["detail"] == f"The body is {kind}; send application/json or text/csv."
+    assert signed_in.post("/api/jobs", b"", content_type=kind).status_code == 422
+
+
 def test_signing_in_is_throttled(client: Client, db: None, monkeypatch: pytest.MonkeyPatch) -> None:
     operation = router.path_operations["/session"].operations[0]
     (throttle,) = operation.throttle_objects

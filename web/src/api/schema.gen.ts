@@ -3804,6 +3804,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -3891,6 +3900,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -3955,6 +3973,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4029,6 +4056,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4115,6 +4151,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4179,6 +4224,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4261,6 +4315,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4327,6 +4390,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4413,6 +4485,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4479,6 +4560,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4557,6 +4647,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4645,6 +4744,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4715,6 +4823,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4803,6 +4920,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -4872,6 +4998,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4958,6 +5093,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5028,6 +5172,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5114,6 +5267,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5182,6 +5344,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5270,6 +5441,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5342,6 +5522,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5431,6 +5620,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5504,6 +5702,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5593,6 +5800,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5665,6 +5881,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5753,6 +5978,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5825,6 +6059,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5909,6 +6152,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -5977,6 +6229,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6061,6 +6322,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6099,7 +6369,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "text/html": string;
+                    "application/pdf": string;
                 };
             };
             /** @description refused */
@@ -6131,6 +6402,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6177,7 +6457,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "text/html": string;
+                    "application/pdf": string;
                 };
             };
             /** @description refused */
@@ -6209,6 +6490,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6291,6 +6581,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6362,6 +6661,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6452,6 +6760,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6518,6 +6835,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6604,6 +6930,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6682,6 +7017,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6716,7 +7060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "text/csv": string;
                 };
             };
             /** @description refused */
@@ -6748,6 +7092,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6826,6 +7179,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6914,6 +7276,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -6986,6 +7357,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7074,6 +7454,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7140,6 +7529,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7226,6 +7624,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7294,6 +7701,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7386,6 +7802,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7458,6 +7883,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7540,6 +7974,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7606,6 +8049,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7694,6 +8146,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7762,6 +8223,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7850,6 +8320,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -7916,6 +8395,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7998,6 +8486,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8034,7 +8531,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "text/csv": string;
                 };
             };
             /** @description refused */
@@ -8066,6 +8563,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8154,6 +8660,15 @@ export interface operations {
                 };
             };
             /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -8222,6 +8737,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8301,6 +8825,15 @@ export interface operations {
             };
             /** @description refused */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
