@@ -35,7 +35,9 @@ def check(page: Page) -> None:
     page.wait_for_timeout(250)
     if (page.viewport_size or {"width": 0})["width"] != SMALL_PHONE[0]:
         page.evaluate(AXE)
-        found = page.evaluate("() => axe.run({ resultTypes: ['violations'], preload: false, runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })")
+        found = page.evaluate(
+            "() => axe.run({ resultTypes: ['violations'], preload: false, runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })"
+        )
         problems = [(v["id"], [n["html"][:160] for n in v["nodes"]][:4]) for v in found["violations"]]
         assert problems == [], json.dumps(problems, indent=1)
     assert page.evaluate(SMALLEST) == []
