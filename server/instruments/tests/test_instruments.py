@@ -47,7 +47,7 @@ def reading(seconds_ago: float, value: float = 500.0, instrument: str = "m1", un
 
 class TestPairing:
     def test_a_code_is_good_once(self, signed_in: Client, orrin: Person) -> None:
-        code = signed_in.post("/api/instruments/pairing-code").json()["code"]
+        code = signed_in.post("/api/instruments/pairing-code", content_type="application/json").json()["code"]
         body = json.dumps({"code": code.lower(), "name": "Kit 1", "instruments": [VACUUM]})
         first = Client().post("/api/gateway/pair", body, "application/json")
         assert first.status_code == 200
@@ -86,7 +86,7 @@ class TestPairing:
     def test_a_gateway_sent_away_posts_no_more_and_its_readings_stay(self, signed_in: Client, orrin: Person) -> None:
         token = paired(signed_in, orrin, VACUUM)
         assert post(token, [reading(1)]).json()["accepted"] == 1
-        signed_in.post(f"/api/instruments/gateways/{Gateway.objects.get().pk}/revoke")
+        signed_in.post(f"/api/instruments/gateways/{Gateway.objects.get().pk}/revoke", content_type="application/json")
         assert post(token, [reading(0)]).status_code == 401
         assert Reading.objects.count() == 1
 

@@ -270,6 +270,22 @@ describe("the shop", () => {
     expect(posted[0]).toMatchObject({ url: "/api/people/hale", body: { role: "lead" } });
   });
 
+  it("shows a role as chosen before it is answered, and asks again after the page was left", async () => {
+    sessionStorage.setItem("yoshi:roles-chosen", JSON.stringify({ hale: "lead" }));
+    reply = () => refusal("/role", "The shop needs an owner.");
+    open("/shop");
+    await waitFor(() => expect(posted[0]).toMatchObject({ url: "/api/people/hale", body: { role: "lead" } }));
+    expect((await screen.findByRole("alert")).textContent).toBe("The shop needs an owner.");
+    expect((screen.getByLabelText("role of R. Hale") as HTMLSelectElement).value).toBe("owner");
+    expect(sessionStorage.getItem("yoshi:roles-chosen")).toBe("{}");
+    reply = () => new Promise<never>(() => {}) as never;
+    fireEvent.change(screen.getByLabelText("role of R. Hale"), { target: { value: "technician" } });
+    expect((screen.getByLabelText("role of R. Hale") as HTMLSelectElement).value).toBe("technician");
+    expect(screen.getByText("hale · saving …")).toBeTruthy();
+    expect(sessionStorage.getItem("yoshi:roles-chosen")).toBe('{"hale":"technician"}');
+    sessionStorage.removeItem("yoshi:roles-chosen");
+  });
+
   it("adds somebody", async () => {
     open("/shop");
     fireEvent.click(await screen.findByText("Add somebody"));

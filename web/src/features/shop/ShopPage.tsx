@@ -7,9 +7,9 @@ import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { Field, Select } from "../../parts/Field.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
+import { type Role, useRoles } from "./useRoles.ts";
 
 const ROLES = { technician: "Technician", lead: "Lead", owner: "Owner" } as const;
-type Role = keyof typeof ROLES;
 const MAY: Record<Role, string> = {
   technician: "jobs and cylinders",
   lead: "the practice profile too",
@@ -20,19 +20,8 @@ const MAY: Record<Role, string> = {
 export default function ShopPage() {
   const { me, system, setSystem } = useSession();
   const { data, error } = useQuery(peopleQuery);
-  const queries = useQueryClient();
-  const [refused, setRefused] = useState("");
+  const { chosen, choose, refused } = useRoles();
   const owner = me.role === "owner";
-  const setRole = async (username: string, role: string) => {
-    setRefused("");
-    try {
-      const params = { path: { username } };
-      const rows = await take(client.PATCH("/api/people/{username}", { params, body: { role: role as Role } }));
-      queries.setQueryData(peopleQuery.queryKey, rows);
-    } catch (problem) {
-      setRefused(problem instanceof Refused ? problem.message : "No answer from the server. Nothing was changed.");
-    }
-  };
   return (
     <Frame crumb="Shop" place={me.shop}>
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
@@ -50,15 +39,16 @@ export default function ShopPage() {
                   <span>
                     <b className="text-[16px]">{person.name}</b>{" "}
                     <span className="text-[14px] text-soft">
-                      {person.username} · {MAY[person.role]}
+                      {person.username} · {person.username in chosen ? "saving …" : MAY[person.role]}
                     </span>
                   </span>
                   {owner ? (
                     <select
                       className="control"
                       aria-label={`role of ${person.name}`}
-                      value={person.role}
-                      onChange={(event) => void setRole(person.username, event.target.value)}
+                      value={chosen[person.username] ?? person.role}
+                      aria-busy={person.username in chosen}
+                      onChange={(event) => choose(person.username, event.target.value as Role)}
                     >
                       {Object.entries(ROLES).map(([key, text]) => (
                         <option key={key} value={key}>
