@@ -1,0 +1,116 @@
+"""Whether findings are fit to be shown: every value of its declared type, every sentence whole, every path a field that is there."""
+
+import dataclasses
+import math
+import re
+import types
+from collections.abc import Iterator, Mapping
+from datetime import datetime
+from functools import cache
+from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
+
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason
+from yoshi_core.job import patches
+from yoshi_core.units.display import Amount, show_amount
+
+RULE = re.compile(r"[a-z_]+\.[a-z_]+")
+NAME = re.compile(r"\{(\w+)\}")
+
+
+@cache
+def _hints(kind: type) -> dict[str, Any]:
+    return get_type_hints(kind)
+
+
+def faults(value: Any, hint: Any, path: str = "") -> Iterator[str]:
+    """What is wrong with a value of a declared type, each with its place."""
+    origin = get_origin(hint)
+    if hint is Any or hint is object:
+        hint, origin = type(value), None
+    if origin in {Union, types.UnionType}:
+        tried = [list(faults(value, one, path)) for one in get_args(hint)]
+        yield from min(tried, key=len)
+    elif origin is Literal:
+        if value not in get_args(hint):
+            yield f"{path}: {value!r} is none of {get_args(hint)}"
+    elif origin is tuple:
+        yield from _of_rows(value, get_args(hint), path)
+    elif origin is not None and issubclass(origin, Mapping):
+        if not isinstance(value, Mapping):
+            yield f"{path}: {value!r} is no mapping"
+            return
+        for key, item in value.items():
+            yield from faults(key, get_args(hint)[0], f"{path}[{key}]")
+            yield from faults(item, get_args(hint)[1], f"{path}[{key}]")
+    elif dataclasses.is_dataclass(hint) and isinstance(hint, type):
+        yield from _of_dataclass(value, hint, path)
+    else:
+        yield from _plain(value, hint, path)
+
+
+def _of_rows(value: Any, kinds: tuple[Any, ...], path: str) -> Iterator[str]:
+    if not isinstance(value, tuple):
+        yield f"{path}: {value!r} is no tuple"
+        return
+    each = [kinds[0]] * len(value) if kinds[-1] is Ellipsis else list(kinds)
+    if len(each) != len(value):
+        yield f"{path}: {len(value)} items, not {len(each)}"
+    for n, (item, kind) in enumerate(zip(value, each, strict=False)):
+        yield from faults(item, kind, f"{path}[{n}]")
+
+
+def _plain(value: Any, hint: Any, path: str) -> Iterator[str]:
+    wanted = (int, float) if hint is float else hint
+    if hint in {str, int, float, bool, datetime, type(None)} and (
+        not isinstance(value, wanted) or (isinstance(value, bool) and hint in {int, float})
+    ):
+        yield f"{path}: {value!r} is no {hint.__name__}"
+    if isinstance(value, float) and not math.isfinite(value):
+        yield f"{path}: {value!r}"
+
+
+def _of_dataclass(value: Any, hint: type, path: str) -> Iterator[str]:
+    if not isinstance(value, hint):
+        yield f"{path}: {value!r} is no {hint.__name__}"
+        return
+    before = 0
+    for name, kind in _hints(type(value)).items():
+        for fault in faults(getattr(value, name), kind, f"{path}.{name}"):
+            before += 1
+            yield fault
+    if before:
+        return
+    if isinstance(value, Message):
+        yield from _sentence(value, path)
+    if isinstance(value, Amount):
+        yield from _amount(value, path)
+    if isinstance(value, Reason) and not (RULE.fullmatch(value.rule_id) and value.source):
+        yield f"{path}: rule {value.rule_id!r} from {value.source!r}"
+    if isinstance(value, (Missing, Problem, Question)):
+        yield from _leads_somewhere(value.path, path)
+
+
+def _sentence(message: Message, path: str) -> Iterator[str]:
+    named = set(NAME.findall(message.text))
+    if named - set(message.amounts):
+        yield f"{path}: {message.text!r} names {named}, has {set(message.amounts)}"
+    if not message.text.strip() or message.text != message.text.strip():
+        yield f"{path}: {message.text!r} is no sentence"
+
+
+def _amount(amount: Amount, path: str) -> Iterator[str]:
+    try:
+        shown = [show_amount(amount, system) for system in ("us", "si")]
+    except (CoreError, KeyError, ValueError) as error:
+        yield f"{path}: {amount} cannot be shown: {error!r}"
+        return
+    if not all(shown):
+        yield f"{path}: {amount} shows nothing"
+
+
+def _leads_somewhere(pointer: str, path: str) -> Iterator[str]:
+    try:
+        patches.locate(pointer)
+    except CoreError as error:
+        yield f"{path}: {error.message}"
