@@ -74,6 +74,6 @@ def session(db: None) -> Iterator[dict[str, Any]]:
 
 
 @schema.parametrize()
-@settings(max_examples=5, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=3, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
 def test_every_answer_is_as_described(case: Any, session: dict[str, Any]) -> None:
     case.call_and_validate(checks=CHECKS, **session)
