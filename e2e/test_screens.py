@@ -1,10 +1,10 @@
 """Every screen in both themes and sizes: accessibility, smallest text, Quick total, Refrigerants, files."""
 
 import json
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from e2e.acts import enter, field, new_job
@@ -23,47 +23,83 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('button, a, select, input
     .map((el) => [el.tagName, el.innerText || el.getAttribute('aria-label'), el.getBoundingClientRect().height])"""
 
 
+RUN_AXE = """() => axe.run({ resultTypes: ['violations'], preload: false,
+    runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })"""
 SIDEWAYS = """() => [...document.querySelectorAll('main, main > *, div:has(> main)')].filter((el) => el.scrollWidth > el.clientWidth + 1
     && !el.closest('section[tabindex], footer')).map((el) => [el.tagName, el.className.slice(0, 60), el.scrollWidth, el.clientWidth])"""
 
 
-SMALL_PHONE = (360, 740)
+@dataclass(frozen=True)
+class Look:
+    """How a screen is looked at; `axe` says whether more than sizes is checked."""
+
+    width: int
+    height: int
+    dark: bool = False
+    axe: bool = True
 
 
-def check(page: Page) -> None:
-    """Axe finds nothing, no text under 13 px, no target under 44 px; the smallest phone shows what the phone shows, so only sizes count there."""
-    page.wait_for_timeout(250)
-    if (page.viewport_size or {"width": 0})["width"] != SMALL_PHONE[0]:
+DESK, DARK_DESK, PHONE = Look(1280, 800), Look(1280, 800, dark=True), Look(390, 844, dark=True)
+SMALL_PHONE = Look(360, 740, axe=False)  # it shows what the phone shows, so only sizes count there
+EVERY = (DESK, PHONE, SMALL_PHONE)
+
+
+def check(page: Page, *looks: Look) -> None:
+    """Every look at one screen, loaded once: axe finds nothing, no text under 13 px, no target under 44 px; then the desk again."""
+    for look in looks or EVERY:
+        page.set_viewport_size({"width": look.width, "height": look.height})
+        page.emulate_media(color_scheme="dark" if look.dark else "light")
+        page.wait_for_timeout(250)
+        _check(page, look)
+    page.set_viewport_size({"width": DESK.width, "height": DESK.height})
+    page.emulate_media(color_scheme="light")
+
+
+def _check(page: Page, look: Look) -> None:
+    if look.axe:
         page.evaluate(AXE)
-        found = page.evaluate(
-            "() => axe.run({ resultTypes: ['violations'], preload: false, runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })"
-        )
+        found = page.evaluate(RUN_AXE)
         problems = [(v["id"], [n["html"][:160] for n in v["nodes"]][:4]) for v in found["violations"]]
-        assert problems == [], json.dumps(problems, indent=1)
-    assert page.evaluate(SMALLEST) == []
-    assert page.evaluate(SMALL_TARGETS) == []
-    assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"), "the page scrolls sideways"
-    assert page.evaluate(SIDEWAYS) == [], "something in the page is wider than its place"
+        assert problems == [], f"{page.url} {look}: {json.dumps(problems, indent=1)}"
+    assert page.evaluate(SMALLEST) == [], (page.url, look)
+    assert page.evaluate(SMALL_TARGETS) == [], (page.url, look)
+    assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"), f"{page.url} {look}: the page scrolls sideways"
+    assert page.evaluate(SIDEWAYS) == [], f"{page.url} {look}: something in the page is wider than its place"
 
 
-@pytest.mark.parametrize(
-    ("size", "dark"),
-    [((1280, 800), False), ((390, 844), True), (SMALL_PHONE, False)],
-    ids=["desk-daylight", "phone-attic", "small-phone-daylight"],
-)
-def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: bool) -> None:
-    page = open_page("pell", width=size[0], height=size[1], dark=dark)
+def test_today_and_each_step_are_accessible(open_page: Any) -> None:
+    page = open_page("pell")
     check(page)
     page.get_by_text("The day", exact=True).click()
     page.get_by_test_id("day").wait_for()
-    check(page)
+    check(page, *EVERY, DARK_DESK)
     page.get_by_text("Open", exact=True).first.click()
     page.get_by_role("button", name="New job").click()
     check(page)
     page.keyboard.press("Escape")
+    for title, step, heading, looks in (
+        ("Staff quarters heat pump", "verify", "Verify", (*EVERY, DARK_DESK)),
+        ("Control room, short again?", "as_found", "As found", EVERY),
+        ("Staff quarters, lost a pound in a month", "leak_search", "Leak search", (*EVERY, DARK_DESK)),
+        ("Detector lab, circuit 2, compressor out", "recover", "Recover", EVERY),
+        ("Gatehouse ductless, new coil going in", "repair", "Repair", EVERY),
+        ("Gatehouse ductless, 14 psi lost", "pressure_hold", "Pressure hold", EVERY),
+        ("Canteen walk-in, will not reach 500", "evacuate", "Evacuate", EVERY),
+        ("Detector lab, circuit 2, after the compressor", "evacuate", "Evacuate", (DARK_DESK,)),
+        ("Annex split, R-410A asked for", "plan_change", "Plan the change", EVERY),
+        ("Cold store, R-404A to R-448A", "change_over", "Change over", EVERY),
+    ):
+        page.goto("/")
+        page.get_by_text(title).first.click()
+        page.get_by_role("heading", name=heading, exact=True).wait_for()
+        assert page.url.endswith(step)
+        check(page, *looks)
+
+
+def test_the_other_screens_are_accessible(open_page: Any) -> None:
+    page = open_page("pell")
     page.get_by_text("Staff quarters heat pump").first.click()
     page.get_by_role("heading", name="Verify").wait_for()
-    check(page)
     base = page.url.rsplit("/", 1)[0]
     for step, heading in (("identify", "Identify"), ("weigh_in", "Weigh in"), ("close_out", "Close out")):
         page.goto(f"{base}/{step}")
@@ -73,32 +109,17 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
     page.get_by_role("button", name="Quick total").click()
     page.get_by_role("heading", name="Quick total").wait_for()
     check(page)
-    for title, step, heading in (
-        ("Control room, short again?", "as_found", "As found"),
-        ("Staff quarters, lost a pound in a month", "leak_search", "Leak search"),
-        ("Detector lab, circuit 2, compressor out", "recover", "Recover"),
-        ("Gatehouse ductless, new coil going in", "repair", "Repair"),
-        ("Gatehouse ductless, 14 psi lost", "pressure_hold", "Pressure hold"),
-        ("Canteen walk-in, will not reach 500", "evacuate", "Evacuate"),
-        ("Annex split, R-410A asked for", "plan_change", "Plan the change"),
-        ("Cold store, R-404A to R-448A", "change_over", "Change over"),
-    ):
-        page.goto("/")
-        page.get_by_text(title).click()
-        page.get_by_role("heading", name=heading, exact=True).wait_for()
-        assert page.url.endswith(step)
-        check(page)
-    for address, heading in (
-        ("/cylinders", "Cylinders"),
-        ("/cylinders/R3", "Cylinder R3"),
-        ("/systems", "Systems"),
-        ("/shop", "Brindlewick Service Co."),
-        ("/instruments", "Instruments"),
+    for address, heading, looks in (
+        ("/cylinders", "Cylinders", EVERY),
+        ("/cylinders/R3", "Cylinder R3", (*EVERY, DARK_DESK)),
+        ("/systems", "Systems", EVERY),
+        ("/shop", "Brindlewick Service Co.", EVERY),
+        ("/instruments", "Instruments", (*EVERY, DARK_DESK)),
     ):
         page.goto(address)
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         page.wait_for_load_state("networkidle")
-        check(page)
+        check(page, *looks)
     page.goto("/systems")
     page.get_by_role("link", name="Canteen walk-in").click()
     page.get_by_role("heading", name="Canteen walk-in").wait_for()
@@ -117,31 +138,10 @@ def test_each_screen_is_accessible(open_page: Any, size: tuple[int, int], dark: 
     page.get_by_role("heading", name="R-407C").wait_for()
     expect(page.get_by_role("table")).to_be_visible()
     page.get_by_test_id("ph-chart").wait_for()
-    check(page)
+    check(page, *EVERY, DARK_DESK)
     page.goto("/refrigerants/R-407C/print?altitude=2100+m&gauge=vented")
     page.get_by_role("button", name="Print", exact=True).wait_for()
     check(page)
-
-
-def test_what_only_a_desk_shows_is_accessible_in_the_dark_too(open_page: Any) -> None:
-    page = open_page("pell", width=1280, height=800, dark=True)
-    page.get_by_text("The day", exact=True).click()
-    page.get_by_test_id("day").wait_for()
-    check(page)
-    for title, heading in (
-        ("Staff quarters heat pump", "Verify"),
-        ("Staff quarters, lost a pound in a month", "Leak search"),
-        ("Detector lab, circuit 2, after the compressor", "Evacuate"),
-    ):
-        page.goto("/")
-        page.get_by_text("Open", exact=True).first.click()
-        page.get_by_text(title).first.click()
-        page.get_by_role("heading", name=heading, exact=True).wait_for()
-        check(page)
-    for address, heading in (("/cylinders/R3", "Cylinder R3"), ("/refrigerants/R-407C", "R-407C"), ("/instruments", "Instruments")):
-        page.goto(address)
-        page.get_by_role("heading", name=heading, exact=True).wait_for()
-        check(page)
 
 
 def test_signing_in_is_accessible_and_says_what_is_wrong(chromium: Any, address: str) -> None:
@@ -153,7 +153,7 @@ def test_signing_in_is_accessible_and_says_what_is_wrong(chromium: Any, address:
         page.get_by_label("password").fill("wrong")
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("alert")).to_contain_text("do not belong together")
-        check(page)
+        _check(page, DARK_DESK if dark else DESK)
         context.close()
 
 

@@ -103,6 +103,8 @@ PROPANE = refrigerants.get("R-290")
 assert PROPANE.lfl_kg_m3 is not None
 REACH_IN = {"refrigerant": "R-290", "factory_charge": "140 g", "kind": "reach_in", "metering": "capillary", "tolerance": "5 g"}
 
+ONE_CHANGE = {"oil_system": "1 L", "oil_grade": "POE 32", "oil_changes": {"o1": {"drained": "0.75 L", "filled": "0.75 L", "mixed": True}}}
+
 EDGES: dict[str, Edge] = {
     "verify.run_in": Edge(step_of(job(PLATE, WEIGHED, RUNNING), "verify"), 15 * MIN, "verify.run_in", ("Holds", "Holds", "Wait")),
     "verify.settle": Edge(running(rows=TRIMMED), 2 * MIN, "verify.settle", (None, None, "Wait")),
@@ -161,7 +163,6 @@ EDGES: dict[str, Edge] = {
         0.25, "retrofit.residual_oil", ("Wait", "Holds", "Holds"),
     ),
 }  # fmt: skip
-ONE_CHANGE = {"oil_system": "1 L", "oil_grade": "POE 32", "oil_changes": {"o1": {"drained": "0.75 L", "filled": "0.75 L", "mixed": True}}}
 
 
 @pytest.mark.parametrize("rule", sorted(EDGES))
