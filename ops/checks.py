@@ -11,7 +11,7 @@ from pathlib import Path
 
 from ops import database, setup
 from ops.console import Trouble, say
-from ops.mutants import mutants
+from ops.mutants import mutants, sample
 from ops.paths import BIN, ROOT, WEB
 
 CODE = (".py", ".ts", ".tsx", ".css", ".html", ".sh")
@@ -183,6 +183,7 @@ PARTS: dict[str, Callable[[list[str]], bool]] = {
     "checks": static,
     "core": core,
     "server": server,
+    "sample": sample,
     "web": web,
     "e2e": e2e,
     "pictures": pictures,

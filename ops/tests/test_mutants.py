@@ -18,7 +18,7 @@ def some(room: str, noticed: int, survived: int) -> dict[str, int]:
         (some("steps", 85, 15), True, True),
         (some("steps", 84, 16), False, False),
         (some("charge", 95, 5), True, True),
-        (some("charge", 94, 6), False, True),
+        (some("charge", 94, 6), False, False),
         ({**some("steps", 10, 10), **some("charge", 100, 0)}, False, True),
         ({}, True, True),
     ],
