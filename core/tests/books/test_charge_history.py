@@ -175,10 +175,10 @@ def test_before_a_change_of_refrigerant_nothing_counts() -> None:
     def event(day: int, refrigerant: str) -> Event:
         return Event(datetime.fromisoformat(f"2026-01-{day:02d}T10:00:00+00:00"), "added", 1.0, refrigerant=refrigerant)
 
-    rows = [event(4, "R-407C"), event(1, "R-22"), event(2, "R-22"), event(3, "R-407C"), event(5, "")]
+    rows = [event(4, "R-407C"), event(1, "R-22"), event(2, "R-22"), event(2, "R-12"), event(3, "R-407C"), event(5, "")]
     assert [e.at.day for e in charge_history.since_change(rows, "R-407C")] == [3, 4, 5]
     assert [e.at.day for e in charge_history.since_change(rows, "R-22")] == [5]
-    assert [e.at.day for e in charge_history.since_change(rows, None)] == [1, 2, 3, 4, 5]
-    assert [e.at.day for e in charge_history.since_change(rows[3:], "R-407C")] == [3, 5]
+    assert [e.at.day for e in charge_history.since_change(rows, None)] == [1, 2, 2, 3, 4, 5]
+    assert [e.at.day for e in charge_history.since_change(rows[4:], "R-407C")] == [3, 5]
     told = charge_history.history(rows, 5.0, "R-407C", "split", Profile(), DAY, None)
     assert told.balance.value == 3.0
