@@ -3,6 +3,7 @@
 from datetime import UTC, datetime
 from typing import Any
 
+from tests.well_said import faults
 from yoshi_core.document.model import Job
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import Findings, evaluate
@@ -45,7 +46,11 @@ def job(plate: dict[str, Any] | None = None, weigh: dict[str, Any] | None = None
 
 
 def findings(*args: Any, profile: Profile | None = None, **more: Any) -> Findings:
-    return evaluate(job(*args, **more), profile or Profile(), NOW)
+    """What a job says, and that it is fit to be shown: whatever a test asks about, nothing beside it may be broken."""
+    found = evaluate(job(*args, **more), profile or Profile(), NOW)
+    wrong = list(faults(found, Findings))
+    assert not wrong, wrong
+    return found
 
 
 def six_pounds(metering: str, readings: dict[str, Any], **plate: Any) -> Findings:
