@@ -1,5 +1,6 @@
 """Whether findings are fit to be shown: every value of its declared type, every sentence whole, every path a field that is there."""
 
+import csv
 import dataclasses
 import math
 import re
@@ -7,6 +8,7 @@ import types
 from collections.abc import Iterator, Mapping
 from datetime import datetime
 from functools import cache
+from pathlib import Path
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from yoshi_core.errors import CoreError
@@ -14,8 +16,16 @@ from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Rea
 from yoshi_core.job import patches
 from yoshi_core.units.display import Amount, show_amount
 
-RULE = re.compile(r"[a-z_]+\.[a-z_]+")
+RULES = Path(__file__).parent / "steps" / "rules.csv"
+BY_A_SHOP = re.compile(r".+, revision \d+")  # a threshold that a shop changed says whose it is
 NAME = re.compile(r"\{(\w+)\}")
+
+
+@cache
+def carried() -> dict[str, dict[str, set[str]]]:
+    """What each rule carries, by hand: its role, whether it says what it read and against what, and where it comes from."""
+    with RULES.open() as table:
+        return {row["rule"]: {name: set(text.split(" | ")) for name, text in row.items()} for row in csv.DictReader(table)}
 
 
 @cache
@@ -85,10 +95,23 @@ def _of_dataclass(value: Any, hint: type, path: str) -> Iterator[str]:
         yield from _sentence(value, path)
     if isinstance(value, Amount):
         yield from _amount(value, path)
-    if isinstance(value, Reason) and not (RULE.fullmatch(value.rule_id) and value.source):
-        yield f"{path}: rule {value.rule_id!r} from {value.source!r}"
+    if isinstance(value, Reason):
+        yield from _reason(value, path)
     if isinstance(value, (Missing, Problem, Question)):
         yield from _leads_somewhere(value.path, path)
+
+
+def _reason(reason: Reason, path: str) -> Iterator[str]:
+    known = carried().get(reason.rule_id)
+    if known is None:
+        yield f"{path}: rule {reason.rule_id!r} has no line in {RULES.name}"
+        return
+    says = {"role": reason.role, "value": "no" if reason.value is None else "yes", "limit": "no" if reason.limit is None else "yes"}
+    for name, said in says.items():
+        if said not in known[name]:
+            yield f"{path}: {reason.rule_id} has {name} {said}, its line says {sorted(known[name])}"
+    if reason.source not in known["source"] and not BY_A_SHOP.fullmatch(reason.source):
+        yield f"{path}: {reason.rule_id} comes from {reason.source!r}, its line says {sorted(known['source'])}"
 
 
 def _sentence(message: Message, path: str) -> Iterator[str]:
