@@ -27,8 +27,8 @@ def only_known_bodies(get_response: Callable[[HttpRequest], HttpResponse]) -> Ca
 
     def middleware(request: HttpRequest) -> HttpResponse:
         kind = request.content_type or ""
-        if request.path.startswith("/api/") and request.META.get("CONTENT_LENGTH") not in {None, "", "0"} and kind not in BODIES:
-            return problem(415, "body_kind", f"The body is {kind or 'of no named kind'}; send {' or '.join(BODIES)}.")
+        if kind and kind not in BODIES and request.path.startswith("/api/") and request.META.get("CONTENT_LENGTH") not in {None, "", "0"}:
+            return problem(415, "body_kind", f"The body is {kind}; send {' or '.join(BODIES)}.")
         return get_response(request)
 
     return middleware
