@@ -7,6 +7,7 @@ import { vi } from "vitest";
 import type { Findings, JobState, Message, Pictures, StepResult, Word } from "./api/types.ts";
 import { SessionContext } from "./app/session.ts";
 import { JobContext, type JobView } from "./job/context.ts";
+import type { Draft } from "./outbox/outbox.ts";
 
 export const said = (text: string, amounts: Message["amounts"] = {}): Message => ({ text, amounts });
 
@@ -108,43 +109,64 @@ export function jobView(
   };
 }
 
-export function show(view: JobView, children: ReactNode) {
+interface Who {
+  role?: string;
+  units?: "us" | "si";
+  address?: string;
+}
+
+/** Something of the app as a person who has signed in sees it, without a server. */
+export function signedIn(children: ReactNode, { role = "technician", units = "us", address = "/" }: Who = {}) {
   const session = {
-    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: view.system },
-    system: view.system,
+    me: { username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units },
+    system: units,
     setSystem: vi.fn(),
     signOut: vi.fn(),
   };
-  return render(
+  const shown = render(
     <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter>
-        <SessionContext value={session}>
-          <JobContext value={view}>{children}</JobContext>
-        </SessionContext>
+      <MemoryRouter initialEntries={[address]}>
+        <SessionContext value={session}>{children}</SessionContext>
       </MemoryRouter>
     </QueryClientProvider>,
+  );
+  return { ...shown, session };
+}
+
+export function show(view: JobView, children: ReactNode) {
+  return signedIn(<JobContext value={view}>{children}</JobContext>, { units: view.system });
+}
+
+/** A page at an address; `pattern` is the route it stands at. */
+export function showPage(page: ReactNode, address: string, pattern: string) {
+  return signedIn(
+    <Routes>
+      <Route path={pattern} element={page} />
+    </Routes>,
+    { address },
   );
 }
 
-/** A page at an address, signed in, without a server; `pattern` is the route it stands at. */
-export function showPage(page: ReactNode, address: string, pattern: string) {
-  const session = {
-    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
-    system: "us" as const,
-    setSystem: vi.fn(),
-    signOut: vi.fn(),
-  };
-  return render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter initialEntries={[address]}>
-        <SessionContext value={session}>
-          <Routes>
-            <Route path={pattern} element={page} />
-          </Routes>
-        </SessionContext>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
+/** What stands in a field and is not yet saved. */
+export const draft = (path: string, part: Partial<Draft>): Draft => ({
+  path,
+  seen: null,
+  value: null,
+  force: false,
+  ready: false,
+  stamp: "s",
+  at: 0,
+  ...part,
+});
+
+/** A screen of the width a query asks for. */
+export function matchesMedia() {
+  window.matchMedia = ((query: string) => ({
+    matches: true,
+    media: query,
+    addEventListener: () => {},
+    removeEventListener: () => {},
+  })) as never;
 }
 
 /** A job whose identify sheet holds these values. */

@@ -1,6 +1,15 @@
-/** jsdom lacks what Radix and the outbox expect of a browser. */
+/** jsdom lacks what Radix and the outbox expect of a browser; no test reaches a server. */
 import { configure } from "@testing-library/react";
-import { afterEach } from "vitest";
+import { afterEach, vi } from "vitest";
+import { answer, rows } from "./test-device.ts";
+
+globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
+vi.mock("idb-keyval", () => ({
+  get: async (key: string) => rows.get(key),
+  set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
+  del: async (key: string) => void rows.delete(key),
+  entries: async () => [...rows.entries()],
+}));
 
 class Observer {
   observe() {}

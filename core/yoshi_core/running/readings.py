@@ -52,8 +52,8 @@ class Side:
 class CoolingState:
     """Superheat and subcooling in K (standard uncertainties beside them), None where readings are missing."""
 
-    low: Side | None
-    high: Side | None
+    low: Side | None = None
+    high: Side | None = None
 
     @property
     def superheat_k(self) -> float | None:

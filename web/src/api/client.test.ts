@@ -1,13 +1,8 @@
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
+import { rows } from "../test-device.ts";
 import { NoAnswer, newKey, Refused, take } from "./client.ts";
 import { factsOf, stepsOf, unitsOf } from "./fields.ts";
 import { keep, kept } from "./kept.ts";
-
-const rows = new Map<string, unknown>();
-vi.mock("idb-keyval", () => ({
-  get: async (key: string) => rows.get(key),
-  set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
-}));
 
 beforeEach(() => rows.clear());
 

@@ -1,16 +1,11 @@
 import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter, useLocation } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { answer } from "../test-device.ts";
 import { jobView, show } from "../test-job.tsx";
 import { Frame } from "./Frame.tsx";
 import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
-
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 
 afterEach(cleanup);
 beforeEach(() => answer.mockReset());

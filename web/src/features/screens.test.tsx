@@ -1,19 +1,12 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
-import { MemoryRouter, Route, Routes } from "react-router";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { match } from "../app/Palette.tsx";
-import { SessionContext } from "../app/session.ts";
+import { answer } from "../test-device.ts";
+import { signedIn } from "../test-job.tsx";
 import CylindersPage from "./cylinders/CylindersPage.tsx";
 import ShopPage from "./shop/ShopPage.tsx";
 import SystemsPage from "./systems/SystemsPage.tsx";
-
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
 
 const account = {
   word: "Holds",
@@ -127,28 +120,16 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
-function open(path: string, role = "owner") {
-  const session = {
-    me: { username: "hale", name: "R. Hale", role, shop: "Brindlewick", units: "us" as const },
-    system: "us" as const,
-    setSystem: vi.fn(),
-    signOut: vi.fn(),
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter initialEntries={[path]}>
-        <SessionContext value={session}>
-          <Routes>
-            <Route path="/cylinders/:code?" element={<CylindersPage />} />
-            <Route path="/systems/:id?" element={<SystemsPage />} />
-            <Route path="/shop" element={<ShopPage />} />
-            <Route path="/job/:code/:step" element={<p>a job</p>} />
-          </Routes>
-        </SessionContext>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
-  return session;
+function open(address: string, role = "owner") {
+  return signedIn(
+    <Routes>
+      <Route path="/cylinders/:code?" element={<CylindersPage />} />
+      <Route path="/systems/:id?" element={<SystemsPage />} />
+      <Route path="/shop" element={<ShopPage />} />
+      <Route path="/job/:code/:step" element={<p>a job</p>} />
+    </Routes>,
+    { role, address },
+  ).session;
 }
 const fill = (scope: ReturnType<typeof within>, label: string, value: string) =>
   fireEvent.change(scope.getByLabelText(label), { target: { value } });

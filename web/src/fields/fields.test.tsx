@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it } from "vitest";
-import { jobView, said, show, stepResult, withSheet } from "../test-job.tsx";
+import { draft, jobView, said, show, stepResult, withSheet } from "../test-job.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "./index.ts";
 
 afterEach(cleanup);
@@ -41,33 +41,17 @@ describe("a figure with its unit", () => {
   });
 
   it("shows a draft over the stored value, and its echo", () => {
-    const draft = {
-      path: PATH,
-      seen: entry,
-      value: { text: "7 lb 11 oz", unit: "lb" },
-      force: false,
-      ready: false,
-      stamp: "s",
-      at: 0,
-    };
+    const typed = draft(PATH, { seen: entry, value: { text: "7 lb 11 oz", unit: "lb" } });
     const echoes = { [PATH]: { also: ["7.69 lb", "123.0 oz"], is_not: "not 7.11 lb" } };
-    show(jobView({ drafts: { [PATH]: draft }, echoes }, withSheet({ factory_charge: entry })), CHARGE);
+    show(jobView({ drafts: { [PATH]: typed }, echoes }, withSheet({ factory_charge: entry })), CHARGE);
     expect(screen.getByLabelText("factory charge")).toHaveProperty("value", "7 lb 11 oz");
     expect(screen.getByText("read as 7.69 lb, 123.0 oz")).toBeTruthy();
     expect(screen.getByText("not 7.11 lb")).toBeTruthy();
   });
 
   it("changes the unit of a bare number at a tap", () => {
-    const draft = {
-      path: PATH,
-      seen: null,
-      value: { text: "148", unit: "lb" },
-      force: false,
-      ready: false,
-      stamp: "s",
-      at: 0,
-    };
-    const view = jobView({ drafts: { [PATH]: draft } }, withSheet({}));
+    const typed = draft(PATH, { value: { text: "148", unit: "lb" } });
+    const view = jobView({ drafts: { [PATH]: typed } }, withSheet({}));
     show(view, CHARGE);
     fireEvent.click(screen.getByRole("button", { name: "factory charge in lb, change the unit" }));
     expect(view.type).toHaveBeenLastCalledWith(PATH, { text: "148", unit: "oz" }, { ready: false });
@@ -80,18 +64,9 @@ describe("a figure with its unit", () => {
 
   it("says what is wrong when it is left, and offers the way back", () => {
     const problem = { path: PATH, code: "unit", message: said("16 oz are 1 lb.") };
-    const draft = {
-      path: PATH,
-      seen: entry,
-      value: { text: "9 lb 17 oz" },
-      force: false,
-      ready: true,
-      stamp: "s",
-      at: 0,
-      problem,
-    };
+    const typed = draft(PATH, { seen: entry, value: { text: "9 lb 17 oz" }, ready: true, problem });
     const view = jobView(
-      { drafts: { [PATH]: draft }, problems: { [PATH]: problem } },
+      { drafts: { [PATH]: typed }, problems: { [PATH]: problem } },
       withSheet({ factory_charge: entry }),
     );
     show(view, CHARGE);
@@ -148,16 +123,8 @@ describe("a figure with its unit", () => {
   });
 
   it("has unit keys for a thumb", async () => {
-    const draft = {
-      path: PATH,
-      seen: null,
-      value: { text: "9", unit: "lb" },
-      force: false,
-      ready: false,
-      stamp: "s",
-      at: 0,
-    };
-    const view = jobView({ drafts: { [PATH]: draft } }, withSheet({}));
+    const typed = draft(PATH, { value: { text: "9", unit: "lb" } });
+    const view = jobView({ drafts: { [PATH]: typed } }, withSheet({}));
     show(view, CHARGE);
     await userEvent.click(screen.getByLabelText("factory charge"));
     fireEvent.click(screen.getByRole("button", { name: "lb" }));

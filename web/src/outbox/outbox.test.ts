@@ -1,19 +1,7 @@
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it } from "vitest";
 import type { JobSaved } from "../api/types.ts";
+import { answer, rows } from "../test-device.ts";
 import { Outbox } from "./outbox.ts";
-
-const rows = new Map<string, unknown>();
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({
-  get: async (key: string) => rows.get(key),
-  set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
-  del: async (key: string) => void rows.delete(key),
-  entries: async () => [...rows.entries()],
-}));
 
 const PATH = "/steps/identify/runs/0/sheet/oil";
 

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from yoshi_core.running.readings import Side
+from yoshi_core.running.readings import CoolingState
 
 
 @dataclass(frozen=True)
-class Read:
+class Read(CoolingState):
     """Absolute pressures in Pa, saturations and differences in K; None where a reading is missing.
 
     In heating the vapour port is the high side: `condensing_k` is from it and `evaporating_k` is None.
@@ -17,24 +17,12 @@ class Read:
     liquid_pa: float | None = None
     evaporating_k: float | None = None
     condensing_k: float | None = None
-    low: Side | None = None
-    high: Side | None = None
     split_k: float | None = None
     over_k: float | None = None
     under_k: float | None = None
     amps_share: float | None = None
     standing: str | None = None
     left_kg: float | None = None
-
-    @property
-    def superheat_k(self) -> float | None:
-        """Superheat in K; None without the low side."""
-        return self.low.difference_k if self.low else None
-
-    @property
-    def subcooling_k(self) -> float | None:
-        """Subcooling in K; None without the high side."""
-        return self.high.difference_k if self.high else None
 
 
 @dataclass(frozen=True)

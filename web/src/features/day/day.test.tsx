@@ -1,17 +1,11 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { MemoryRouter } from "react-router";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { SessionContext } from "../../app/session.ts";
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { answer } from "../../test-device.ts";
+import { signedIn } from "../../test-job.tsx";
 import { DayView } from "./DayView.tsx";
 import { momentOf, moved } from "./leave.ts";
 import { runOut } from "./Waits.tsx";
 
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 const at = (time: string) => `2026-06-18T${time}:00Z`;
 const slot = (label: string, start: string, end: string, hands = true, kit: string[] = []) => ({
   label,
@@ -94,21 +88,7 @@ const DAY = {
 };
 
 function open() {
-  const session = {
-    me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
-    system: "us" as const,
-    setSystem: vi.fn(),
-    signOut: vi.fn(),
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter>
-        <SessionContext value={session}>
-          <DayView />
-        </SessionContext>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
+  signedIn(<DayView />);
 }
 
 beforeEach(() => {

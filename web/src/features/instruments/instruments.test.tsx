@@ -1,20 +1,11 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
-import { MemoryRouter } from "react-router";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { SessionContext } from "../../app/session.ts";
 import { type Live, newest } from "../../job/live.ts";
-import { jobView, show, stepResult, withSheet } from "../../test-job.tsx";
+import { answer } from "../../test-device.ts";
+import { jobView, show, signedIn, stepResult, withSheet } from "../../test-job.tsx";
 import { captures, measured } from "../job/captures.ts";
 import { age, Strip } from "../job/Strip.tsx";
 import InstrumentsPage from "./InstrumentsPage.tsx";
-
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 
 const NOW = new Date("2026-06-18T15:11:00Z").getTime();
 const live = (channel: string, value: number, part: Partial<Live> = {}): Live => ({
@@ -161,23 +152,7 @@ describe("the instruments' page", () => {
     last_refusal: "vacuum: 'psig' is not a unit of it.",
     instruments: [instrument],
   };
-  const open = () => {
-    const session = {
-      me: { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" as const },
-      system: "us" as const,
-      setSystem: vi.fn(),
-      signOut: vi.fn(),
-    };
-    render(
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <MemoryRouter initialEntries={["/instruments?job=job1"]}>
-          <SessionContext value={session}>
-            <InstrumentsPage />
-          </SessionContext>
-        </MemoryRouter>
-      </QueryClientProvider>,
-    );
-  };
+  const open = () => signedIn(<InstrumentsPage />, { address: "/instruments?job=job1" });
   beforeEach(() => {
     answer.mockImplementation(async (request: Request) => {
       const path = new URL(request.url).pathname;

@@ -1,22 +1,10 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen, waitFor } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { at, useJob } from "../../job/context.ts";
+import { answer, rows } from "../../test-device.ts";
 import { jobView } from "../../test-job.tsx";
 import { JobProvider } from "./JobProvider.tsx";
-
-const rows = new Map<string, unknown>();
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({
-  get: async (key: string) => rows.get(key),
-  set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
-  del: async (key: string) => void rows.delete(key),
-  entries: async () => [...rows.entries()],
-}));
 
 const PATH = "/steps/identify/runs/0/sheet/oil";
 const state = (oil: string, seq: number) => ({

@@ -1,25 +1,15 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { jobView, said, show, stepResult } from "../../test-job.tsx";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { answer } from "../../test-device.ts";
+import { jobView, matchesMedia, said, show, stepResult } from "../../test-job.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { StepFrame } from "./StepFrame.tsx";
 import { Strip } from "./Strip.tsx";
 
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-
 afterEach(cleanup);
 beforeEach(() => {
   answer.mockReset();
-  window.matchMedia = ((query: string) => ({
-    matches: true,
-    media: query,
-    addEventListener: () => {},
-    removeEventListener: () => {},
-  })) as never;
+  matchesMedia();
 });
 
 const frame = (

@@ -1,13 +1,9 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { answer } from "../../test-device.ts";
 import { jobView, said, show } from "../../test-job.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 beforeEach(() => answer.mockReset());
 afterEach(cleanup);
 

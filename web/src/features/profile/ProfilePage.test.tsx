@@ -1,16 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
-import { MemoryRouter } from "react-router";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { SessionContext } from "../../app/session.ts";
+import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { answer } from "../../test-device.ts";
+import { signedIn } from "../../test-job.tsx";
 import ProfilePage from "./ProfilePage.tsx";
-
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
 
 const history = [{ revision: 2, at: "2026-06-18T15:00:00Z", by: "T. Vesk", reason: "longer run-in" }];
 const profile = {
@@ -21,22 +13,8 @@ const profile = {
   history,
 };
 
-function open(role: string, system: "us" | "si" = "us") {
-  const session = {
-    me: { username: "vesk", name: "T. Vesk", role, shop: "Brindlewick", units: system },
-    system,
-    setSystem: vi.fn(),
-    signOut: vi.fn(),
-  };
-  render(
-    <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-      <MemoryRouter>
-        <SessionContext value={session}>
-          <ProfilePage />
-        </SessionContext>
-      </MemoryRouter>
-    </QueryClientProvider>,
-  );
+function open(role: string, units: "us" | "si" = "us") {
+  signedIn(<ProfilePage />, { role, units });
 }
 
 const sent = async () => {

@@ -1,14 +1,8 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { answer } from "../../test-device.ts";
 import { jobView, said, show } from "../../test-job.tsx";
 import RefrigerantsPage from "./RefrigerantsPage.tsx";
-
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
 
 const row = (name: string, glide_k: number, parts: { name: string; mass_share: number }[] = []) => ({
   name,

@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
+import { answer } from "../../test-device.ts";
 import { said, showPage } from "../../test-job.tsx";
 import RetrofitPage from "./RetrofitPage.tsx";
 
@@ -36,12 +37,6 @@ const table: RetrofitTable = {
     row("R-410A", { stops: [said("395.6 psig on the worst day, and the plate says 300.0 psig.")] }),
   ],
 };
-
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 
 beforeEach(() => {
   answer.mockImplementation(async (request: Request) =>

@@ -1,8 +1,9 @@
 import { cleanup, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Figure, PhPoint, BeforeAfter as Row } from "../../api/types.ts";
 import { BeforeAfter } from "../../parts/BeforeAfter.tsx";
 import { PhChart } from "../../parts/PhChart.tsx";
+import { answer } from "../../test-device.ts";
 import { emptyPicture, jobView, said, show, stepResult } from "../../test-job.tsx";
 import { ChargeLines } from "../job/ChargeLines.tsx";
 import { changeOf, chargedOf } from "../job/change.ts";
@@ -11,12 +12,6 @@ import ChangeOverSide from "./change_over/Side.tsx";
 import PlanChangeSheet from "./plan_change/Sheet.tsx";
 import PlanChangeSide from "./plan_change/Side.tsx";
 
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
 beforeEach(() => {
   answer.mockImplementation(async (request: Request) =>
     request.url.includes("/chart")

@@ -1,6 +1,7 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import type { Pictures, PlaceRow, StepResult } from "../../api/types.ts";
+import { answer } from "../../test-device.ts";
 import { emptyPicture, jobView, said, show, stepResult, withSheet } from "../../test-job.tsx";
 import AsFoundSheet from "./as_found/Sheet.tsx";
 import AsFoundSide from "./as_found/Side.tsx";
@@ -9,12 +10,6 @@ import LeakSearchSide from "./leak_search/Side.tsx";
 import RecoverSheet from "./recover/Sheet.tsx";
 import RecoverSide from "./recover/Side.tsx";
 
-vi.mock("idb-keyval", () => ({ get: async () => undefined, set: async () => undefined }));
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
 answer.mockImplementation(async () => Response.json([]));
 afterEach(cleanup);
 

@@ -1,29 +1,19 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Band, Figure, StepResult } from "../../api/types.ts";
-import { emptyPicture, jobView, said, show, stepResult } from "../../test-job.tsx";
+import { answer } from "../../test-device.ts";
+import { emptyPicture, jobView, matchesMedia, said, show, stepResult } from "../../test-job.tsx";
 import { CloseOutSheet, History } from "./close_out/Sheet.tsx";
 import { VerifySheet } from "./verify/Sheet.tsx";
 import { VerifySide } from "./verify/Side.tsx";
 import { ActOn, WeighInSheet } from "./weigh_in/Sheet.tsx";
 import { WeighInSide } from "./weigh_in/Side.tsx";
 
-const { answer } = vi.hoisted(() => {
-  const answer = vi.fn();
-  globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
-  return { answer };
-});
-
 afterEach(cleanup);
 beforeEach(() => {
   answer.mockReset();
   answer.mockImplementation(async () => Response.json([]));
-  window.matchMedia = ((query: string) => ({
-    matches: true,
-    media: query,
-    addEventListener: () => {},
-    removeEventListener: () => {},
-  })) as never;
+  matchesMedia();
 });
 
 const OZ = 0.028349523125;

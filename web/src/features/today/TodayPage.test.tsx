@@ -4,12 +4,6 @@ import { client } from "../../api/client.ts";
 import { jobView, said, show } from "../../test-job.tsx";
 import { TodayPage } from "./TodayPage.tsx";
 
-vi.mock("idb-keyval", () => ({
-  get: async () => undefined,
-  set: async () => undefined,
-  del: async () => undefined,
-  entries: async () => [],
-}));
 const { answers } = vi.hoisted(() => {
   const answers: Record<string, unknown> = {};
   globalThis.fetch = (async (request: Request) => {
