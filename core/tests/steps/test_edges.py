@@ -5,20 +5,26 @@ that is only inclusive by the word of its rule ("from", "up to", "at least") is 
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import timedelta
 from typing import Any
 
 import pytest
+from CoolProp.CoolProp import PropsSI
 
 from tests.make import NOW, PLATE, RUNNING, WEIGHED, findings, job, kelvin, reading_with
-from tests.make_changed import OLD, SHEETS
-from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, rules, vacuum_sheet
-from tests.steps.weigh_in.test_kinds import BASE
+from tests.make_changed import OLD, OVER, SHEETS
+from tests.make_closed import HELD, HOLD, RECOVERED, REPAIRED, UNIT, hold_sheet, rules, vacuum_sheet
+from tests.steps.recover.test_recover import BIG, PACKAGED, READY
+from tests.steps.verify.test_verify_kinds import TestChiller, TestHeatPumpsOtherMode, psig
+from tests.steps.weigh_in.test_kinds import BASE, TestReachIn
 from yoshi_core import refrigerants
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import evaluate, full_charge_kg
 from yoshi_core.profile.profile import RULES, Profile
-from yoshi_core.units.quantities import FAHRENHEIT_K, MICRON_PA, PSI_PA
+from yoshi_core.properties import saturation
+from yoshi_core.running import controls
+from yoshi_core.units.quantities import FAHRENHEIT_K, MICRON_PA, OZ_KG, PSI_PA
 
 Says = Callable[[Profile], StepResult]
 MIN = 60.0
@@ -86,6 +92,72 @@ def step_of(job_of: Any, step: str) -> Says:
     return lambda profile: evaluate(job_of, profile, NOW).step(step)
 
 
+def under(kind: str, box_f: float, suction_psig: float, outdoor_f: float, high_psig: float) -> Says:
+    """R-134a in a box: so many degrees under it, so many over the air."""
+    reading = {
+        "box": f"{box_f} °F",
+        "outdoor": f"{outdoor_f} °F",
+        "liquid_pressure": f"{high_psig} psig",
+        "suction_pressure": f"{suction_psig} psig",
+    }
+    more = {"receiver_level": "50 %", "sight_glass": "clear"} if kind == "receiver" else {}
+    return kind_of(kind, reading, "R-134a", {"floods": False} if kind == "receiver" else None, **more)
+
+
+def under_k(box_f: float, suction_psig: float) -> float:
+    return kelvin(box_f) - saturation.dew_temperature_k("R-134a", suction_psig * PSI_PA + 101_325)
+
+
+def heated(over_f: float, outdoor_f: float = 47.0) -> Says:
+    row = {"suction_pressure": psig("R-410A", 70 + over_f, 0.5), "return_air": "70 °F", "outdoor": f"{outdoor_f} °F"}
+    return kind_of("heat_pump", {}, "R-410A", TestHeatPumpsOtherMode.PLATE, other_mode={"o1": row})
+
+
+def one_cylinder(refrigerant: str = "R-410A", **more: Any) -> Says:
+    """R4 holds 38 lb, of the 40.44 lb that four fifths of its 47.7 lb of water are."""
+    plate = {**PACKAGED, "refrigerant": refrigerant, "factory_charge": "60 lb"}
+    return service("recover", plate, recover={**READY, **more, "cylinders": {"c1": {**BIG, "gross_now": "65 lb"}}})
+
+
+def over(**sheet: Any) -> Says:
+    return lambda profile: findings(OLD, kind="retrofit", sheets={**SHEETS, "change_over": {**OVER, **sheet}}, profile=profile).step(
+        "change_over"
+    )
+
+
+def pulled(events: Any, readings: Any, plate: dict[str, Any] = UNIT, **more: Any) -> Says:
+    sheet = vacuum_sheet(events, readings, **more)
+    return service("evacuate", plate, recover=RECOVERED, repair=REPAIRED, pressure_hold=HELD, evacuate=sheet)
+
+
+def coarse(step: str) -> Says:
+    weigh = {"system_state": "empty", "scale_step": step, "draws": {"d1": {"gross_start": "9 lb", "tare": "5 lb"}}}
+    return lambda profile: findings({**BASE, **TestReachIn.NINETEEN}, weigh, profile=profile).step("weigh_in")
+
+
+def in_a_room(refrigerant: str) -> Edge:
+    plate = {**VRF, "refrigerant": refrigerant}
+    inside = full_charge_kg(job(plate).steps["identify"].runs[0].sheet, Profile())
+    assert inside is not None
+    says: Says = lambda profile: findings(plate, profile=profile).step("identify")  # noqa: E731 -- one line of a table
+    return Edge(says, inside / 10.0, "room.breathing", ("Stop", "Holds", "Holds"), 1e-4)
+
+
+def by_school(says: Says, **choices: str) -> Says:
+    return lambda profile: says(replace(profile, choices={name.replace("_", "."): school for name, school in choices.items()}))
+
+
+def logged_by(calibrated_days_ago: int) -> Says:
+    """A hold read off a log whose gauge was calibrated so many days ago."""
+    start = NOW - timedelta(minutes=40)
+    seconds = [60.0 * minute for minute in range(41)]
+    day = (NOW - timedelta(days=calibrated_days_ago)).date().isoformat()
+    own = {"starts_at": start.isoformat(), "seconds": seconds, "rows": len(seconds), "sha256": "ab", "calibrated_on": day}
+    gauge = {**own, "values": [300.0 * PSI_PA] * len(seconds), "step": 0.1 * PSI_PA, "limit": 6900.0}
+    sheet = {**HOLD, "filled_at": start.isoformat(), "pressure_trace": gauge}
+    return service("pressure_hold", recover=RECOVERED, repair=REPAIRED, pressure_hold=sheet)
+
+
 FOUND = {
     "running": "settled", "run_time": "15 min", "mode": "cooling", "suction_pressure": "142.6 psig", "suction_line": "52.2 °F",
     "liquid_pressure": "540 psig", "liquid_line": "81.6 °F",
@@ -102,6 +174,23 @@ assert VRF_KG is not None
 PROPANE = refrigerants.get("R-290")
 assert PROPANE.lfl_kg_m3 is not None
 REACH_IN = {"refrigerant": "R-290", "factory_charge": "140 g", "kind": "reach_in", "metering": "capillary", "tolerance": "5 g"}
+
+FULL_AT_K = max(  # where 38 lb of liquid take all of 47.7 lb of water's room, by the reference equation of state
+    kelvin for kelvin in (300 + 0.01 * n for n in range(4_000)) if PropsSI("D", "T", kelvin, "Q", 0, "R410A") >= 1000.0 * 38.0 / 47.7
+)
+MOST_LB = 40.44  # of R-410A in 47.7 lb of water, four fifths full at 77 °F
+OVER_AIR = reading_with(11.0, 10.0, outdoor="85 °F")
+DROPPED = ((15, 554.0, 70.0), (35, 550.0, 70.0))
+CONTROL = {"k1": {"kind": "low_cut_out", "was": "25 psig", "set_to": "30 psig"}}
+LOW_CUT_OUT_PA, _ = controls.changed_pa("R-22", "R-407C", 25 * PSI_PA, True, 2100.0, "vented")
+DUCTLESS = {"suction_pressure": psig("R-410A", 45, 0.6), "liquid_pressure": psig("R-410A", 100, 0.5), "outdoor": "75 °F"}
+ORIFICE_AT_67_AND_95_F = (3 * 67 - 80 - 95) / 2  # the field formula's superheat; common practice, no source
+AREA = 0.97894644  # of the old orifice, by the cycle of R-407C against R-22
+NINE_OF_96 = {
+    f"r{n}": {**reading_with(superheat, None, return_wet_bulb="67 °F", outdoor="95 °F"), **({"added": "3 oz"} if n > 1 else {})}
+    for n, superheat in enumerate((30.0, 28.0, 26.0, 24.0), 1)
+}
+ROOMS = ("R-22", "R-407C", "R-134a", "R-404A", "R-507A", "R-448A", "R-449A", "R-452A", "R-513A", "R-407A", "R-407F", "R-123")
 
 ONE_CHANGE = {"oil_system": "1 L", "oil_grade": "POE 32", "oil_changes": {"o1": {"drained": "0.75 L", "filled": "0.75 L", "mixed": True}}}
 
@@ -162,7 +251,127 @@ EDGES: dict[str, Edge] = {
         lambda profile: findings(OLD, kind="retrofit", sheets={**SHEETS, "change_over": ONE_CHANGE}, profile=profile).step("change_over"),
         0.25, "retrofit.residual_oil", ("Wait", "Holds", "Holds"),
     ),
+    "coil.reach_in_under_low": Edge(
+        under("reach_in", 38, 14.1, 75, 134.957), under_k(38, 14.1) + 5 * FAHRENHEIT_K, "verify.under_box", ("Holds", UNHELD, "Wait")
+    ),
+    "coil.reach_in_under_high": Edge(
+        under("reach_in", 38, 14.1, 75, 134.957), under_k(38, 14.1) - 5 * FAHRENHEIT_K, "verify.under_box", ("Wait", UNHELD, "Holds")
+    ),
+    "coil.reach_in_over_low": Edge(
+        under("reach_in", 38, 14.1, 75, 134.957), 35 * FAHRENHEIT_K, "verify.over_air", ("Holds", UNHELD, "Wait"), 1e-4
+    ),
+    "coil.walk_in_under_low": Edge(
+        under("receiver", 35, 22, 75, 134.957), under_k(35, 22) + 5 * FAHRENHEIT_K, "verify.under_box", ("Holds", UNHELD, "Wait")
+    ),
+    "coil.walk_in_under_high": Edge(
+        under("receiver", 35, 22, 75, 134.957), under_k(35, 22) - 5 * FAHRENHEIT_K, "verify.under_box", ("Wait", UNHELD, "Holds")
+    ),
+    "coil.walk_in_over_low": Edge(
+        under("receiver", 35, 22, 75, 134.957), 35 * FAHRENHEIT_K, "verify.over_air", ("Holds", UNHELD, "Wait"), 1e-4
+    ),
+    "coil.walk_in_over_high": Edge(
+        under("receiver", 35, 22, 75, 134.957), 25 * FAHRENHEIT_K, "verify.over_air", ("Wait", UNHELD, "Holds"), 1e-4
+    ),
+    "coil.slack": Edge(under("reach_in", 38, 14.1, 75, 134.957), 25 * FAHRENHEIT_K - under_k(38, 14.1), "verify.under_box", ("Wait", UNHELD, "Holds")),
+    "coil.cooling_over_high": Edge(running(rows={"r1": OVER_AIR}), 10 * FAHRENHEIT_K, "verify.over_air", ("Stop", UNHELD, None), 2e-2),
+    "coil.heating_over_low": Edge(heated(32), 37 * FAHRENHEIT_K, "verify.other_mode", ("Holds", UNHELD, "Wait"), 1e-5),
+    "coil.heating_over_high": Edge(heated(32), 27 * FAHRENHEIT_K, "verify.other_mode", ("Wait", UNHELD, "Holds"), 1e-5),
+    "coil.heating_at": Edge(
+        heated(52, 70), kelvin(70) - 2 * FAHRENHEIT_K / 0.3, "verify.other_mode", ("Holds", UNHELD, "Wait"), 1e-6
+    ),
+    "coil.heating_shift": Edge(heated(52, 70), 2 / 23, "verify.other_mode", ("Wait", UNHELD, "Holds"), 1e-4),
+    "chiller.approach": Edge(
+        kind_of(
+            "chiller", {"chilled_out": "44 °F", "suction_pressure": psig("R-123", 41, 0.6)}, "R-123", TestChiller.PLATE
+        ),
+        3 * FAHRENHEIT_K, "verify.evaporator_approach", ("Wait", UNHELD, "Holds"), 2e-3,
+    ),
+    "vehicle.vent_humid": Edge(
+        kind_of("vehicle", {"outdoor": "90 °F", "supply": "64 °F", "humidity": "80 %"}), FAHRENHEIT_K, "verify.vent", ("Wait", "Holds", "Holds"), 1e-8
+    ),
+    "verify.subcooling_tolerance": Edge(
+        running(rows={"r1": reading_with(11.0, 7.0)}), 3 * FAHRENHEIT_K, "verify.subcooling_tolerance", ("Open", UNHELD, "Holds"), 1e-6
+    ),
+    "trim.cap_share": Edge(running("orifice", rows=NINE_OF_96), 9 / 96, "trim.cap", ("Stop", UNHELD, None), 1e-6),
+    "critical.scale_share": Edge(coarse("0.05 oz"), 0.05 / 0.3, "critical.scale_share", ("Stop", UNHELD, None), 2e-6),
+    "critical.tolerance": Edge(
+        lambda profile: findings(
+            {**BASE, **TestReachIn.NINETEEN, "tolerance": None}, {"system_state": "empty", "scale_step": "0.1 oz"}, profile=profile
+        ).step("weigh_in"),
+        0.3 * OZ_KG, "critical.scale_share", ("Stop", UNHELD, None), 1e-5,
+    ),
+    "recover.nearly_full": Edge(one_cylinder(), (MOST_LB - 38.0) / MOST_LB, "cylinder.change", (None, UNHELD, "Wait"), 2e-3),
+    "cylinder.fill": Edge(one_cylinder(), 0.8 * 38.0 / MOST_LB, "cylinder.over", ("Stop", UNHELD, None), 1e-3),
+    "recover.oily_fill": Edge(one_cylinder(oily=True), 0.8 * 38.0 / MOST_LB, "cylinder.over", ("Stop", UNHELD, None), 1e-3),
+    "hold.step": Edge(hold(DROPPED), 4 * PSI_PA, "hold.drop", ("Wait", UNHELD, "Holds"), 1e-6),
+    "vacuum.chiller": Edge(
+        pulled([(0, "pump"), (30, "isolated")], [(32, 300.0), (36, 301.0), (44, 302.0)], {**UNIT, "kind": "chiller"}),
+        14 * MIN, "vacuum.decay", ("Holds", UNHELD, "Wait"), 1e-4,
+    ),
+    "vacuum.oil_uses": Edge(vacuum(FLAT, oil_fresh=None, oil_uses="7"), 7, "vacuum.oil_uses", ("Wait", UNHELD, None)),
+    "vacuum.ballast": Edge(
+        pulled([(0, "pump"), (0.1, "ballast_open")], [(10, 9000), (15, 2500)]), 2500 * MICRON_PA, "vacuum.ballast", (None, UNHELD, "Wait")
+    ),
+    "vacuum.gauges": Edge(
+        pulled([(0, "pump"), (30, "isolated")], [(34, 400.0), (40, 400.0, 500.0)]), 0.2, "vacuum.port", ("Wait", UNHELD, None)
+    ),
+    "retrofit.control": Edge(over(controls=CONTROL), 30 * PSI_PA - LOW_CUT_OUT_PA, "retrofit.control", ("Wait", UNHELD, "Holds"), 1e-6),
+    "coil.cooling_over_low": Edge(
+        kind_of("ductless", DUCTLESS, "R-410A", {"metering": "eev"}), 30 * FAHRENHEIT_K, "verify.air", ("Holds", UNHELD, "Open"), 1e-5
+    ),
+    "coil.cooling_evaporating_low": Edge(
+        kind_of("ductless", DUCTLESS, "R-410A", {"metering": "eev"}), kelvin(45), "verify.air_evaporating", ("Holds", UNHELD, "Open")
+    ),
+    "coil.cooling_evaporating_high": Edge(
+        kind_of("ductless", DUCTLESS, "R-410A", {"metering": "eev"}), kelvin(45), "verify.air_evaporating", ("Open", UNHELD, "Holds")
+    ),
+    "verify.superheat_tolerance": Edge(
+        running("orifice", rows={"r1": reading_with(20.0, None, return_wet_bulb="67 °F", outdoor="95 °F")}),
+        (20 - ORIFICE_AT_67_AND_95_F) * FAHRENHEIT_K, "verify.superheat_tolerance", ("Open", UNHELD, "Holds"), 1e-5,
+    ),
+    "verify.assumed_subcooling": Edge(
+        running(rows={"r1": reading_with(11.0, 8.0)}), (8 + 3) * FAHRENHEIT_K, "verify.subcooling_tolerance", ("Holds", UNHELD, "Open"), 1e-5
+    ),
+    "target.lowest": Edge(
+        orifice(return_wet_bulb="60 °F", outdoor="90 °F"), 5 * FAHRENHEIT_K, "target.applies", (None, None, "Wait"), 1e-8
+    ),
+    "cylinder.hot": Edge(one_cylinder(), FULL_AT_K, "cylinder.hot", (None, UNHELD, "Wait"), 1e-3),
+    "recover.blend_lost": Edge(
+        service("recover", {**UNIT, "refrigerant": "R-407C", "factory_charge": "8 lb"}, recover=RECOVERED), 2 / 8, "recovered.use",
+        ("Stop", UNHELD, "Holds"),
+    ),
+    "instrument.calibrated": Edge(logged_by(500), 500 * 86_400.0, "log.calibration", ("Open", UNHELD, None)),
+    "vacuum.deep": Edge(by_school(vacuum(FLAT), vacuum_proof="deep"), 300 * MICRON_PA, "vacuum.decay", ("Wait", UNHELD, "Holds")),
+    "vacuum.rise": Edge(by_school(vacuum(FLAT), vacuum_proof="thousand"), 302 * MICRON_PA, "vacuum.decay", ("Wait", "Holds", "Holds")),
+    "retrofit.gwp": Edge(
+        lambda profile: findings(OLD, kind="retrofit", sheets=SHEETS, profile=profile).step("plan_change"), 1773.8, "retrofit.gwp",
+        ("Stop", None, None),
+    ),
+    "retrofit.orifice": Edge(over(orifice="0.080"), 0.080 / (0.070 * AREA**0.5) - 1.0, "retrofit.orifice", ("Wait", UNHELD, "Holds"), 1e-6),
+    **{f"room.{name}": in_a_room(name) for name in ROOMS},
 }  # fmt: skip
+
+
+SCALES = {
+    **dict.fromkeys(("plate.limit", "line.length_limit", "line.allowance_limit", "line.geometry_limit", "part.limit", "scale.limit"), "±"),
+    **dict.fromkeys(("hold.metal", "hold.no_metal", "probe.temperature_limit", "probe.pressure_limit", "vacuum.floor", "vacuum.share"), "±"),
+    **dict.fromkeys(("verify.blunt", "vacuum.leak", "vacuum.discard", "instrument.overdue"), "± or fit, in the tests of what judges them"),
+    **dict.fromkeys(("line.liquid_k", "line.suction_dew_k", "line.suction_superheat_k", "receiver.flooded", "receiver.winter"), "the plan"),
+    **dict.fromkeys(("cylinder.heel_k", "weigh_in.reaction", "weigh_in.slow_share", "weigh_in.safe", "room.mild"), "a mark, or a share of one"),
+    **dict.fromkeys(("hold.gross", "hold.second", "hold.limit", "vacuum.first", "vacuum.second", "vacuum.rest"), "a row of the plan"),
+    **dict.fromkeys(("nitrogen.flow", "nitrogen.sweep", "nitrogen.sweep_time"), "how much nitrogen it takes"),
+    **dict.fromkeys(("vacuum.pump", "vacuum.bore", "vacuum.length"), "the forecast where nobody said"),
+    **dict.fromkeys((name for name in RULES if name.startswith("time.")), "the day's clock"),
+    **dict.fromkeys(("leak.inside", "leak.from_charge", "leak.from_gwp", "leak.limit_cooling", "leak.limit_commercial"), "tests/books"),
+    **dict.fromkeys(("leak.unsure", "coil.heating_under_low", "coil.heating_under_high", "trim.other_cause"), "a rank among causes"),
+    **dict.fromkeys(("retrofit.start_share", "retrofit.worst_over", "retrofit.close", "retrofit.least_subcooling", "retrofit.size"), "the plan"),
+    **dict.fromkeys(("trim.step_share", "trim.gap_share", "glide.zeotrope"), "how large a step is; a note"),
+}  # fmt: skip
+
+
+def test_every_threshold_is_held_at_its_edge_or_said_to_scale_something() -> None:
+    assert set(EDGES) | set(SCALES) == set(RULES)
+    assert not set(EDGES) & set(SCALES)
 
 
 @pytest.mark.parametrize("rule", sorted(EDGES))

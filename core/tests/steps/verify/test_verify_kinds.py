@@ -19,7 +19,7 @@ DRAW = {"gross_start": "9 lb", "tare": "5 lb", "gross_end": "7 lb 13 oz"}
 
 def psig(refrigerant: str, at_f: float, share: float) -> str:
     """The gauge pressure at which a coil's mean stands at a temperature, by bisection on the tables."""
-    low, high = 1e4, 3e6
+    low, high = 1e4, 4.5e6
     for _ in range(60):
         middle = 0.5 * (low + high)
         dew, bubble = saturation.dew_temperature_k(refrigerant, middle), saturation.bubble_temperature_k(refrigerant, middle)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from yoshi_core.running.readings import CoolingState
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Read(CoolingState):
     """Absolute pressures in Pa, saturations and differences in K; None where a reading is missing.
 

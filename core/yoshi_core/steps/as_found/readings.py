@@ -42,18 +42,18 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
     if heating:
         condensing = _mean(name, suction, CONDENSER_DEW_SHARE, "suction_pressure", notes, context) or condensing
     found = Read(
-        suction,
-        liquid,
-        evaporating,
-        condensing,
-        low,
-        high,
-        _split_k(sheet, heating),
-        _difference(condensing, value_of(sheet.return_air if heating else sheet.outdoor)),
-        _difference(value_of(sheet.box), evaporating),
-        _amps_share(sheet),
-        standing,
-        left,
+        low=low,
+        high=high,
+        suction_pa=suction,
+        liquid_pa=liquid,
+        evaporating_k=evaporating,
+        condensing_k=condensing,
+        split_k=_split_k(sheet, heating),
+        over_k=_difference(condensing, value_of(sheet.return_air if heating else sheet.outdoor)),
+        under_k=_difference(value_of(sheet.box), evaporating),
+        amps_share=_amps_share(sheet),
+        standing=standing,
+        left_kg=left,
     )
     if sheet.running == "settled":
         _believable(found, sheet, notes)
