@@ -7,16 +7,19 @@ import re
 import types
 from collections.abc import Iterator, Mapping
 from datetime import datetime
+from fnmatch import fnmatch
 from functools import cache
 from pathlib import Path
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason
 from yoshi_core.job import patches
 from yoshi_core.units.display import Amount, show_amount
 
 RULES = Path(__file__).parent / "steps" / "rules.csv"
+SHOWN = RULES.with_name("shown.csv")
 BY_A_SHOP = re.compile(r".+, revision \d+")  # a threshold that a shop changed says whose it is
 NAME = re.compile(r"\{(\w+)\}")
 
@@ -26,6 +29,13 @@ def carried() -> dict[str, dict[str, set[str]]]:
     """What each rule carries, by hand: its role, whether it says what it read and against what, and where it comes from."""
     with RULES.open() as table:
         return {row["rule"]: {name: set(text.split(" | ")) for name, text in row.items()} for row in csv.DictReader(table)}
+
+
+@cache
+def shown() -> dict[str, dict[str, list[str]]]:
+    """The figures and cautions each step may show, by hand; `*` stands for the row it is of."""
+    with SHOWN.open() as table:
+        return {row["step"]: {name: row[name].split() for name in ("figures", "cautions")} for row in csv.DictReader(table)}
 
 
 @cache
@@ -97,6 +107,8 @@ def _of_dataclass(value: Any, hint: type, path: str) -> Iterator[str]:
         yield from _amount(value, path)
     if isinstance(value, Reason):
         yield from _reason(value, path)
+    if isinstance(value, StepResult):
+        yield from _ids(value, path)
     if isinstance(value, (Missing, Problem, Question)):
         yield from _leads_somewhere(value.path, path)
 
@@ -112,6 +124,13 @@ def _reason(reason: Reason, path: str) -> Iterator[str]:
             yield f"{path}: {reason.rule_id} has {name} {said}, its line says {sorted(known[name])}"
     if reason.source not in known["source"] and not BY_A_SHOP.fullmatch(reason.source):
         yield f"{path}: {reason.rule_id} comes from {reason.source!r}, its line says {sorted(known['source'])}"
+
+
+def _ids(result: StepResult, path: str) -> Iterator[str]:
+    for name, rows in (("figures", result.figures), ("cautions", result.cautions)):
+        for row in rows:
+            if not any(fnmatch(row.id, known) for known in shown()[result.step][name]):
+                yield f"{path}.{name}: {row.id!r} is none of {result.step}'s in {SHOWN.name}"
 
 
 def _sentence(message: Message, path: str) -> Iterator[str]:

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.make import NOW
+from tests.make import NOW, kelvin
 from tests.make_changed import (
     OLD,
     OUT,
@@ -15,10 +15,12 @@ from tests.make_changed import (
     told,
 )
 from yoshi_core.document.model import Job
+from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
+from yoshi_core.steps.plan_change import case
 
 
 class TestPlan:
@@ -80,6 +82,27 @@ class TestPlan:
         assert order.index("identify") < order.index("plan_change") < order.index("recover") < order.index("change_over")
         assert order.index("change_over") < order.index("pressure_hold") < order.index("weigh_in") < order.index("verify")
         assert not {"plan_change", "change_over"} & set(registry.order("service"))
+
+
+class TestFromTheComparison:
+    def test_the_sheet_begins_with_the_conditions_it_was_compared_at(self) -> None:
+        sheet = case.planned("407c", {"evaporating": "38", "outdoor": "95 °F", "duty": " "})
+        assert sheet.refrigerant == "R-407C"
+        assert sheet.evaporating == Entry(kelvin(38), "38 °F", "°F", "assumed")
+        assert sheet.outdoor == Entry(kelvin(95), "95 °F", "°F", "assumed")
+        assert sheet.duty is None
+
+    def test_a_bare_number_in_the_units_of_who_typed_it(self) -> None:
+        sheet = case.planned("R-407C", {"evaporating": "4"}, "si")
+        assert sheet.evaporating is not None
+        assert sheet.evaporating.value == pytest.approx(277.15)
+
+    def test_what_cannot_be_read_is_named(self) -> None:
+        with pytest.raises(InvalidInput, match="evaporating") as refused:
+            case.planned("R-407C", {"evaporating": "cold"})
+        assert refused.value.path == "/evaporating"
+        with pytest.raises(InvalidInput, match="no assumption"):
+            case.planned("R-407C", {"weather": "fine"})
 
 
 class TestOldChargeOut:

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from tests.make import NOW, RUNNING, in_f, oz
-from tests.make_changed import OLD, PLAN, READ, SHEETS, STARTED, WALK_IN, WEIGHED, changed, figure_oz, lacks, told
+from tests.make_changed import OLD, PLAN, READ, SHEETS, STARTED, WALK_IN, WEIGHED, changed, figure_oz, lacks, said, told
 from yoshi_core.document.model import Circuit, Job
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job import closing, documents, new_job
@@ -49,6 +49,32 @@ class TestProve:
 
     def test_nothing_is_compared_in_another_kind_of_job(self) -> None:
         assert changed(weigh=WEIGHED).step("verify").drawn(VerifyPicture).before_after == ()
+
+
+class TestInsideItsBandAndNotOnTarget:
+    """The orifice unit's formula gives 13.5 °F at 65 and 88 °F; 3 °F over it is inside the band of 5 and not the quarter that ends a trim."""
+
+    def read_at(self, over_f: float, ounces: float) -> Findings:
+        site = 101325 * (1 - 2.25577e-5 * 2100) ** 5.25588
+        dew = in_f(saturation.dew_temperature_k("R-407C", 66 * PSI_PA + site))
+        draw = {**STARTED, "gross_start": f"{5 + (ounces + 64) / 16} lb", "gross_end": "9 lb"}
+        reading = {**READ, "suction_line": f"{dew + 13.5 + over_f:.4f} °F"}
+        return changed(weigh={"system_state": "empty", "draws": {"d1": draw}}, verify={**RUNNING, "readings": {"r1": reading}})
+
+    def test_a_small_step_more_where_there_is_room(self) -> None:
+        found = self.read_at(3.0, 119.4)
+        assert told(found, "verify")["trim.step"] == "Wait"
+        assert found.step("verify").figure("trim_step") is not None
+
+    def test_none_on_its_target(self) -> None:
+        assert "trim.step" not in told(self.read_at(1.0, 119.4), "verify")
+
+    @pytest.mark.parametrize("ounces", [1.1 * 132.75, 1.0999 * 132.7])
+    def test_at_the_cap_it_is_the_orifice(self, ounces: float) -> None:
+        found = self.read_at(3.0, ounces)
+        assert told(found, "verify")["retrofit.cap"] == "Open"
+        assert "look at another orifice" in said(found, "verify", "retrofit.cap")
+        assert found.step("verify").figure("trim_step") is None
 
 
 class TestWalkIn:
