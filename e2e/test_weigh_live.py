@@ -185,6 +185,7 @@ def test_a_step_of_charge_is_added_on_the_live_scale(open_page: Any, address: st
     scale.reads(18.2, 17.95, 20)
     page.get_by_test_id("cue").click()
     scale.reads(17.9, 17.9, 10)
+    expect(page.get_by_role("region", name="Instruments")).to_contain_text("17 lb 14.5 oz")  # what is shut on is what the page has
     if page.get_by_test_id("cue").count():
         page.get_by_test_id("cue").click()
     page.get_by_role("button", name="Valve is shut").click()
