@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests.make import findings
 from yoshi_core import refrigerants
+from yoshi_core.account import weighing
 from yoshi_core.charge import cylinders, line_set, weigh_in
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.tubing import WALLS_M
@@ -132,7 +133,7 @@ def test_what_the_sources_give_and_what_is_short_make_the_total(total: float, dr
         assert take.start_gross_kg >= take.slow_gross_kg >= take.stop_gross_kg - 1e-12
         assert take.counted_stop_kg <= 0
         if take.take_kg > 0:
-            reached = weigh_in.weighed_in_kg(take.start_gross_kg, take.stop_gross_kg, source.hose_loss_kg)
+            reached = weighing.weighed_in_kg(take.start_gross_kg, take.stop_gross_kg, source.hose_loss_kg)
             assert reached == pytest.approx(take.take_kg, abs=1e-6)
 
 

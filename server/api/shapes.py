@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import AwareDatetime, ConfigDict, Field
 
 from api.core_types import CoreConflict, CoreEcho, CoreFindings, CoreJobData, CoreMessage, CorePlate, CoreProblem
 
@@ -104,6 +104,7 @@ class ChangeIn(Strict):
     seen: Any = None
     value: Any = None
     force: bool = False
+    typed_at: AwareDatetime | None = None
 
 
 class Changes(Strict):

@@ -6,6 +6,7 @@ import pytest
 from CoolProp.CoolProp import PropsSI
 
 from yoshi_core import refrigerants
+from yoshi_core.account import weighing
 from yoshi_core.charge import cylinders, line_set, oil_change, recovery, room_limits, stall, tubing, weigh_in
 from yoshi_core.charge.oil_change import Turn
 from yoshi_core.charge.total import Adjustment, LineRun, Nameplate, total_charge
@@ -279,10 +280,10 @@ class TestPlan:
         assert [s.id for s in weigh_in.in_order([back, done, new], "new")] == ["d", "n", "r"]
 
     def test_what_reached_the_system(self) -> None:
-        assert weigh_in.weighed_in_kg(14.0, 9.5, 0.02) == pytest.approx(4.48)
-        assert weigh_in.weighed_in_kg(14.0, 14.0, 0.02) == 0.0
-        assert weigh_in.weighed_in_kg(14.0, 14.0 - 1.01e-9, 0.0) == pytest.approx(1.01e-9, rel=1e-2)
-        assert weigh_in.weighed_in_kg(14.0, 14.0 - 0.9e-9, 0.0) == 0.0
+        assert weighing.weighed_in_kg(14.0, 9.5, 0.02) == pytest.approx(4.48)
+        assert weighing.weighed_in_kg(14.0, 14.0, 0.02) == 0.0
+        assert weighing.weighed_in_kg(14.0, 14.0 - 1.01e-9, 0.0) == pytest.approx(1.01e-9, rel=1e-2)
+        assert weighing.weighed_in_kg(14.0, 14.0 - 0.9e-9, 0.0) == 0.0
 
 
 def test_tube_walls_and_areas() -> None:

@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 
 from yoshi_core import refrigerants
+from yoshi_core.account import weighing
 from yoshi_core.charge import cylinders, line_set, oil_change, recovery, room_limits, stall, total, tubing, weigh_in
 from yoshi_core.charge.oil_change import Turn
 from yoshi_core.charge.total import Adjustment, LineRun, Nameplate
@@ -74,11 +75,11 @@ ROOM = "A ceiling takes a flammable refrigerant and a floor above zero."
             "/gross_start", {"gross_kg": 4.0, "tare_kg": 4.1},
         ),
         (
-            lambda: weigh_in.weighed_in_kg(4.0, 4.1, 0.0), "The scale reads more at the end than at the start; the two readings may be swapped.",
+            lambda: weighing.weighed_in_kg(4.0, 4.1, 0.0), "The scale reads more at the end than at the start; the two readings may be swapped.",
             "/gross_end", {"start_kg": 4.0, "end_kg": 4.1},
         ),
         (
-            lambda: weigh_in.weighed_in_kg(4.0, 3.99, 0.02), "Less left the cylinder than is counted as lost in the hose; check the hose loss.",
+            lambda: weighing.weighed_in_kg(4.0, 3.99, 0.02), "Less left the cylinder than is counted as lost in the hose; check the hose loss.",
             "/hose_loss", {"drawn_kg": pytest.approx(0.01)},
         ),
     ],
@@ -101,8 +102,8 @@ def test_the_edges_themselves_are_taken() -> None:
     assert recovery.vacuum_absolute_pa(0.0) == pytest.approx(29.9 * 3386.389)
     assert recovery.vacuum_absolute_pa(29.9) == 0.0
     assert room_limits.ceiling_kg(R290, 0.5, "floor") > 0
-    assert weigh_in.weighed_in_kg(4.0, 4.0 + hair, 0.0) == 0.0
-    assert weigh_in.weighed_in_kg(4.0, 3.5, 0.5) == 0.0
+    assert weighing.weighed_in_kg(4.0, 4.0 + hair, 0.0) == 0.0
+    assert weighing.weighed_in_kg(4.0, 3.5, 0.5) == 0.0
     for size in (0.0127, 0.0127 + 1.9e-5, 0.0127 - 1.9e-5):
         assert line_set.variable_flow_kg_m(size) == 0.110
         assert tubing.wall_m(size) > 0

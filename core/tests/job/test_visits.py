@@ -7,15 +7,16 @@ import pytest
 
 from tests.make import NOW, PLATE, WEIGHED, job
 from yoshi_core.document.model import VISIT_OUTCOMES, Job, Visit
+from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Figure, Message, Verdict
+from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record.found import decisions, recovered
 from yoshi_core.record.found import visits as visit_rows
-from yoshi_core.units.display import Amount
+from yoshi_core.steps.account_of import account_of_job
 from yoshi_core.units.quantities import LB_KG
 
 BEGUN = [{"id": "v1", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell"]}]
@@ -136,25 +137,25 @@ class TestWhatStands:
     AGREES, NOT_YET = "The running unit agrees.", "That the charge is right is not proven yet."
     WATCH = "Watch temperatures until it is repaired, and move what must not get warm."
 
-    def stands(self, pounds: float, word: Any = None, *, inside_kg: float | None = 4.0, lost: bool = True) -> visits.Standing:
+    def stands(self, pounds: float, word: Any = None, *, state: str | None = "empty", lost: bool = True) -> visits.Standing:
         draw = {"cylinder": "14", "gross_start": "30 lb", "tare": "9 lb", "gross_end": f"{30 - pounds} lb"}
         sheets = {"leak_search": self.LOST} if lost else {}
-        subject = begun(weigh={"system_state": "empty", "draws": {"d1": draw}} if pounds else {}, sheets=sheets)
-        figures = () if inside_kg is None else (Figure("inside", "inside", Amount(inside_kg, "mass"), Message("")),)
-        results = {"weigh_in": StepResult("weigh_in", "open", Verdict("Open", Message("")), Message(""), figures=figures)}
+        subject = begun(weigh={"system_state": state, "draws": {"d1": draw}} if pounds else {}, sheets=sheets)
+        results = {"weigh_in": StepResult("weigh_in", "open", Verdict("Open", Message("")), Message(""))}
         if word is not None:
             results["verify"] = StepResult("verify", "open", Verdict(word, Message("")), Message(""))
-        return visits.standing(subject, results)
+        return visits.standing(subject, results, account_of_job(subject, Plate(), Profile()))
 
     def test_added_to_a_leak_and_not_proven(self) -> None:
         told = self.stands(2.0)
-        assert told.inside == Amount(4.0, "mass")
+        assert told.inside is not None
+        assert told.inside.value == pytest.approx(2 * LB_KG)
         assert told.added is not None
         assert (told.added.value, told.added.quantity) == (pytest.approx(2 * LB_KG), "mass")
         assert told.short_again is not None
         assert (told.short_again.value, told.short_again.quantity) == (pytest.approx(20 * 86_400), "duration")
         again = "2 lb 0.0 oz were added; at the rate it lost refrigerant before, it is likely short again in about 20 days."
-        assert told.words.show() == f"It holds 8 lb 13.1 oz of refrigerant. {self.NOT_YET} {again} {self.WATCH}"
+        assert told.words.show() == f"It holds 2 lb 0.0 oz ± 0.8 oz of refrigerant. {self.NOT_YET} {again} {self.WATCH}"
         assert told.words.amounts == {"inside": told.inside, "added": told.added, "again": told.short_again}
 
     @pytest.mark.parametrize(("pounds", "days"), [(0.1, "1 day"), (0.02, "1 day"), (0.2, "2 days"), (0.16, "2 days")])
@@ -162,19 +163,19 @@ class TestWhatStands:
         assert f"short again in about {days}." in self.stands(pounds).words.show()
 
     def test_added_without_a_known_rate(self) -> None:
-        told = self.stands(2.0, lost=False, inside_kg=None)
+        told = self.stands(2.0, lost=False, state=None)
         assert (told.inside, told.short_again) == (None, None)
         unknown = "2 lb 0.0 oz were added; how fast it loses them is not known."
         assert told.words.show() == f"The unit was worked on. {self.NOT_YET} {unknown} {self.WATCH}"
 
     def test_proven_needs_no_watching(self) -> None:
         told = self.stands(2.0, "Holds")
-        assert told.words.show() == f"It holds 8 lb 13.1 oz of refrigerant. {self.AGREES}"
+        assert told.words.show() == f"It holds 2 lb 0.0 oz ± 0.8 oz of refrigerant. {self.AGREES}"
         assert told.added is not None
         assert self.NOT_YET in self.stands(2.0, "Wait").words.show()
 
     def test_nothing_added(self) -> None:
-        told = self.stands(0.0, inside_kg=None)
+        told = self.stands(0.0)
         assert (told.added, told.short_again) == (None, None)
         assert told.words.show() == f"The unit was worked on. {self.NOT_YET}"
 
@@ -185,5 +186,5 @@ class TestWhatStands:
             "d3": {"gross_start": "9 lb", "gross_end": "9 lb", "hose_loss": "4 oz"}, "d4": {"gross_start": "9 lb", "gross_end": "12 lb"},
         }  # fmt: skip
         subject = begun(weigh={"draws": draws}, verify={"readings": rows})
-        assert visits.added_kg(subject) == pytest.approx((1.75 - 1.0 + 0.5) * LB_KG)
-        assert visits.added_kg(Job("j", "service")) == 0.0
+        assert visits.added_kg(account_of_job(subject, Plate(), Profile())) == pytest.approx((1.75 - 1.0 + 0.5) * LB_KG)
+        assert visits.added_kg(account_of_job(Job("j", "service"), Plate(), Profile())) == 0.0

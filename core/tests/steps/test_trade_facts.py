@@ -4,7 +4,7 @@ import pytest
 
 from tests.make import PLATE, RUNNING, WEIGHED, delta_f, findings, kelvin, oz, reading_with, six_pounds
 from yoshi_core import units
-from yoshi_core.charge import weigh_in
+from yoshi_core.account import weighing
 from yoshi_core.running import targets
 
 
@@ -34,7 +34,7 @@ def test_fact_3_plate_in_ounces_and_a_share_short() -> None:
 
 
 def test_fact_7_two_gross_readings_give_what_moved() -> None:
-    moved = weigh_in.weighed_in_kg(units.parse_mass("32 lb 5 oz").kg, units.parse_mass("27 lb 2 oz").kg, 0.0)
+    moved = weighing.weighed_in_kg(units.parse_mass("32 lb 5 oz").kg, units.parse_mass("27 lb 2 oz").kg, 0.0)
     assert units.mass_faces(moved).lb_oz == "5 lb 3.0 oz"
 
 

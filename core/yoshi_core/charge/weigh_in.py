@@ -126,26 +126,3 @@ def _more_like_the_last(short_kg: float, sources: Sequence[Source]) -> int:
     """How many more sources like the last one make up for what is short; none where that one gives nothing."""
     full = sources[-1].available_kg if sources else 0.0
     return ceil((short_kg - ROUNDING_KG) / full) if short_kg > 0.0 and full > ROUNDING_KG else 0
-
-
-def weighed_in_kg(start_gross_kg: float, end_gross_kg: float, hose_loss_kg: float) -> float:
-    """What reached the system from one cylinder.
-
-    Raises `InvalidInput` when the scale went up, or moved by less than the hose holds.
-    """
-    drawn = start_gross_kg - end_gross_kg
-    if drawn < -ROUNDING_KG:
-        raise InvalidInput(
-            "The scale reads more at the end than at the start; the two readings may be swapped.",
-            path="/gross_end",
-            start_kg=start_gross_kg,
-            end_kg=end_gross_kg,
-        )
-    if ROUNDING_KG < drawn < hose_loss_kg - ROUNDING_KG:
-        raise InvalidInput(
-            "Less left the cylinder than is counted as lost in the hose; check the hose loss.",
-            path="/hose_loss",
-            drawn_kg=drawn,
-        )
-    reached = fsum((drawn, -hose_loss_kg))
-    return reached if drawn > ROUNDING_KG and reached > 0.0 else 0.0

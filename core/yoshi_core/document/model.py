@@ -118,12 +118,21 @@ class Dispute:
     at: datetime
 
 
+@dataclass(frozen=True)
+class Begun:
+    """When a row or a word of a sheet was first entered, in which visit, and by whom; no later correction moves it."""
+
+    at: datetime
+    visit: str = ""
+    by: str = ""
+
+
 JobKind = Literal["service", "charge", "quick", "retrofit"]
 
 
 @dataclass(frozen=True)
 class Job:
-    """One job on one circuit."""
+    """One job on one circuit. `begun` is by JSON pointer of the row or field."""
 
     id: str
     kind: JobKind = "charge"
@@ -135,3 +144,4 @@ class Job:
     ledger: tuple[Posting, ...] = ()
     profile_events: tuple[ProfileEvent, ...] = ()
     disputes: tuple[Dispute, ...] = ()
+    begun: Mapping[str, Begun] = field(default_factory=dict)

@@ -16,6 +16,7 @@ from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.job.visits import Standing, standing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
+from yoshi_core.steps.account_of import account_of_job
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
@@ -61,12 +62,13 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
     rivals = tuple(_rival_plates(job, plate))
     results: dict[str, StepResult] = {}
     handed = Handed()
+    account = account_of_job(job, plate, profile)
     for step_id in registry.order(job.kind):
         record = job.steps.get(step_id, StepRecord())
         event = last_event(record)
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
-        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now)
+        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account)
         judged: Judged = registry.STEPS[step_id].judge(context)
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
@@ -78,7 +80,7 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
             handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         handed = handed.with_one(step_id, judged.hands)
-    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results))
+    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results, account))
 
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:

@@ -8,7 +8,7 @@ import dataclasses
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any, get_args, get_origin, get_type_hints
 
 from jsonpointer import JsonPointer, JsonPointerException
@@ -25,18 +25,23 @@ from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 
 MAX_ROWS = 200
+OLDEST = timedelta(days=365)  # a device that was longer without a network has a wrong clock
 RUN = re.compile(r"0|[1-9][0-9]{0,2}")
 CLOSED = "This step is closed. Open it again with a reason to correct it."
 
 
 @dataclass(frozen=True)
 class Change:
-    """One field: JSON pointer inside the job, the plain value the person saw, and what they typed (None: cleared)."""
+    """One field: JSON pointer inside the job, the plain value the person saw, and what they typed (None: cleared).
+
+    `typed_at` is when by the device it was typed on, where that is known.
+    """
 
     path: str
     seen: Any
     value: Any
     force: bool = False
+    typed_at: datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -94,6 +99,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
             problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
         plain = _settled(trial, change.path)
+        plain = plain if value is None else _begun(plain, change.path, by, _typed(change, at))
         accepted[change.path] = value
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
 
@@ -119,6 +125,29 @@ def _settled(plain: dict[str, Any], path: str) -> dict[str, Any]:
     if "disputes" not in plain:
         return plain
     return {**plain, "disputes": [d for d in plain["disputes"] if d["path"] != path]}
+
+
+def _typed(change: Change, at: datetime) -> datetime:
+    """When it was typed by its device's clock; when it came, where that clock is ahead or long behind."""
+    typed = change.typed_at
+    return at if typed is None or not timedelta(0) <= at - typed <= OLDEST else typed
+
+
+def _begun(plain: dict[str, Any], path: str, by: str, at: datetime) -> dict[str, Any]:
+    """With the moment a row, or a word that is a moment of the job, was first entered; it is set once."""
+    match _parts(path):
+        case ["steps", step, "runs", run, "sheet", record, row, *_]:
+            key = f"/steps/{step}/runs/{run}/sheet/{record}/{row}"
+        case ["steps", step, "runs", run, "sheet", word] if word in STEPS[step].begins:
+            key = path
+        case _:
+            return plain
+    known = plain.get("begun", {})
+    if key in known:
+        return plain
+    visits = plain.get("visits", [])
+    now = {"at": at.isoformat(), "by": by, **({"visit": visits[-1]["id"]} if visits else {})}
+    return {**plain, "begun": {**known, key: now}}
 
 
 def same(first: Any, second: Any) -> bool:

@@ -3,15 +3,13 @@
 import dataclasses
 from dataclasses import dataclass
 from datetime import datetime
-from math import fsum
 
+from yoshi_core.account.account import Account
 from yoshi_core.document.model import VISIT_OUTCOMES, Job, StepRecord, Visit, VisitOutcome
-from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
-from yoshi_core.steps.verify.charge_moved import change_kg
 from yoshi_core.units.display import Amount
 
 SECONDS_A_DAY = 86_400.0
@@ -30,10 +28,11 @@ class Standing:
     words: Message
 
 
-def standing(job: Job, results: dict[str, StepResult]) -> Standing:
+def standing(job: Job, results: dict[str, StepResult], account: Account) -> Standing:
     """The charge as it stands, and the days until what was added has leaked again at the rate it was lost before."""
-    inside = _inside(results)
-    added = added_kg(job)
+    charge = account.charge
+    inside = None if charge is None else Amount(charge.low_kg, "mass", charge.u_kg)
+    added = added_kg(account)
     loss = _loss_kg_s(job)
     again = added / loss if added > 0.0 and loss else None
     amounts: dict[str, Amount] = {}
@@ -64,26 +63,10 @@ def standing(job: Job, results: dict[str, StepResult]) -> Standing:
     )
 
 
-def added_kg(job: Job) -> float:
-    """What this job put into the circuit by its scale readings, less what trimming took out."""
-    found = []
-    for run in job.steps.get("weigh_in", StepRecord()).runs:
-        for draw in run.sheet.draws.values():
-            start, end = value_of(draw.gross_start), value_of(draw.gross_end)
-            if start is not None and end is not None and end < start:
-                given = start - end - (value_of(draw.hose_loss) or 0.0)
-                found.append(given)
-    for run in job.steps.get("verify", StepRecord()).runs:
-        found += [change_kg(row) for row in run.sheet.readings.values()]
-    return fsum(found)
-
-
-def _inside(results: dict[str, StepResult]) -> Amount | None:
-    for step in ("verify", "weigh_in"):
-        figure = results[step].figure("inside") if step in results else None
-        if figure is not None:
-            return figure.amount
-    return None
+def added_kg(account: Account) -> float:
+    """What went in since it was last empty, less what trimming took out again, in kg."""
+    lately = account.since_emptied()
+    return account.moved_kg(row.line.id for row in lately if "/recover/" not in row.line.id)
 
 
 def _loss_kg_s(job: Job) -> float | None:

@@ -111,11 +111,8 @@ def _label_date(job: Job) -> datetime | None:
 
 
 def _inside(findings: Findings) -> float | None:
-    for result in reversed(findings.steps):
-        figure = result.figure("inside")
-        if figure is not None:
-            return figure.amount.value
-    return None
+    """The charge in kg as the account has it; None where it is not a mass, or nothing is inside."""
+    return None if findings.standing.inside is None else findings.standing.inside.value
 
 
 def _faces(kg: float) -> dict[str, str]:

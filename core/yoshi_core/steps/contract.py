@@ -4,15 +4,17 @@ A step judges its own sheet and what earlier steps handed on. It never reads the
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property
 
+from yoshi_core.account.account import Account
+from yoshi_core.account.lines import movement
 from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason, Role, Word
+from yoshi_core.findings.verdict import Message, Missing, Movement, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.handed import Handed, HandedOn
 from yoshi_core.units.display import Amount
@@ -22,7 +24,8 @@ from yoshi_core.units.display import Amount
 class StepContext:
     """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps handed on.
 
-    `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts.
+    `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts. `account` is
+    what is inside, over all steps.
     """
 
     job: Job
@@ -34,6 +37,19 @@ class StepContext:
     handed: Handed
     profile: Profile
     now: datetime
+    account: Account = field(default_factory=Account)
+
+    def ids(self, step: str | None = None, number: int | None = None) -> tuple[str, ...]:
+        """Ids of the account's lines that a step entered, this one unless named; of one of its runs where `number` says which."""
+        stem = f"{self.job.id}/{step or self.step}/" + ("" if number is None else f"{number}/")
+        return tuple(row.line.id for row in self.account.booked if row.line.id.startswith(stem))
+
+    @property
+    def movements(self) -> tuple[Movement, ...]:
+        """What this step says to the cylinder book, as its rows stand."""
+        mine = set(self.ids())
+        found = [movement(row.line) for row in self.account.booked if row.line.id in mine]
+        return tuple(replace(one, refrigerant=self.plate.refrigerant or "") for one in found if one is not None)
 
     @property
     def run(self) -> Run | None:

@@ -1,15 +1,17 @@
 """A step as one thing: what it reads, its sheet, its judging, its share of the day's clock, what is left after it."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 
+from yoshi_core.account.lines import Line
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.contract import Judged, StepContext
+from yoshi_core.steps.entered import Entered
 
 PUMP, NITROGEN, RECOVERY, SCALE = "vacuum pump", "nitrogen", "recovery machine", "scale"
 UNDER_NITROGEN = "under nitrogen pressure: becomes a long hold"
@@ -119,7 +121,8 @@ class Step:
     it may not be left, None where as before. `opens`: what it begins is open until something closes it again. `must`: why it may not be left
     out, empty where it may; `left_out` are common reasons. `early`: before the system is opened or charged, so that what
     was read last is As found's. `holds_kit`: while it runs, nobody else has its kit. `channels` are shown first while it is worked on; `logs` are what
-    its sheet lives from.
+    its sheet lives from. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
+    entry is a moment of the job.
     """
 
     id: str
@@ -138,6 +141,8 @@ class Step:
     channels: tuple[str, ...] = ()
     capture: Capture | None = None
     logs: Callable[[Any], tuple[WantedLog, ...]] | None = None
+    lines: Callable[[Entered], Iterator[Line]] | None = None
+    begins: tuple[str, ...] = ()
 
 
 def by_hand(kit: tuple[str, ...] = ()) -> Callable[[OnTheClock, Step], Share]:

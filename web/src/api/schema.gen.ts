@@ -1411,6 +1411,8 @@ export interface components {
              * @default false
              */
             force: boolean;
+            /** Typed At */
+            typed_at?: string | null;
         };
         /** Changes */
         Changes: {
@@ -2210,7 +2212,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** @description One job on one circuit. */
+        /** @description One job on one circuit. `begun` is by JSON pointer of the row or field. */
         Job: {
             id: string;
             /** @enum {string} */
@@ -2380,6 +2382,9 @@ export interface components {
             ledger?: components["schemas"]["Posting"][];
             profile_events?: components["schemas"]["ProfileEvent"][];
             disputes?: components["schemas"]["Dispute"][];
+            begun?: {
+                [key: string]: components["schemas"]["Begun"];
+            };
         };
         /** @description The circuit as copied for this job; `revision` is the circuit's own at that time. */
         Circuit: {
@@ -2594,6 +2599,13 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        /** @description When a row or a word of a sheet was first entered, in which visit, and by whom; no later correction moves it. */
+        Begun: {
+            /** Format: date-time */
+            at: string;
+            visit?: string;
+            by?: string;
         };
         /** @description What the unit says before anyone touches it, in the order it is read. */
         AsFoundSheet: {

@@ -9,7 +9,9 @@ function saved(accepted: Record<string, unknown>, problems: unknown[] = []): Res
   return Response.json({ accepted, problems, conflicts: [], echoes: {}, seq: 2 });
 }
 
-async function bodies(): Promise<{ key: string; changes: { path: string; value: unknown; seen: unknown }[] }[]> {
+async function bodies(): Promise<
+  { key: string; changes: { path: string; value: unknown; seen: unknown; typed_at: string }[] }[]
+> {
   return Promise.all(answer.mock.calls.map(([request]) => (request as Request).clone().json()));
 }
 
@@ -36,7 +38,8 @@ describe("the outbox", () => {
     const { outbox, received } = opened();
     await outbox.type(PATH, "POE", "mineral");
     await outbox.commit(PATH);
-    expect((await bodies())[0]?.changes).toEqual([{ path: PATH, seen: "mineral", value: "POE", force: false }]);
+    const change = { path: PATH, seen: "mineral", value: "POE", force: false, typed_at: expect.any(String) };
+    expect((await bodies())[0]?.changes).toEqual([change]);
     expect(outbox.snapshot().drafts).toEqual({});
     expect(rows.size).toBe(0);
     expect(received).toHaveLength(1);

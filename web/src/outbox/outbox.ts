@@ -21,7 +21,7 @@ export type Draft = {
 };
 type Sending = {
   key: string;
-  changes: { path: string; seen: unknown; value: unknown; force: boolean; stamp: string }[];
+  changes: { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string; stamp: string }[];
 };
 export type Link = "fine" | "sending" | "offline" | "signed_out";
 export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
@@ -122,7 +122,14 @@ export class Outbox {
       const changes = (await this.rows())
         .map((row) => this.state.drafts[row.path] ?? row)
         .filter((row) => row.ready && !row.problem)
-        .map(({ path, seen, value, force, stamp }) => ({ path, seen, value, force, stamp }));
+        .map(({ path, seen, value, force, stamp, at }) => ({
+          path,
+          seen,
+          value,
+          force,
+          typed_at: new Date(at).toISOString(),
+          stamp,
+        }));
       if (!changes.length) {
         if (this.state.link === "sending") this.change({ link: "fine", since: null });
         return;

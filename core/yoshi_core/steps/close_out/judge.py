@@ -10,7 +10,6 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import changes_to, differences
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify.handed import Verified
-from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 UNPROVEN = frozenset({"handed_over", "left_safe"})
@@ -21,7 +20,6 @@ def judge(context: StepContext) -> Judged:
     notes = Notes()
     sheet: CloseOutSheet = context.run.sheet if context.run else CloseOutSheet()
     verified = context.handed.verify
-    weighed = context.handed.weigh_in
     if notes.need(context.path("outcome"), "how the job closes", sheet.outcome) and sheet.outcome:
         _judge_outcome(sheet, verified, notes, context)
     if sheet.outcome not in UNPROVEN:
@@ -33,7 +31,8 @@ def judge(context: StepContext) -> Judged:
                 "Fix the label: the next technician needs the whole charge on the unit.",
                 TRADE,
             )
-    inside = _inside_kg(verified, weighed)
+    charge = context.account.charge
+    inside = None if charge is None else charge.low_kg
     changed = changes_to(context.job) is not None and inside is not None
     if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
         notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
@@ -45,7 +44,7 @@ def judge(context: StepContext) -> Judged:
             Otherwise(Message(f"{OUTCOMES[sheet.outcome]}." if sheet.outcome else "Not closed."), "Holds" if sheet.outcome else "Open"),
         ),
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
-        figures=_figures(context, verified, weighed),
+        figures=_figures(context),
         missing=tuple(notes.missing),
         picture=CloseOutPicture(notes=differences(context.job, inside)),
         cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
@@ -84,20 +83,18 @@ def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, conte
             notes.say("close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", TRADE)
 
 
-def _inside_kg(verified: Verified, weighed: Weighed) -> float | None:
-    return verified.inside_kg if verified.inside_kg is not None else weighed.inside_kg
-
-
-def _figures(context: StepContext, verified: Verified, weighed: Weighed) -> tuple[Figure, ...]:
-    inside = _inside_kg(verified, weighed)
-    if inside is None:
+def _figures(context: StepContext) -> tuple[Figure, ...]:
+    charge = context.account.charge
+    if charge is None:
         return ()
-    amount = Amount(inside, "mass", weighed.uncertainty_kg)
+    inside = charge.low_kg
+    trimmed = context.account.moved_kg(row.line.id for row in context.account.since_emptied() if row.line.id in context.ids("verify"))
     terms = (
-        Term("", Amount(weighed.inside_kg or 0.0, "mass"), "weighed in"),
-        Term("+", Amount(inside - (weighed.inside_kg or 0.0), "mass"), "trimmed"),
+        Term("", Amount(inside - trimmed, "mass"), "weighed in"),
+        Term("+", Amount(trimmed, "mass"), "trimmed"),
         Term("=", Amount(inside, "mass"), "in the system"),
     )
+    amount = Amount(inside, "mass", charge.u_kg)
     found = [Figure("inside", "in the system now", amount, Why((terms,), (), "scale readings of this job", "weigh_in.tolerance"))]
     name = context.plate.refrigerant
     if name and refrigerants.is_known(name):

@@ -1,6 +1,5 @@
 """The cylinders of a recovery: room, limits, retest, and what went into each."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
@@ -10,9 +9,9 @@ from yoshi_core.charge.recovery import Room
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import CylinderRow
-from yoshi_core.findings.verdict import Movement
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.recover.lines import taken_kg
 from yoshi_core.steps.recover.sheet import RecoverSheet, RecoveryCylinder
 from yoshi_core.units.display import Amount
 
@@ -103,8 +102,8 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
 def _mass(row: RecoveryCylinder, path: str, notes: Notes) -> float | None:
     if row.gross_start is None or row.gross_now is None:
         return None
-    mass = row.gross_now.value - row.gross_start.value
-    if mass < 0.0:
+    mass = taken_kg(row)
+    if mass is not None and mass < 0.0:
         text = "A recovered weight cannot be below zero: the scale reads {now} after {before}. The two readings may be swapped."
         notes.refuse(
             f"{path}/gross_now",
@@ -181,33 +180,3 @@ def rows(taken: tuple[Taken, ...]) -> tuple[CylinderRow, ...]:
         )
         for item in taken
     )
-
-
-def movements(context: StepContext) -> tuple[Movement, ...]:
-    """What went from the circuit into each cylinder, over all runs; residue to the machine; what another circuit got."""
-    place = f"circuit:{context.job.circuit.id or context.job.id}"
-    name = context.plate.refrigerant or ""
-    found = []
-    for number, run in enumerate(context.record.runs):
-        stem = f"{context.job.id}/recover/{number}"
-        cylinders: Mapping[str, RecoveryCylinder] = run.sheet.cylinders
-        for key, row in cylinders.items():
-            if row.gross_start is not None and row.gross_now is not None and row.gross_now.value > row.gross_start.value:
-                mass = row.gross_now.value - row.gross_start.value
-                found.append(Movement(f"{stem}/{key}/1", "recover", place, f"cylinder:{row.cylinder or key}", name, mass, "weighed"))
-        if residue := value_of(run.sheet.residue):
-            found.append(Movement(f"{stem}/residue/1", "recover", place, "machine:recovery", name, residue, run.sheet.residue.source))
-        if run.sheet.use == "other_circuit" and run.sheet.to_circuit and run.sheet.to_circuit_mass is not None and cylinders:
-            first_key, first = next(iter(cylinders.items()))
-            found.append(
-                Movement(
-                    f"{stem}/transfer/1",
-                    "transfer",
-                    f"cylinder:{first.cylinder or first_key}",
-                    f"circuit:{run.sheet.to_circuit}",
-                    name,
-                    run.sheet.to_circuit_mass.value,
-                    run.sheet.to_circuit_mass.source,
-                )
-            )
-    return tuple(found)

@@ -1,21 +1,20 @@
 """Recover: the plan before anything is opened, the room while it runs, and what the weight says when it is over."""
 
-from math import fsum, sqrt
+from math import sqrt
 
+from yoshi_core.account.account import Booked
 from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import Share
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
-from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Reason, Word, worst
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
-from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, movements, read_cylinders, rows
+from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, read_cylinders, rows
 from yoshi_core.steps.recover.handed import Recovered
 from yoshi_core.steps.recover.report import cautions, figures, speed_ups
 from yoshi_core.steps.recover.sheet import RecoverSheet
@@ -32,9 +31,9 @@ def judge(context: StepContext) -> Judged:
     sheet: RecoverSheet = context.run.sheet if context.run else RecoverSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    identified = context.handed.identify
     found = context.handed.as_found
-    full, full_source = _full(context, identified)
+    again, lately = context.account.round_of(context.ids(number=max(len(context.record.runs) - 1, 0)))
+    full, full_source = _full(again, lately, context)
     _pairing(notes, context)
     expected = recovery.expected_kg(full, found.lead if found else None, found.left_kg if found else None) if full else None
     notes.need(context.path("way"), "how it comes out", sheet.way)
@@ -50,7 +49,7 @@ def judge(context: StepContext) -> Judged:
     elif sheet.way == "cylinder":
         taken = read_cylinders(sheet, notes, context)
         judge_cylinders(sheet, taken, expected, notes, context)
-        recovered = _recovered_kg(sheet, taken, context)
+        recovered = _recovered_kg(taken, lately, context)
         share = _share(sheet, recovered, full, notes, context)
         _need_before(sheet, notes, context)
         if sheet.finished:
@@ -71,21 +70,23 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context.plate),
-        movements=movements(context),
+        movements=context.movements,
         picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
     emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
     return Judged(result, Recovered(recovered, bool(sheet.finished), emptied))
 
 
-def _full(context: StepContext, identified: Identified) -> tuple[float | None, str]:
-    """What belongs in the system: the last weighed total, else plate and lines."""
+def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, str]:
+    """What belongs in the system: the last weighed total, else plate and lines. Emptied before in this job, what went in since."""
+    if again:
+        before = next((row.before for row in lately if row.line.kind == "taken"), context.account.balance)
+        return before.mass_kg or None, "went in since it was empty"
     facts = [fact for fact in context.job.facts if fact.kind == TOTAL_FACT]
     if facts:
         return float(facts[-1].values["mass_kg"]), f"weighed {facts[-1].as_of:%d %b %Y}"
-    if identified.careful is None:
-        return None, ""
-    return identified.careful.total_kg, "plate and lines"
+    careful = context.handed.identify.careful
+    return (None, "") if careful is None else (careful.total_kg, "plate and lines")
 
 
 def _pairing(notes: Notes, context: StepContext) -> None:
@@ -109,17 +110,12 @@ def _need_before(sheet: RecoverSheet, notes: Notes, context: StepContext) -> Non
         notes.say("recover.frost", "Wait", "Frost means liquid is still there. Warm it, wait, and pull again.", TRADE)
 
 
-def _recovered_kg(sheet: RecoverSheet, taken: tuple[Taken, ...], context: StepContext) -> float | None:
-    weighed = [item.mass_kg for item in taken if item.mass_kg is not None]
-    if not weighed:
+def _recovered_kg(taken: tuple[Taken, ...], lately: tuple[Booked, ...], context: StepContext) -> float | None:
+    """What came out since it was last empty, by the account; None before anything was weighed."""
+    if all(item.mass_kg is None for item in taken):
         return None
-    earlier = [
-        row.gross_now.value - row.gross_start.value
-        for run in context.record.runs[:-1]
-        for row in run.sheet.cylinders.values()
-        if row.gross_now is not None and row.gross_start is not None
-    ]
-    return fsum((*weighed, *earlier, value_of(sheet.residue) or 0.0))
+    mine = set(context.ids())
+    return -context.account.moved_kg(row.line.id for row in lately if row.line.id in mine)
 
 
 def _share(sheet: RecoverSheet, recovered: float | None, full: float | None, notes: Notes, context: StepContext) -> Share | None:

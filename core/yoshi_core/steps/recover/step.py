@@ -1,6 +1,7 @@
 """Recover as a step of a job."""
 
 from yoshi_core.steps.recover.judge import judge
+from yoshi_core.steps.recover.lines import lines
 from yoshi_core.steps.recover.sheet import RecoverSheet
 from yoshi_core.steps.step import CAPPED, RECOVERY, SCALE, Capture, Step, alone
 
@@ -21,4 +22,6 @@ STEP = Step(
     holds_kit=True,
     channels=("scale", "recovery_pressure"),
     capture=Capture("scale", (("gross_start", ("scale",)), ("gross_now", ("scale",))), record="cylinders", row="c"),
+    lines=lines,
+    begins=("finished", "told", "residue", "to_circuit_mass"),
 )

@@ -10,7 +10,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import Compared
 from yoshi_core.running import readings
 from yoshi_core.steps.plates import current_plate
-from yoshi_core.steps.verify.charge_moved import is_read
+from yoshi_core.steps.verify.moments import is_read
 from yoshi_core.steps.verify.sheet import VerifyReading
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K

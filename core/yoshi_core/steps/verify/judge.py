@@ -18,7 +18,7 @@ from yoshi_core.steps.verify.hand_over import diagnose, hand_over
 from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.steps.verify.judging import at_the_edge, judge_point
 from yoshi_core.steps.verify.kinds import judge_kind
-from yoshi_core.steps.verify.points import Point, movements, read_points
+from yoshi_core.steps.verify.points import Point, read_points
 from yoshi_core.steps.verify.report import Shown, bands, figures, refusal_reason, trim_rows
 from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, tape, worth
@@ -72,7 +72,7 @@ def judge(context: StepContext) -> Judged:
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(method, step is not None and step.mass_kg < 0.0),
-        movements=movements(context),
+        movements=context.movements,
         waiting=served.waiting,
         picture=VerifyPicture(
             bands=bands(shown, context),

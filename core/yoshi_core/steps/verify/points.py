@@ -1,22 +1,17 @@
 """What Verify reads: points from gauges and clamps, and the conditions under which they speak."""
 
 from dataclasses import dataclass
-from math import fsum
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import StepRecord
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Movement
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import readings
 from yoshi_core.running.readings import CoolingState, Side
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.verify.charge_moved import change_kg
+from yoshi_core.steps.verify.lines import change_kg
 from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
 from yoshi_core.steps.weigh_in.handed import Weighed
-
-ID = "verify"
 
 
 @dataclass(frozen=True)
@@ -44,16 +39,20 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
     points: list[Point] = []
     name = context.plate.refrigerant
     known = name is not None and refrigerants.is_known(name)
-    added = 0.0
+    run = max(len(context.record.runs) - 1, 0)
+    inside = None if weighed.inside_kg is None else _inside_before(run, context)
+    done: list[str] = []
     for key, reading in sheet.readings.items():
         change = _change(reading, key, notes, context)
-        added = fsum((added, change))
+        here = [line_id for line_id in context.ids(number=run) if line_id.rpartition("/")[0].endswith(f"/{run}/{key}")]
+        done += here
+        booked = context.account.after_last(here)
+        inside = inside if booked is None or inside is None else booked.mass_kg
         if not known or name is None:
             continue
         heating = sheet.mode == "heating"
         state = CoolingState(None, None) if heating else state_of(name, reading, key, notes, context)
-        inside = None if weighed.inside_kg is None else weighed.inside_kg + added
-        points.append(Point(key, reading, state, change, added, inside))
+        points.append(Point(key, reading, state, change, context.account.moved_kg(done), inside))
     if sheet.readings and not known:
         notes.say(
             "verify.no_tables",
@@ -63,6 +62,16 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
             "catalogue",
         )
     return points
+
+
+def _inside_before(run: int, context: StepContext) -> float | None:
+    """What was inside before the first step of charge of this run, in kg: what was weighed in, and trimmed in runs before it."""
+    mine = context.ids(number=run)
+    if mine:
+        return context.account.before_first(mine).mass_kg
+    earlier = [*context.ids("weigh_in"), *(line_id for number in range(run) for line_id in context.ids(number=number))]
+    balance = context.account.after_last(earlier)
+    return None if balance is None else balance.mass_kg
 
 
 def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> float:
@@ -132,28 +141,3 @@ def most_subcooling_k(point: Point) -> float | None:
     """What subcooling can be at most in K: liquid leaves no colder than the air over the condenser. None where either is unread."""
     outdoor = value_of(point.reading.outdoor)
     return None if outdoor is None or point.state.high is None else point.state.high.saturation_k - outdoor
-
-
-def cylinder_of(reading: VerifyReading, context: StepContext) -> str:
-    """The cylinder a step was drawn from or taken into; unsaid, the last one on the scale at Weigh in."""
-    if reading.cylinder:
-        return reading.cylinder
-    names = [draw.cylinder for run in context.job.steps.get("weigh_in", StepRecord()).runs for draw in run.sheet.draws.values()]
-    return next((name for name in reversed(names) if name), "trim")
-
-
-def movements(context: StepContext) -> tuple[Movement, ...]:
-    """Trim additions and removals, over all runs."""
-    place = f"circuit:{context.job.circuit.id or context.job.id}"
-    refrigerant = context.plate.refrigerant or ""
-    found = []
-    for number, run in enumerate(context.record.runs):
-        for key, reading in run.sheet.readings.items():
-            stem = f"{context.job.id}/{ID}/{number}/{key}"
-            cylinder = f"cylinder:{cylinder_of(reading, context)}"
-            change = change_kg(reading)
-            if change > 0.0:
-                found.append(Movement(f"{stem}/1", "charge", cylinder, place, refrigerant, change, "weighed"))
-            elif change < 0.0:
-                found.append(Movement(f"{stem}/2", "recover", place, cylinder, refrigerant, -change, "weighed"))
-    return tuple(found)

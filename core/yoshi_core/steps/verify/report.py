@@ -11,7 +11,7 @@ from yoshi_core.running.readings import Side
 from yoshi_core.running.targets import Judge, Refusal, Target
 from yoshi_core.running.trim import TrimStep
 from yoshi_core.steps.contract import StepContext, headline
-from yoshi_core.steps.verify.charge_moved import read_at
+from yoshi_core.steps.verify.moments import read_at
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import LI_BRAUN, Judging, Worth, inside_limit_kg
 from yoshi_core.steps.weigh_in.handed import Weighed
@@ -62,7 +62,7 @@ def figures(shown: Shown, weighed: Weighed, context: StepContext) -> tuple[Figur
         if state.high:
             found.append(_side_figure("subcooling", state.high, BUBBLE, "verify.subcooling_tolerance", "liquid line", "bubble", 1))
     if shown.points and shown.points[-1].inside_kg is not None:
-        found.append(_inside_figure(shown.points, weighed, context))
+        found.append(_inside_figure(shown.points, context))
     if shown.target is not None and shown.last is not None:
         found.append(_target_figure(shown.method, shown.target, shown.last, context))
     if shown.worth is not None and shown.target is not None:
@@ -114,7 +114,7 @@ def _side_figure(name: str, side: Side, source: str, rule: str, line: str, satur
     return Figure(name, name, Amount(side.difference_k, "temperature_delta", side.uncertainty_k), Why((terms,), notes, source, rule))
 
 
-def _inside_figure(points: Sequence[Point], weighed: Weighed, context: StepContext) -> Figure:
+def _inside_figure(points: Sequence[Point], context: StepContext) -> Figure:
     last = points[-1]
     inside = last.inside_kg or 0.0
     added = sum(p.added_kg for p in points)
@@ -123,7 +123,7 @@ def _inside_figure(points: Sequence[Point], weighed: Weighed, context: StepConte
         Term("+" if added >= 0 else "−", Amount(abs(added), "mass"), "trimmed since"),
         Term("=", Amount(inside, "mass"), "in the system"),
     )
-    spread = inside_limit_kg(points, weighed, context) * LIMIT_TO_STANDARD
+    spread = inside_limit_kg(context) * LIMIT_TO_STANDARD
     return Figure("inside", "in the system", Amount(inside, "mass", spread), Why((terms,), (), "scale readings", "trim.cap_share"))
 
 

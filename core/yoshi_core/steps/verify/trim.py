@@ -2,10 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import fsum, sqrt
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
-from yoshi_core.document.sheets import limit_of, value_of
+from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import Mark, ScaleAnchors, TrimTape
 from yoshi_core.profile.profile import TRADE
@@ -209,7 +208,7 @@ def tape(
     gross = now.reading.gross_before if now.reading.gross_after is None else None
     return TrimTape(
         now.inside_kg,
-        inside_limit_kg(points, weighed, context),
+        inside_limit_kg(context),
         plan,
         plan - cap,
         plan + cap,
@@ -220,13 +219,10 @@ def tape(
     )
 
 
-def inside_limit_kg(points: Sequence[Point], weighed: Weighed, context: StepContext) -> float:
-    """± of what is in as a limit: the weigh-in's own, and two weighings for each step."""
-    usual = context.profile.value("scale.limit")
-    start = (weighed.uncertainty_kg or 0.0) / LIMIT_TO_STANDARD
-    rows = [point.reading for point in points if point.added_kg != 0.0]
-    squares = [limit_of(entry, usual) ** 2 for row in rows for entry in (row.gross_before, row.gross_after)]
-    return sqrt(fsum((start**2, *squares)))
+def inside_limit_kg(context: StepContext) -> float:
+    """± of what is in as a limit, by the account: readings that follow on one cylinder are one weighing."""
+    balance = context.account.after_last((*context.ids("weigh_in"), *context.ids()))
+    return 0.0 if balance is None else balance.u_kg / LIMIT_TO_STANDARD
 
 
 def anchors(points: Sequence[Point], step: TrimStep | None, context: StepContext) -> ScaleAnchors | None:

@@ -1,11 +1,9 @@
 """Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
 
-from math import fsum
-
+from yoshi_core.account.account import Balance
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
-from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import Mark, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason
@@ -15,23 +13,21 @@ from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in.handed import Weighed
-from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, inside_uncertainty_kg, marks, movements
+from yoshi_core.steps.weigh_in.lines import TRANSFER
+from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, marks
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 from yoshi_core.steps.weigh_in.sources import (
-    earlier_runs_kg,
     goal_of,
     judge_contents,
     judge_label,
     judge_sources,
     plan_of,
+    refuse_draws,
     sources_of,
-    weighed_of,
 )
 from yoshi_core.steps.weigh_in.stages import critical, stages_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
-
-TRANSFER_IN = "transfer_in"
 
 
 def judge(context: StepContext) -> Judged:
@@ -47,11 +43,12 @@ def judge(context: StepContext) -> Judged:
     if build_up is not None and goal is None:
         notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", TRADE)
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
-    inside = _inside_at_start(sheet, identified, notes, context)
+    _ask_inside(sheet, notes, context)
+    before, after = _around(context)
+    inside = None if sheet.system_state is None else before.mass_kg
     sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
     plan = plan_of(goal, inside, sources, notes, context)
-    earlier_kg = earlier_runs_kg(context)
-    weighed_kg = weighed_of(sheet, notes, context)
+    done = refuse_draws(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
     _scale_fine_enough(sheet, identified, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
@@ -59,27 +56,28 @@ def judge(context: StepContext) -> Judged:
         judge_sources(plan, sources, sheet, notes)
         judge_label(sheet, notes)
         judge_contents(sheet, identified.plate.refrigerant, notes, context)
-        if weighed_kg is not None:
-            _judge_weighed(weighed_kg + earlier_kg, plan, goal, sheet, notes, context)
+        if done:
+            _judge_weighed(context.account.moved_kg(context.ids(number=_last_run(context))), plan, goal, sheet, notes, context)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
-    total_inside = None if inside is None or weighed_kg is None else fsum((inside, earlier_kg, weighed_kg))
+    total_inside = after if inside is not None and done else None
+    inside_now = None if total_inside is None else total_inside.low_kg
     what = "total charge" if goal is build_up else "of the expected charge, to begin with"
     scale_marks = marks(plan, stages.stall)
     result = StepResult(
         step=context.step,
         state="open",
-        verdict=verdict(notes, _otherwise(build_up, plan, weighed_kg, total_inside, scale_marks)),
-        summary=_summary(plan, total_inside, scale_marks),
+        verdict=verdict(notes, _otherwise(build_up, plan, inside_now, scale_marks)),
+        summary=_summary(plan, inside_now, scale_marks),
         figures=figures(goal, inside, plan, sheet, total_inside, context.profile, identified.plate.refrigerant, what),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
         cautions=cautions(context, identified.plate),
-        movements=movements(context),
+        movements=context.movements,
         picture=WeighInPicture(
             marks=scale_marks,
-            scale=anchors(plan, sheet, scale_marks, (inside or 0.0) + earlier_kg, context.profile),
+            scale=anchors(plan, sheet, scale_marks, inside or 0.0, context.profile),
             plan=stages.rows,
             notes=stages.notes,
         ),
@@ -87,37 +85,32 @@ def judge(context: StepContext) -> Judged:
     plan_kg = build_up.total_kg if build_up else None
     return Judged(
         result,
-        Weighed(total_inside, plan_kg, None if build_up is None else inside_uncertainty_kg(sheet, context.profile), weighed_kg is not None),
+        Weighed(inside_now, plan_kg, None if total_inside is None else total_inside.u_kg, done),
     )
 
 
-def _inside_at_start(sheet: WeighInSheet, identified: Identified, notes: Notes, context: StepContext) -> float | None:
-    if sheet.system_state == "empty":
-        given = _transferred_kg(context)
-        if given:
-            notes.say(
-                "weigh_in.transferred",
-                "Holds",
-                "{value} came from another circuit of this owner, weighed; they count as inside.",
-                "cylinder book",
-                value=Amount(given, "mass"),
-            )
-        return given
-    if sheet.system_state == "precharged":
-        return value_of(sheet.inside) if sheet.inside else value_of(identified.plate.factory_charge)
+def _last_run(context: StepContext) -> int:
+    return max(len(context.record.runs) - 1, 0)
+
+
+def _around(context: StepContext) -> tuple[Balance, Balance]:
+    """What is inside before the first draw of this run, and after its last; the same where nothing was drawn yet."""
+    mine = context.ids(number=_last_run(context))
+    draws = [line_id for line_id in mine if context.account.moved_kg((line_id,)) and TRANSFER not in line_id]
+    after = context.account.after_last(mine) or context.account.balance
+    return (context.account.before_first(draws), after) if draws else (after, after)
+
+
+def _ask_inside(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
+    given = context.account.moved_kg(line_id for line_id in context.ids() if TRANSFER in line_id)
+    if sheet.system_state == "empty" and given:
+        text = "{value} came from another circuit of this owner, weighed; they count as inside."
+        notes.say("weigh_in.transferred", "Holds", text, "cylinder book", value=Amount(given, "mass"))
     if sheet.system_state == "holding":
         notes.need(context.path("inside"), "what is already inside", sheet.inside)
         if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
-            notes.say(
-                "weigh_in.told",
-                "Wait",
-                "What is inside is only {source}. A partly charged system is recovered and weighed, or trimmed at Verify.".replace(
-                    "{source}", sheet.inside.source
-                ),
-                TRADE,
-            )
-        return value_of(sheet.inside)
-    return None
+            text = f"What is inside is only {sheet.inside.source}. A partly charged system is recovered and weighed, or trimmed at Verify."
+            notes.say("weigh_in.told", "Wait", text, TRADE)
 
 
 def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
@@ -146,11 +139,6 @@ def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> N
     if not evacuated.proven:
         text = "Evacuate is not proven tight and dry. What is weighed in now leaks out again, or makes acid with the water."
         notes.say("weigh_in.vacuum", "Wait", text, TRADE)
-
-
-def _transferred_kg(context: StepContext) -> float:
-    """What another circuit gave to this one, by the weighed facts this job was told."""
-    return fsum(float(fact.values["mass_kg"]) for fact in context.job.facts if fact.kind == TRANSFER_IN)
 
 
 def _scale_fine_enough(
@@ -201,11 +189,10 @@ def _judge_weighed(
     notes: Notes,
     context: StepContext,
 ) -> None:
-    wanted = plan.weigh_kg + earlier_runs_kg(context)
     _ask_end_slip(sheet, plan, notes, context)
     scale_limit = sheet.scale_step.value if sheet.scale_step else context.profile.value("scale.limit")
     tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)
-    gap = weighed_kg - wanted
+    gap = weighed_kg - plan.weigh_kg
     source = context.profile.source("weigh_in.tolerance")
     value, limit = Amount(abs(gap), "mass"), Amount(tolerance, "mass")
     if abs(gap) <= tolerance + 1e-9:
@@ -242,7 +229,6 @@ def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes,
 def _otherwise(
     build_up: ChargeBuildUp | None,
     plan: weigh_in.WeighInPlan | None,
-    weighed_kg: float | None,
     inside_kg: float | None,
     marks: tuple[Mark, ...],
 ) -> Otherwise:
@@ -250,9 +236,9 @@ def _otherwise(
         unknown = Message("The total charge is not known yet: see Identify.")
         return Otherwise(unknown, "Open", missing=unknown)
     shut = headline("Close the valve when the scale reads {mark}.", mark=Amount(marks[-1].gross_kg, "mass")) if marks else None
-    if plan is None or weighed_kg is None:
+    if plan is None or inside_kg is None:
         return Otherwise(shut or Message("Nothing has been weighed in yet."), "Open", missing=shut)
-    return Otherwise(headline("{inside} are in the system.", inside=Amount(inside_kg or 0.0, "mass")), missing=shut)
+    return Otherwise(headline("{inside} are in the system.", inside=Amount(inside_kg, "mass")), missing=shut)
 
 
 def _summary(plan: weigh_in.WeighInPlan | None, inside_kg: float | None, marks: tuple[Mark, ...]) -> Message:

@@ -1,29 +1,21 @@
 """How Weigh in shows itself: figures with their why, marks, cautions, movements."""
 
-from collections.abc import Mapping
-from math import fsum, sqrt
+from math import fsum
 
 from yoshi_core import refrigerants
-from yoshi_core.charge import cylinders, weigh_in
+from yoshi_core.account.account import Balance
+from yoshi_core.charge import cylinders
 from yoshi_core.charge.stall import Stall
-from yoshi_core.charge.total import LIMIT_TO_STANDARD, ChargeBuildUp
+from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import WeighInPlan
 from yoshi_core.document.plate import Plate
-from yoshi_core.document.sheets import limit_of, value_of
-from yoshi_core.errors import CoreError
+from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
-from yoshi_core.findings.verdict import Caution, Figure, Message, Movement, Term, Why
+from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
-
-
-def draw_kg(draw: Draw) -> float | None:
-    """What reached the system from one finished draw; None while it is not finished. Raises `InvalidInput`."""
-    if draw.gross_start is None or draw.gross_end is None:
-        return None
-    return weigh_in.weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
 
 
 def heel_of(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
@@ -88,7 +80,7 @@ def figures(
     inside: float | None,
     plan: WeighInPlan | None,
     sheet: WeighInSheet,
-    total_inside: float | None,
+    total_inside: Balance | None,
     profile: Profile,
     refrigerant: str | None,
     what: str = "total charge",
@@ -154,25 +146,18 @@ def figures(
     if total_inside is not None:
         inside_terms = (
             Term("", Amount(inside, "mass"), "was inside"),
-            Term("+", Amount(total_inside - inside, "mass"), "weighed in, less the hose"),
-            Term("=", Amount(total_inside, "mass"), "in the system"),
+            Term("+", Amount(total_inside.low_kg - inside, "mass"), "weighed in, less the hose"),
+            Term("=", Amount(total_inside.low_kg, "mass"), "in the system"),
         )
         found.append(
             Figure(
                 "inside",
                 "in the system",
-                Amount(total_inside, "mass", inside_uncertainty_kg(sheet, profile)),
+                Amount(total_inside.low_kg, "mass", total_inside.u_kg),
                 Why((inside_terms,), (), "scale readings before and after", "weigh_in.tolerance"),
             )
         )
     return tuple(found)
-
-
-def inside_uncertainty_kg(sheet: WeighInSheet, profile: Profile) -> float:
-    """Standard uncertainty in kg of what was weighed in: two weighings for each source, by what the scale said of itself, else its step."""
-    usual = sheet.scale_step.value if sheet.scale_step else profile.value("scale.limit")
-    done = [draw for draw in sheet.draws.values() if draw.gross_end is not None] or [Draw()]
-    return LIMIT_TO_STANDARD * sqrt(fsum(limit_of(entry, usual) ** 2 for draw in done for entry in (draw.gross_start, draw.gross_end)))
 
 
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
@@ -201,30 +186,4 @@ def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
                 ),
             ),
         )
-    return tuple(found)
-
-
-def movements(context: StepContext) -> tuple[Movement, ...]:
-    """What left each cylinder: into the circuit, and lost with the hose; one pair a draw, over all runs."""
-    refrigerant = context.plate.refrigerant or ""
-    found = []
-    for number, run in enumerate(context.record.runs):
-        draws: Mapping[str, Draw] = run.sheet.draws
-        for key, draw in draws.items():
-            try:
-                mass = draw_kg(draw)
-            except CoreError:
-                continue
-            if not mass:
-                continue
-            source = f"cylinder:{draw.cylinder or key}"
-            stem = f"{context.job.id}/weigh_in/{number}/{key}"
-            found.append(
-                Movement(f"{stem}/1", "charge", source, f"circuit:{context.job.circuit.id or context.job.id}", refrigerant, mass, "weighed")
-            )
-            hose = value_of(draw.hose_loss)
-            if hose:
-                found.append(
-                    Movement(f"{stem}/2", "lost", source, "hose", refrigerant, hose, draw.hose_loss.source if draw.hose_loss else "assumed")
-                )
     return tuple(found)

@@ -8,13 +8,13 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
-from yoshi_core.document.model import Run
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Message, Question
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.weigh_in.report import draw_kg, stays_in
+from yoshi_core.steps.weigh_in.lines import draw_kg
+from yoshi_core.steps.weigh_in.report import stays_in
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
@@ -111,41 +111,22 @@ def plan_of(
     if build_up is None or inside is None:
         return None
     slow = context.profile.value("weigh_in.slow_share")
-    plan = weigh_in.plan(build_up, inside + earlier_runs_kg(context), sources, slow_share=slow)
+    plan = weigh_in.plan(build_up, inside, sources, slow_share=slow)
     now = plan.now
     if now is not None and not now.weighed:
         notes.need(context.path("draws", now.source_id, "gross_start"), "what the scale reads with it on", None)
     return plan
 
 
-def weighed_of(sheet: WeighInSheet, notes: Notes, context: StepContext) -> float | None:
-    """What the sources of this run gave, in kg; None before the first is done."""
-    masses = []
+def refuse_draws(sheet: WeighInSheet, notes: Notes, context: StepContext) -> bool:
+    """Say which readings of this run cannot be used; whether any draw is done."""
+    done = False
     for key, draw in sheet.draws.items():
         try:
-            mass = draw_kg(draw)
+            done = draw_kg(draw) is not None or done
         except CoreError as error:
             notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
-            continue
-        if mass is not None and draw.tare is not None and draw.gross_end and draw.gross_end.value < draw.tare.value:
-            notes.refuse(
-                context.path("draws", key, "gross_end"),
-                "below_tare",
-                "The scale reads less than the empty cylinder weighs. Check the reading and the tare.",
-            )
-            continue
-        if mass is not None:
-            masses.append(mass)
-    return fsum(masses) if masses else None
-
-
-def earlier_runs_kg(context: StepContext) -> float:
-    """The charge inside sums over all runs: what earlier runs of this step put in."""
-    return fsum(mass for run in context.record.runs[:-1] for mass in _run_masses(run))
-
-
-def _run_masses(run: Run) -> list[float]:
-    return [mass for draw in run.sheet.draws.values() if (mass := _given(draw)) is not None]
+    return done
 
 
 def judge_sources(plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet, notes: Notes) -> None:

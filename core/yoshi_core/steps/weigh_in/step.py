@@ -2,6 +2,7 @@
 
 from yoshi_core.steps.step import CHARGED, SCALE, Capture, Step, by_hand
 from yoshi_core.steps.weigh_in.judge import judge
+from yoshi_core.steps.weigh_in.lines import lines
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 
 STEP = Step(
@@ -23,4 +24,6 @@ STEP = Step(
     left_after=CHARGED,
     channels=("scale",),
     capture=Capture("scale", (("gross_start", ("scale",)), ("gross_end", ("scale",))), record="draws", row="d", first_open=True),
+    lines=lines,
+    begins=("system_state",),
 )

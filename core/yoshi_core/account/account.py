@@ -1,0 +1,176 @@
+"""The account of a circuit: its lines in the order they happened, and what is inside after each.
+
+A balance is a mass with its standard uncertainty, or a floor and a ceiling of which either may be missing. Adding adds
+both; taking subtracts the most from the floor and the least from the ceiling; neither goes below nought. *Emptied*
+forgets what was before. More taken than the ceiling is no error: what was there before was more than was thought.
+"""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+from itertools import groupby
+from math import fsum, sqrt
+
+from yoshi_core.account.lines import KNOWN_BEST_FIRST, MASS_WITHIN_KG, How, Line
+from yoshi_core.account.weighing import Weighing
+
+NEVER = datetime(1, 1, 1, tzinfo=UTC)
+
+
+@dataclass(frozen=True)
+class Balance:
+    """What is inside, in kg: at least `low_kg`, at most `high_kg` (None: nobody knows), ± `u_kg`, known as well as its weakest part."""
+
+    low_kg: float = 0.0
+    high_kg: float | None = None
+    u_kg: float = 0.0
+    known: How = "not_said"
+
+    @property
+    def mass_kg(self) -> float | None:
+        """The mass in kg where it is one; None where only bounds are known."""
+        return self.low_kg if self.high_kg is not None and self.high_kg - self.low_kg <= MASS_WITHIN_KG else None
+
+
+UNKNOWN = Balance()
+
+
+@dataclass(frozen=True)
+class Booked:
+    """A line with the balances before and after it; `raised_kg` is by how much more was inside before than was thought."""
+
+    line: Line
+    before: Balance
+    after: Balance
+    raised_kg: float = 0.0
+
+
+@dataclass(frozen=True)
+class Account:
+    """All lines of a circuit, oldest first."""
+
+    booked: tuple[Booked, ...] = ()
+
+    @property
+    def balance(self) -> Balance:
+        """What is inside after the last line; not known where nothing was said."""
+        return self.booked[-1].after if self.booked else UNKNOWN
+
+    @property
+    def charge(self) -> Balance | None:
+        """The charge inside, where it is a mass above nought; else None."""
+        return self.balance if self.balance.mass_kg else None
+
+    def of(self, line_id: str) -> Booked | None:
+        """The line of that id with its balances; None where there is none."""
+        return next((row for row in self.booked if row.line.id == line_id), None)
+
+    def after_last(self, ids: Iterable[str]) -> Balance | None:
+        """The balance after the latest of these lines; None where none of them stands in the account."""
+        wanted = set(ids)
+        return next((row.after for row in reversed(self.booked) if row.line.id in wanted), None)
+
+    def before_first(self, ids: Iterable[str]) -> Balance:
+        """The balance before the earliest of these lines; the present one where none of them stands in the account."""
+        wanted = set(ids)
+        return next((row.before for row in self.booked if row.line.id in wanted), self.balance)
+
+    def moved_kg(self, ids: Iterable[str]) -> float:
+        """What these lines changed together, in kg: added less taken, by the least each can be."""
+        wanted = set(ids)
+        signs = {"added": 1.0, "taken": -1.0, "lost": -1.0}
+        return fsum(signs.get(row.line.kind, 0.0) * row.line.low_kg for row in self.booked if row.line.id in wanted)
+
+    def round_of(self, ids: Iterable[str]) -> tuple[bool, tuple[Booked, ...]]:
+        """Whether it was emptied before the first of these lines, and the lines from then to the last of them; without them, to the end."""
+        wanted = set(ids)
+        begins, ends = 0, len(self.booked)
+        places = [n for n, row in enumerate(self.booked) if row.line.id in wanted]
+        if places:
+            ends = places[-1] + 1
+        for n, row in enumerate(self.booked[: places[0] if places else ends]):
+            if row.line.kind == "emptied":
+                begins = n + 1
+        return begins > 0, self.booked[begins:ends]
+
+    def since_emptied(self) -> tuple[Booked, ...]:
+        """The lines after the last one that emptied it; all of them where none did."""
+        last = max((n for n, row in enumerate(self.booked) if row.line.kind == "emptied"), default=-1)
+        return self.booked[last + 1 :]
+
+
+def account_of(lines: Sequence[Line]) -> Account:
+    """The account of these lines, whatever order they are given in. Lines must have ids of their own."""
+    found: list[Booked] = []
+    now = UNKNOWN
+    parts: list[Line] = []
+    for line in in_order(lines):
+        after, parts, raised = _after(now, parts, line)
+        found.append(Booked(line, now, after, raised))
+        now = after
+    return Account(tuple(found))
+
+
+def in_order(lines: Sequence[Line]) -> tuple[Line, ...]:
+    """Oldest first: by the moment said; unsaid, with the line before it in its run, or the first that is timed there, or the run before.
+
+    Ties stand by visit, step, run, row and id.
+    """
+    placed: list[tuple[datetime, tuple[int, int, int, int, str], Line]] = []
+    last = NEVER
+    for _, run in groupby(sorted(lines, key=_place), key=lambda line: _place(line)[:3]):
+        mine = list(run)
+        last = next((line.at for line in mine if line.at is not None), last)
+        for line in mine:
+            last = line.at or last
+            placed.append((last, _place(line), line))
+    return tuple(line for _, _, line in sorted(placed, key=lambda row: row[:2]))
+
+
+def _place(line: Line) -> tuple[int, int, int, int, str]:
+    order = line.order
+    return order.visit, order.step, order.run, order.row, line.id
+
+
+def _after(now: Balance, parts: list[Line], line: Line) -> tuple[Balance, list[Line], float]:
+    if line.kind in {"beside", "shut_in", "let_back"}:
+        return now, parts, 0.0
+    if line.kind in {"opening", "emptied"}:
+        if line.kind == "opening" and parts and now.mass_kg is not None:
+            return now, parts, 0.0  # a later word for what the account knows already
+        parts = [line]
+        return Balance(line.low_kg, line.high_kg, line.u_kg, line.known), parts, 0.0
+    parts = [*parts, line]
+    raised = 0.0
+    if line.kind == "added":
+        low = now.low_kg + line.low_kg
+        high = None if now.high_kg is None or line.high_kg is None else now.high_kg + line.high_kg
+    else:
+        low = 0.0 if line.high_kg is None else max(0.0, now.low_kg - line.high_kg)
+        high = None if now.high_kg is None else max(0.0, now.high_kg - line.low_kg)
+        raised = 0.0 if now.high_kg is None else max(0.0, line.low_kg - now.high_kg)
+    return Balance(low, high, _spread_kg(parts), weakest(part.known for part in parts)), parts, raised
+
+
+def weakest(known: Iterable[How]) -> How:
+    """How a sum is known: as its weakest part."""
+    return max(known, key=KNOWN_BEST_FIRST.index, default="not_said")
+
+
+def _spread_kg(parts: Sequence[Line]) -> float:
+    """Standard uncertainty of a sum in kg: readings that follow on one cylinder are one weighing, first less last; the rest in squares."""
+    squares = [part.u_kg**2 for part in parts if part.weighing is None]
+    chains: dict[str, Weighing] = {}
+    for part in parts:
+        if part.weighing is None:
+            continue
+        running = chains.get(part.weighing.cylinder)
+        if running is not None and part.weighing.follows(running):
+            chains[part.weighing.cylinder] = replace(running, after_kg=part.weighing.after_kg, after_u_kg=part.weighing.after_u_kg)
+            continue
+        if running is not None:
+            squares += [running.before_u_kg**2, running.after_u_kg**2]
+        chains[part.weighing.cylinder] = part.weighing
+    for running in chains.values():
+        squares += [running.before_u_kg**2, running.after_u_kg**2]
+    return sqrt(fsum(squares))

@@ -1,0 +1,72 @@
+"""A line of the account: refrigerant that came, went, was emptied or counted, with how it is known and where it was entered."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+
+from yoshi_core.account.weighing import Weighing
+from yoshi_core.findings.verdict import Movement
+
+Kind = Literal["opening", "added", "taken", "lost", "emptied", "shut_in", "let_back", "beside"]
+How = Literal["weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said"]
+KNOWN_BEST_FIRST: tuple[How, ...] = ("weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said")
+SOURCES: dict[str, How] = {
+    "weighed": "weighed", "measured": "measured", "plate": "stamped", "note": "on_record", "told": "told", "assumed": "assumed", "typed": "not_said",
+}  # fmt: skip
+Moves = Literal["charge", "recover", "transfer", "lost"]
+MOVES: dict[Kind, Moves] = {"added": "charge", "taken": "recover"}
+
+
+@dataclass(frozen=True)
+class Order:
+    """Where a line stands: the visit, then the step, the run, and the row in it, each counted from nought."""
+
+    visit: int
+    step: int
+    run: int
+    row: int
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line, kept under an `id` that never changes.
+
+    `low_kg` and `high_kg` are the least and the most it can be, in kg; `high_kg` is None where nobody knows. A line of
+    kind `opening` or `emptied` says what is inside, the others by how much that changes; `shut_in` and `let_back` change
+    nothing, and `beside` never touched the circuit (a hose let off, a transfer from a cylinder). `u_kg` is its standard
+    uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `at` is None where nobody said
+    when. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
+    book, `provenance` what it says of the mass.
+    """
+
+    id: str
+    kind: Kind
+    order: Order
+    low_kg: float
+    high_kg: float | None
+    known: How
+    refrigerant: str = ""
+    at: datetime | None = None
+    u_kg: float = 0.0
+    weighing: Weighing | None = None
+    origin: str = ""
+    source: str = ""
+    destination: str = ""
+    provenance: str = ""
+
+    @property
+    def mass_kg(self) -> float | None:
+        """Its mass in kg; None where only bounds are known."""
+        return self.low_kg if self.high_kg is not None and self.high_kg - self.low_kg <= MASS_WITHIN_KG else None
+
+
+MASS_WITHIN_KG = 1e-9
+
+
+def movement(line: Line) -> Movement | None:
+    """The line in the cylinder book; None where its mass is not known, or it has no two places."""
+    mass = line.mass_kg
+    if not mass or not line.source or not line.destination:
+        return None
+    how: Moves = "transfer" if line.kind == "beside" and line.destination.startswith("circuit:") else MOVES.get(line.kind, "lost")
+    return Movement(line.id, how, line.source, line.destination, line.refrigerant, mass, line.provenance)

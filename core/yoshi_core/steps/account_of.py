@@ -1,0 +1,24 @@
+"""The account of a job's circuit: every step's rows as lines, in one order."""
+
+from yoshi_core.account.account import Account, account_of
+from yoshi_core.account.lines import Line
+from yoshi_core.document.model import Job
+from yoshi_core.document.plate import Plate
+from yoshi_core.profile.profile import Profile
+from yoshi_core.steps import registry
+from yoshi_core.steps.entered import Entered
+from yoshi_core.steps.plates import changes_to
+
+
+def account_of_job(job: Job, plate: Plate, profile: Profile) -> Account:
+    """What came, went and is inside by this job's document. After the step that changes the refrigerant, lines are of the new one."""
+    old, new = plate.refrigerant or "", changes_to(job) or plate.refrigerant or ""
+    scale = profile.value("scale.limit")
+    found: list[Line] = []
+    changed = False
+    for place, step in enumerate(registry.order(job.kind)):
+        changed = changed or step == "change_over"
+        lines = registry.STEPS[step].lines
+        if lines is not None:
+            found += lines(Entered(job, step, place, plate, new if changed else old, scale))
+    return account_of(found)
