@@ -67,7 +67,7 @@ def judge(context: StepContext) -> Judged:
         state="open",
         verdict=said,
         summary=_summary(said, points, method, to_glass),
-        figures=figures(shown, weighed, context),
+        figures=figures(shown, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),

@@ -14,7 +14,6 @@ from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.steps.verify.moments import read_at
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import LI_BRAUN, Judging, Worth, inside_limit_kg
-from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 NO_BAND: tuple[float | None, float | None, float | None] = (None, None, None)
@@ -52,7 +51,7 @@ def refusal_reason(refusal: Refusal, source: str) -> Reason:
     return Reason(refusal.rule_id, Message(text, amounts), "Wait", amounts["value"], amounts["limit"], source)
 
 
-def figures(shown: Shown, weighed: Weighed, context: StepContext) -> tuple[Figure, ...]:
+def figures(shown: Shown, context: StepContext) -> tuple[Figure, ...]:
     """Superheat, subcooling, target, what a degree is worth, and the step, each with its why."""
     found = []
     if shown.last is not None:
