@@ -75,6 +75,14 @@ export function jobView(
     now: "",
     steps: all,
     standing: { inside: null, added: null, short_again: null, words: said("The unit was worked on.") },
+    inside: {
+      rows: [],
+      now: said("not known"),
+      low: { value: 0, quantity: "mass", u: null },
+      high: null,
+      known: "not said",
+      belongs: null,
+    },
   } as Findings;
   const answer = {
     code: "job1",

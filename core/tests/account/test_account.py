@@ -30,15 +30,15 @@ def line(n: int, kind: Kind, kg: float = 0.0, most_kg: float | None = -1.0, **mo
 
 
 LINES = st.lists(st.tuples(MOVES, MASS, st.integers(0, 5)), max_size=8).map(
-    lambda rows: [line(n, kind, kg, at=NOW + timedelta(minutes=minute)) for n, (kind, kg, minute) in enumerate(rows)]
+    lambda rows: [line(n, kind, kg, typed_at=NOW + timedelta(minutes=minute)) for n, (kind, kg, minute) in enumerate(rows)]
 )
 
 
 class TestLaws:
     @given(LINES, LINES)
     def test_after_it_was_emptied_nothing_before_counts(self, before: list[Line], other: list[Line]) -> None:
-        empty = line(100, "emptied", at=NOW + timedelta(hours=1))
-        after = line(101, "added", 2.0, at=NOW + timedelta(hours=2))
+        empty = line(100, "emptied", typed_at=NOW + timedelta(hours=1))
+        after = line(101, "added", 2.0, typed_at=NOW + timedelta(hours=2))
         assert account_of([*before, empty, after]).balance == account_of([*other, empty, after]).balance
 
     @given(LINES, st.randoms())
@@ -52,12 +52,12 @@ class TestLaws:
         if not lines:
             return
         n = which % len(lines)
-        corrected = [*lines[:n], line(n, lines[n].kind, kg, at=lines[n].at), *lines[n + 1 :]]
+        corrected = [*lines[:n], line(n, lines[n].kind, kg, typed_at=lines[n].typed_at), *lines[n + 1 :]]
         assert [row.id for row in in_order(corrected)] == [row.id for row in in_order(lines)]
 
     @given(LINES)
     def test_a_balance_is_never_under_nought_and_its_floor_never_over_its_ceiling(self, lines: list[Line]) -> None:
-        for row in account_of([line(99, "opening", 1.0, 3.0, at=NOW - timedelta(hours=1)), *lines]).booked:
+        for row in account_of([line(99, "opening", 1.0, 3.0, typed_at=NOW - timedelta(hours=1)), *lines]).booked:
             assert row.after.low_kg >= 0.0
             assert row.after.high_kg is None or row.after.high_kg >= row.after.low_kg - 1e-9
 
@@ -111,8 +111,23 @@ class TestBounds:
         assert [weakest(KNOWN_BEST_FIRST[: n + 1]) for n in range(len(KNOWN_BEST_FIRST))] == list(KNOWN_BEST_FIRST)
 
     def test_an_untimed_line_stands_behind_the_one_before_it_in_the_job(self) -> None:
-        late, untimed, early = line(0, "added", 1.0, at=NOW), line(1, "added", 2.0), line(2, "added", 3.0, at=NOW - timedelta(hours=1))
+        earlier = NOW - timedelta(hours=1)
+        late, untimed, early = line(0, "added", 1.0, typed_at=NOW), line(1, "added", 2.0), line(2, "added", 3.0, typed_at=earlier)
         assert [row.low_kg for row in in_order([late, untimed, early])] == [3.0, 1.0, 2.0]
+
+    def test_what_is_said_of_when_orders_among_itself_and_never_against_what_was_only_typed(self) -> None:
+        """A day typed up in the evening: a trim said to have been at two in the afternoon is still after the recovery typed before it."""
+        evening = [NOW + timedelta(minutes=n) for n in range(3)]
+        out = line(0, "emptied", typed_at=evening[0])
+        second = line(1, "added", 2.0, typed_at=evening[1], said_at=NOW - timedelta(hours=2))
+        first = line(2, "added", 1.0, typed_at=evening[2], said_at=NOW - timedelta(hours=3))
+        assert [row.low_kg for row in in_order([first, second, out])] == [0.0, 1.0, 2.0]
+
+    def test_what_is_inside_is_said_of_before_the_first_that_went_in(self) -> None:
+        said_late = [line(0, "added", 2.0, typed_at=NOW), line(1, "opening", 0.0, typed_at=NOW + timedelta(minutes=5))]
+        assert account_of(said_late).balance.mass_kg == 2.0
+        after_some_came_out = [line(0, "taken", 1.0), line(1, "opening", 3.0), line(2, "added", 0.5)]
+        assert account_of(after_some_came_out).balance.mass_kg == 3.5
 
     def test_only_a_mass_between_two_places_is_a_movement(self) -> None:
         whole = line(0, "added", 1.0, source="cylinder:14", destination="circuit:x", provenance="weighed", refrigerant="R-22")
@@ -184,6 +199,20 @@ class TestTwoRoundsInOneJob:
         assert oz(planned("close_at")) == pytest.approx(26 * 16 + 8)
         done = self.judged(self.SECOND)
         assert oz(done("inside")) == pytest.approx(40.0)
+
+    def test_both_draws_may_stand_in_one_run(self) -> None:
+        both = {"system_state": "empty", "draws": {"d1": self.FIRST["draws"]["d1"], "d2": self.SECOND["draws"]["d1"]}}  # type: ignore[index]
+        step = evaluate(documents.load_job(self.steps(both)), Profile(), NOW).step("weigh_in")
+        inside, wanted = step.figure("inside"), step.figure("to_weigh")
+        assert inside is not None
+        assert wanted is not None
+        assert (oz(inside.amount.value), oz(wanted.amount.value)) == (pytest.approx(40.0), pytest.approx(40.0))
+        assert "weigh_in.tolerance" in {reason.rule_id for reason in step.verdict.reasons if reason.word == "Holds"}
+
+    def test_emptied_again_it_asks_for_the_next_reading_and_not_for_the_first(self) -> None:
+        step = evaluate(documents.load_job(self.steps({"system_state": "empty", **self.FIRST})), Profile(), NOW).step("weigh_in")
+        assert "/steps/weigh_in/runs/0/sheet/draws/d2/gross_start" in {need.path for need in step.missing}
+        assert step.figure("inside") is None
 
     def judged(self, second: dict[str, Any]) -> Callable[[str], float]:
         step = evaluate(documents.load_job(self.steps(self.FIRST, second)), Profile(), NOW).step("weigh_in")

@@ -14,7 +14,7 @@ from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
-from yoshi_core.record.found import decisions, recovered
+from yoshi_core.record.found import account, decisions, recovered
 from yoshi_core.record.found import visits as visit_rows
 from yoshi_core.steps.account_of import account_of_job
 from yoshi_core.units.quantities import LB_KG
@@ -81,7 +81,9 @@ def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
         "decisions": {"d1": {"question": "reuse?", "advice": "no", "chosen": "reuse", "by": "canteen manager"}},
     }
     subject = begun(sheets={"recover": sheet})
-    assert recovered(subject, "us")[0]["taken"] == "5 lb 3.0 oz"
+    inside = evaluate(subject, Profile(), NOW).inside
+    assert recovered(subject, inside, "us")[0]["taken"] == "5 lb 3.0 oz"
+    assert next((row["what"], row["change"], row["after"]) for row in account(inside, "us")) == ("Taken out", "− 5 lb 3.0 oz", "not known")
     assert decisions(subject) == [{"asked": "reuse?", "advised": "no", "chosen": "reuse", "by": "canteen manager"}]
 
 

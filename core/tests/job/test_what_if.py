@@ -6,10 +6,12 @@ import pytest
 
 from tests.make import NOW, PLATE, WEIGHED, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, vacuum_sheet
+from yoshi_core.account.account import Account
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Message, Verdict
 from yoshi_core.job import what_if
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.job.inside import inside_of
 from yoshi_core.job.visits import Standing
 from yoshi_core.job.what_if import FigureChange, SchoolChange, StepChange
 from yoshi_core.profile.profile import CHOICES, Profile
@@ -69,7 +71,7 @@ def figure(name: str, kg: float) -> Figure:
 
 
 def found(*results: StepResult) -> Findings:
-    return Findings("j", "0", "p", 0, NOW, results, Standing(None, None, None, NOTHING))
+    return Findings("j", "0", "p", 0, NOW, results, Standing(None, None, None, NOTHING), inside_of(Account(), None))
 
 
 def test_a_change_is_another_word_another_headline_or_another_figure() -> None:

@@ -112,19 +112,42 @@ def account_of(lines: Sequence[Line]) -> Account:
 
 
 def in_order(lines: Sequence[Line]) -> tuple[Line, ...]:
-    """Oldest first: by the moment said; unsaid, with the line before it in its run, or the first that is timed there, or the run before.
+    """Oldest first.
 
-    Ties stand by visit, step, run, row and id.
+    A job is typed while it is done, or afterwards in its own order: within a visit lines stand as they were first typed, and
+    those of which a person says when they were stand among each other by that. Nothing typed stands with its neighbours of
+    the same run. Ties: step, run, row, id. What is said to be inside is from before the first that went in after it was last empty.
     """
-    placed: list[tuple[datetime, tuple[int, int, int, int, str], Line]] = []
+    placed: list[tuple[int, datetime, tuple[int, int, int, int, str], Line]] = []
     last = NEVER
     for _, run in groupby(sorted(lines, key=_place), key=lambda line: _place(line)[:3]):
         mine = list(run)
-        last = next((line.at for line in mine if line.at is not None), last)
+        last = next((line.typed_at for line in mine if line.typed_at is not None), last)
         for line in mine:
-            last = line.at or last
-            placed.append((last, _place(line), line))
-    return tuple(line for _, _, line in sorted(placed, key=lambda row: row[:2]))
+            last = line.typed_at or last
+            placed.append((line.order.visit, last, _place(line), line))
+    typed = [row[3] for row in sorted(placed, key=lambda row: row[:3])]
+    return tuple(_openings_first(_by_what_was_said(typed)))
+
+
+def _by_what_was_said(lines: Sequence[Line]) -> list[Line]:
+    """Lines of one visit whose moment was said, by that moment; the others keep their places."""
+    found = [*lines]
+    for visit in {line.order.visit for line in lines}:
+        slots = [n for n, line in enumerate(lines) if line.order.visit == visit and line.said_at is not None]
+        said = sorted((lines[n] for n in slots), key=lambda line: line.said_at or NEVER)
+        for n, line in zip(slots, said, strict=True):
+            found[n] = line
+    return found
+
+
+def _openings_first(lines: Sequence[Line]) -> list[Line]:
+    found: list[Line] = []
+    for line in lines:
+        begins = max((n for n, before in enumerate(found) if before.kind == "emptied"), default=-1) + 1
+        first = next((n for n in range(begins, len(found)) if found[n].kind == "added"), len(found))
+        found.insert(first if line.kind == "opening" else len(found), line)
+    return found
 
 
 def _place(line: Line) -> tuple[int, int, int, int, str]:
@@ -149,7 +172,7 @@ def _after(now: Balance, parts: list[Line], line: Line) -> tuple[Balance, list[L
         low = 0.0 if line.high_kg is None else max(0.0, now.low_kg - line.high_kg)
         high = None if now.high_kg is None else max(0.0, now.high_kg - line.low_kg)
         raised = 0.0 if now.high_kg is None else max(0.0, line.low_kg - now.high_kg)
-    return Balance(low, high, _spread_kg(parts), weakest(part.known for part in parts)), parts, raised
+    return Balance(low, high, _spread_kg(parts), weakest(part.known for part in parts if part.high_kg != 0.0)), parts, raised
 
 
 def weakest(known: Iterable[How]) -> How:

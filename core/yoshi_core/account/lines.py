@@ -34,8 +34,8 @@ class Line:
     `low_kg` and `high_kg` are the least and the most it can be, in kg; `high_kg` is None where nobody knows. A line of
     kind `opening` or `emptied` says what is inside, the others by how much that changes; `shut_in` and `let_back` change
     nothing, and `beside` never touched the circuit (a hose let off, a transfer from a cylinder). `u_kg` is its standard
-    uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `at` is None where nobody said
-    when. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
+    uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `said_at` is when
+    a person says it was, `typed_at` when its first figure was typed; None where that is not known. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
     book, `provenance` what it says of the mass.
     """
 
@@ -46,13 +46,19 @@ class Line:
     high_kg: float | None
     known: How
     refrigerant: str = ""
-    at: datetime | None = None
+    said_at: datetime | None = None
+    typed_at: datetime | None = None
     u_kg: float = 0.0
     weighing: Weighing | None = None
     origin: str = ""
     source: str = ""
     destination: str = ""
     provenance: str = ""
+
+    @property
+    def at(self) -> datetime | None:
+        """When it was: as said, else as typed; None where neither is known."""
+        return self.said_at or self.typed_at
 
     @property
     def mass_kg(self) -> float | None:

@@ -61,7 +61,8 @@ def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_
         raise InvalidInput("Reopening a closed step needs a reason; it stays in the record.", path=f"/steps/{step}")
     runs = record.runs
     if new_run:
-        runs = (*runs, Run(STEPS[step].sheet(), visit=runs[-1].visit if runs else "", started_at=at))
+        visit = job.visits[-1].id if job.visits else runs[-1].visit if runs else ""
+        runs = (*runs, Run(STEPS[step].sheet(), visit=visit, started_at=at))
     reopened = StepEvent("reopened", at, by, reason.strip())
     return _with_record(job, step, StepRecord(runs, (*record.events, reopened)))
 

@@ -11,8 +11,10 @@ from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.inside import Inside
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.job.inside import inside_of
 from yoshi_core.job.visits import Standing, standing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
@@ -30,7 +32,7 @@ NEVER = datetime(1, 1, 1, tzinfo=UTC)
 
 @dataclass(frozen=True)
 class Findings:
-    """A result per step, what stands if the visit ended now, and what made them."""
+    """A result per step, what stands if the visit ended now, what is inside, and what made them."""
 
     job_id: str
     core_version: str
@@ -39,6 +41,7 @@ class Findings:
     now: datetime
     steps: tuple[StepResult, ...]
     standing: Standing
+    inside: Inside
 
     def step(self, step_id: str) -> StepResult:
         """The result of one step; `KeyError` when the job has no such step."""
@@ -80,7 +83,18 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
             handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         handed = handed.with_one(step_id, judged.hands)
-    return Findings(job.id, __version__, profile.id, profile.revision, now, tuple(results.values()), standing(job, results, account))
+    build_up = handed.identify.careful
+    belongs = None if build_up is None else build_up.total_kg
+    return Findings(
+        job.id,
+        __version__,
+        profile.id,
+        profile.revision,
+        now,
+        tuple(results.values()),
+        standing(job, results, account),
+        inside_of(account, belongs),
+    )
 
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:

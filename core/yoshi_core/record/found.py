@@ -4,26 +4,41 @@ from datetime import datetime
 
 from yoshi_core.document.model import VISIT_OUTCOMES, Job, StepRecord
 from yoshi_core.document.sheets import Entry
-from yoshi_core.units.display import System, show
+from yoshi_core.findings.inside import Inside
+from yoshi_core.units.display import System, show, show_amount
 
 
-def recovered(job: Job, system: System) -> list[dict[str, str]]:
-    """Every recovery cylinder with its readings, over all runs."""
+def recovered(job: Job, inside: Inside, system: System) -> list[dict[str, str]]:
+    """Every recovery cylinder with its readings, over all runs; what came out as the account has it."""
+    changes = {row.id: row.change for row in inside.rows}
     rows = []
-    for run in job.steps.get("recover", StepRecord()).runs:
+    for number, run in enumerate(job.steps.get("recover", StepRecord()).runs):
         for key, row in run.sheet.cylinders.items():
-            taken = "—"
-            if row.gross_start is not None and row.gross_now is not None:
-                taken = show(row.gross_now.value - row.gross_start.value, "mass", system)
+            taken = changes.get(f"{job.id}/recover/{number}/{key}/1")
             rows.append(
                 {
                     "cylinder": row.cylinder or key,
                     "start": _mass(row.gross_start, system),
                     "end": _mass(row.gross_now, system),
-                    "taken": taken,
+                    "taken": "—" if taken is None else show_amount(taken, system),
                 }
             )
     return rows
+
+
+def account(inside: Inside, system: System) -> list[dict[str, str]]:
+    """What came, went and was inside after each, oldest first."""
+    return [
+        {
+            "at": row.at.strftime("%d %b %H:%M") if row.at else "",
+            "what": row.text.show(system),
+            "note": row.note,
+            "change": "" if row.change is None else f"{'+' if row.adds else '−'} {show_amount(row.change, system)}",
+            "known": row.known,
+            "after": row.after.show(system),
+        }
+        for row in inside.rows
+    ]
 
 
 def decisions(job: Job) -> list[dict[str, str]]:

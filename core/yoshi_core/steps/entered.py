@@ -68,12 +68,13 @@ class Entered:
         return Line(
             id=f"{self.job.id}/{self.step}/{at.run}/{at.name}",
             kind=kind,
-            order=Order(self._visit(begun.visit if begun else run.visit), self.place, at.run, at.row),
+            order=Order(self._visit(begun.visit if begun else run.visit, said), self.place, at.run, at.row),
             low_kg=mass_kg,
             high_kg=mass_kg,
             known=known,
             refrigerant=self.refrigerant,
-            at=said or (begun.at if begun else _first_typed(run, at.keys)),
+            said_at=said,
+            typed_at=begun.at if begun else _first_typed(run, at.keys),
             u_kg=u_kg,
             weighing=weighing,
             origin=path,
@@ -82,8 +83,13 @@ class Entered:
             provenance=provenance,
         )
 
-    def _visit(self, visit: str) -> int:
-        return next((n for n, known in enumerate(self.job.visits) if known.id == visit), 0)
+    def _visit(self, typed_in: str, said: datetime | None) -> int:
+        """Its visit by number: the one it was typed in, or an earlier one that was not over yet when it is said to have been."""
+        visits = self.job.visits
+        last = next((n for n, known in enumerate(visits) if known.id == typed_in), 0)
+        if said is None:
+            return last
+        return next((n for n, known in enumerate(visits[:last]) if known.ended_at is not None and said <= known.ended_at), last)
 
 
 def _first_typed(run: Run, origin: tuple[str, ...]) -> datetime | None:

@@ -3241,7 +3241,7 @@ export interface components {
             /** note */
             note?: string | null;
         };
-        /** @description A result per step, what stands if the visit ended now, and what made them. */
+        /** @description A result per step, what stands if the visit ended now, what is inside, and what made them. */
         Findings: {
             job_id: string;
             core_version: string;
@@ -3251,6 +3251,7 @@ export interface components {
             now: string;
             steps: components["schemas"]["StepResult"][];
             standing: components["schemas"]["Standing"];
+            inside: components["schemas"]["Inside"];
         };
         /** @description What one step says about the runs it holds. */
         StepResult: {
@@ -3629,6 +3630,30 @@ export interface components {
             added: components["schemas"]["Amount"] | null;
             short_again: components["schemas"]["Amount"] | null;
             words: components["schemas"]["Message"];
+        };
+        /** @description The account as shown: its rows, oldest first; what is inside now in words and as bounds, how known; what belongs in where that is known. */
+        Inside: {
+            rows: components["schemas"]["InsideRow"][];
+            now: components["schemas"]["Message"];
+            low: components["schemas"]["Amount"];
+            high: components["schemas"]["Amount"] | null;
+            known: string;
+            belongs: components["schemas"]["Amount"] | null;
+        };
+        /** @description One line: what happened (`text`), with which cylinder (`note`), by how much (`change`), how that is known, and what is inside after it. */
+        InsideRow: {
+            id: string;
+            text: components["schemas"]["Message"];
+            note: string;
+            change: components["schemas"]["Amount"] | null;
+            known: string;
+            low: components["schemas"]["Amount"];
+            high: components["schemas"]["Amount"] | null;
+            after: components["schemas"]["Message"];
+            step: string;
+            origin: string;
+            at: string | null;
+            adds: boolean;
         };
         /** @description A field another person changed meanwhile: theirs stands, yours is kept beside it. */
         Conflict: {

@@ -139,6 +139,11 @@ export function ago(moment: string | number, now: number): string {
   return `${Math.floor(minutes / 1440)} days ago`;
 }
 
+/** A day, short. */
+export function day(moment: string | number): string {
+  return new Date(moment).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+}
+
 /** A clock time. */
 export function clock(moment: string | number): string {
   return new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -24,6 +24,7 @@ from yoshi_core.steps.weigh_in.sources import (
     plan_of,
     refuse_draws,
     sources_of,
+    this_round,
 )
 from yoshi_core.steps.weigh_in.stages import critical, stages_of
 from yoshi_core.units.display import Amount
@@ -38,6 +39,7 @@ def judge(context: StepContext) -> Judged:
     sheet: WeighInSheet = run.sheet if run else WeighInSheet()
     if run:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
+        sheet = this_round(sheet, context)
     build_up = identified.careful
     goal = goal_of(build_up, context)
     if build_up is not None and goal is None:
@@ -57,7 +59,7 @@ def judge(context: StepContext) -> Judged:
         judge_label(sheet, notes)
         judge_contents(sheet, identified.plate.refrigerant, notes, context)
         if done:
-            _judge_weighed(context.account.moved_kg(context.ids(number=_last_run(context))), plan, goal, sheet, notes, context)
+            _judge_weighed(after.low_kg - before.low_kg, plan, goal, sheet, notes, context)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
     total_inside = after if inside is not None and done else None
@@ -94,8 +96,9 @@ def _last_run(context: StepContext) -> int:
 
 
 def _around(context: StepContext) -> tuple[Balance, Balance]:
-    """What is inside before the first draw of this run, and after its last; the same where nothing was drawn yet."""
-    mine = context.ids(number=_last_run(context))
+    """What is inside before the first draw of this run since it was last empty, and after its last; the same where nothing was drawn yet."""
+    lately = {row.line.id for row in context.account.since_emptied()}
+    mine = [line_id for line_id in context.ids(number=_last_run(context)) if line_id in lately]
     draws = [line_id for line_id in mine if context.account.moved_kg((line_id,)) and TRANSFER not in line_id]
     after = context.account.after_last(mine) or context.account.balance
     return (context.account.before_first(draws), after) if draws else (after, after)

@@ -24,10 +24,19 @@ BOOK_SHARE, BOOK_LEAST_KG = 0.015, 4.0 * OZ_KG
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
+def this_round(sheet: WeighInSheet, context: StepContext) -> WeighInSheet:
+    """The sheet without draws that went in before it was last emptied: what they gave is not there any more."""
+    gone = {row.line.id for row in context.account.booked} - {row.line.id for row in context.account.since_emptied()}
+    run = max(len(context.record.runs) - 1, 0)
+    stem = f"{context.job.id}/{context.step}/{run}"
+    return replace(sheet, draws={key: draw for key, draw in sheet.draws.items() if f"{stem}/{key}/1" not in gone})
+
+
 def sources_of(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[Source]:
     """Every cylinder or can that can be planned with, in the order the school draws from them."""
     if not sheet.draws:
-        notes.need(context.path("draws", "d1", "gross_start"), "what the scale reads now", None)
+        taken = len(context.run.sheet.draws) if context.run else 0
+        notes.need(context.path("draws", f"d{taken + 1}", "gross_start"), "what the scale reads now", None)
     found = [source for key, draw in sheet.draws.items() if (source := _source(key, draw, refrigerant, notes, context)) is not None]
     return list(weigh_in.in_order(found, cast(Contents, context.profile.choice("weigh_in.order"))))
 

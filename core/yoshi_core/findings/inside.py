@@ -1,0 +1,41 @@
+"""What is inside, as it is shown: the account's lines in words, the balance after each, and what belongs in."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from yoshi_core.findings.verdict import Message
+from yoshi_core.units.display import Amount
+
+
+@dataclass(frozen=True)
+class InsideRow:
+    """One line: what happened (`text`), with which cylinder (`note`), by how much (`change`), how that is known, and what is inside after it.
+
+    `low` and `high` bound what is inside, `after` says it in words; `high` is None where nobody knows. `step` and `origin` lead to where it was
+    entered. `change` is None where a line says what is inside instead, or its mass is not known.
+    """
+
+    id: str
+    text: Message
+    note: str
+    change: Amount | None
+    known: str
+    low: Amount
+    high: Amount | None
+    after: Message
+    step: str
+    origin: str
+    at: datetime | None = None
+    adds: bool = False
+
+
+@dataclass(frozen=True)
+class Inside:
+    """The account as shown: its rows, oldest first; what is inside now in words and as bounds, how known; what belongs in where that is known."""
+
+    rows: tuple[InsideRow, ...]
+    now: Message
+    low: Amount
+    high: Amount | None
+    known: str
+    belongs: Amount | None

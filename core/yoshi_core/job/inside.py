@@ -1,0 +1,84 @@
+"""The account in words, for screen and record."""
+
+from yoshi_core.account.account import Account, Balance, Booked
+from yoshi_core.account.lines import Line
+from yoshi_core.findings.inside import Inside, InsideRow
+from yoshi_core.findings.verdict import Message
+from yoshi_core.units.display import Amount
+
+KNOWN = {
+    "weighed": "weighed", "measured": "measured", "stamped": "stamped", "on_record": "on record", "makers": "maker's data",
+    "told": "told", "assumed": "assumed", "not_said": "not said",
+}  # fmt: skip
+CYLINDER, MACHINE = "cylinder:", "machine:"
+
+
+def inside_of(account: Account, belongs_kg: float | None) -> Inside:
+    """What is inside: every line that changes or says it, and what it is now. `belongs_kg` is the total that belongs in, where known."""
+    balance = account.balance
+    return Inside(
+        tuple(_row(booked) for booked in account.booked if _says_something(booked)),
+        words(balance),
+        Amount(balance.low_kg, "mass", balance.u_kg or None),
+        None if balance.high_kg is None else Amount(balance.high_kg, "mass", balance.u_kg or None),
+        KNOWN[balance.known],
+        None if belongs_kg is None else Amount(belongs_kg, "mass"),
+    )
+
+
+def words(balance: Balance) -> Message:
+    """A balance in words: a mass, bounds, or that it is not known."""
+    if balance.mass_kg is not None:
+        if balance.mass_kg == 0.0:
+            return Message("empty")
+        return Message("{mass}", {"mass": Amount(balance.mass_kg, "mass", balance.u_kg or None)})
+    low, high = Amount(balance.low_kg, "mass"), None if balance.high_kg is None else Amount(balance.high_kg, "mass")
+    if high is None:
+        return Message("not known, at least {low}", {"low": low}) if balance.low_kg > 0.0 else Message("not known")
+    if balance.low_kg > 0.0:
+        return Message("{low} to {high}", {"low": low, "high": high})
+    return Message("not known, at most {high}", {"high": high})
+
+
+def _says_something(booked: Booked) -> bool:
+    if booked.line.kind == "opening":
+        return booked.before != booked.after
+    return booked.line.kind != "beside"
+
+
+def _row(booked: Booked) -> InsideRow:
+    line, after = booked.line, booked.after
+    states = line.kind in {"opening", "emptied", "shut_in", "let_back"}
+    return InsideRow(
+        line.id,
+        _happened(line),
+        _with_what(line),
+        None if states or line.mass_kg is None else Amount(line.mass_kg, "mass"),
+        KNOWN[line.known],
+        Amount(after.low_kg, "mass"),
+        None if after.high_kg is None else Amount(after.high_kg, "mass"),
+        words(after),
+        line.origin.split("/")[2],
+        line.origin,
+        line.at,
+        line.kind == "added",
+    )
+
+
+def _happened(line: Line) -> Message:
+    if line.kind == "opening":
+        return Message({"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said"))
+    return Message(
+        {"added": "Put in", "taken": "Taken out", "lost": "Let off", "emptied": "Emptied", "shut_in": "Shut in"}.get(line.kind, "Let back")
+    )
+
+
+def _with_what(line: Line) -> str:
+    place = line.source if line.kind == "added" else line.destination
+    if place.startswith(CYLINDER):
+        return f"cylinder {place.removeprefix(CYLINDER)}" if line.kind == "added" else f"into {place.removeprefix(CYLINDER)}"
+    if place.startswith(MACHINE):
+        return "left in hoses and machine"
+    if line.kind == "added":
+        return "from another circuit"
+    return {"emptied": "recovery ended", "shut_in": "valves shut on the charge", "taken": "as told"}.get(line.kind, "")

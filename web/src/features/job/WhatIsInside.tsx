@@ -1,0 +1,113 @@
+/** What is inside, line by line: beside the step on a wide screen, behind one tap on a narrow one. */
+import { Link } from "react-router";
+import type { Findings, System } from "../../api/types.ts";
+import { clock, day, fill, showAmount } from "../../format/quantity.ts";
+import { useJob } from "../../job/context.ts";
+
+type Inside = Findings["inside"];
+type Row = Inside["rows"][number];
+
+export function WhatIsInside({ wide }: { wide: boolean }) {
+  const { findings, system } = useJob();
+  const { inside } = findings;
+  if (!inside.rows.length) return null;
+  if (wide)
+    return (
+      <section className="mb-6" aria-labelledby="inside-name">
+        <h2 id="inside-name">What is inside</h2>
+        <Lines inside={inside} system={system} />
+      </section>
+    );
+  return (
+    <details className="mb-5 border-b border-rule pb-2">
+      <summary className="flex min-h-[48px] cursor-pointer items-center justify-between gap-3">
+        <span className="text-soft">What is inside</span>
+        <b className="num text-right">{fill(inside.now, system)}</b>
+      </summary>
+      <Lines inside={inside} system={system} />
+    </details>
+  );
+}
+
+function Lines({ inside, system }: { inside: Inside; system: System }) {
+  const most = Math.max(
+    inside.belongs?.value ?? 0,
+    ...inside.rows.map((row) => row.high?.value ?? row.low.value),
+    1e-6,
+  );
+  return (
+    <>
+      <svg width="0" height="0" className="absolute" aria-hidden="true">
+        <pattern id="possible" width="3" height="4" patternUnits="userSpaceOnUse" patternTransform="skewX(-30)">
+          <rect width="1.2" height="4" fill="var(--tint2)" />
+        </pattern>
+      </svg>
+      <ol className="mt-1">
+        {inside.rows.map((row, n) => (
+          <Line key={row.id} row={row} before={inside.rows[n - 1]} most={most} system={system} />
+        ))}
+      </ol>
+      <div className="mt-2 border-t-2 border-ink pt-2">
+        <p className="flex items-baseline justify-between gap-3">
+          <span className="text-[14px] text-soft">inside now</span>
+          <b className="num text-right text-[20px] leading-6">{fill(inside.now, system)}</b>
+        </p>
+        {inside.belongs && (
+          <p className="flex items-baseline justify-between gap-3 text-[14px]">
+            <span className="text-soft">belongs in</span>
+            <span className="num">{showAmount(inside.belongs, system)}</span>
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Line({ row, before, most, system }: { row: Row; before: Row | undefined; most: number; system: System }) {
+  const { answer } = useJob();
+  const newDay = row.at && (!before?.at || day(before.at) !== day(row.at));
+  return (
+    <li className="grid grid-cols-[44px_1fr] gap-x-2 pt-1.5 text-[14px] leading-[18px]">
+      {newDay && row.at && <p className="col-span-2 pt-1 text-[13px] text-soft">{day(row.at)}</p>}
+      <span className="num text-soft">{row.at ? clock(row.at) : ""}</span>
+      <div>
+        <p className="flex justify-between gap-3">
+          <Link className="font-semibold hover:underline" to={`/job/${answer.code}/${row.step}`}>
+            {fill(row.text, system)}
+          </Link>
+          {row.change && (
+            <b className="num whitespace-nowrap">
+              {row.adds ? "+ " : "− "}
+              {showAmount(row.change, system)}
+            </b>
+          )}
+        </p>
+        <p className="flex justify-between gap-3 text-[13px] text-soft">
+          <span>{row.note}</span>
+          <span className="whitespace-nowrap">{row.known}</span>
+        </p>
+        <Level row={row} most={most} system={system} />
+      </div>
+    </li>
+  );
+}
+
+/** How full it is after a line: what is sure filled, what is only possible hatched. */
+function Level({ row, most, system }: { row: Row; most: number; system: System }) {
+  const sure = Math.min(row.low.value / most, 1) * 100;
+  const open = row.high === null;
+  const possible = open ? 100 : Math.min((row.high?.value ?? 0) / most, 1) * 100;
+  return (
+    <svg
+      viewBox="0 0 100 4"
+      preserveAspectRatio="none"
+      className="mt-1 block h-[6px] w-full"
+      role="img"
+      aria-label={`then inside: ${fill(row.after, system)}`}
+    >
+      <rect x="0" y="0" width="100" height="4" fill="var(--sheet)" stroke="var(--rule)" strokeWidth="0.4" />
+      <rect x={sure} y="0" width={Math.max(possible - sure, 0)} height="4" fill="url(#possible)" />
+      <rect x="0" y="0" width={sure} height="4" fill="var(--line)" />
+    </svg>
+  );
+}
