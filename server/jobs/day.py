@@ -11,13 +11,14 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.queries import profile_of, shop_of
+from jobs.judging import judged
 from jobs.models import Change, Job
 from jobs.queries import jobs_of
 from jobs.store import profile_for, read
 from yoshi_core.day import clock, schedule
 from yoshi_core.day.schedule import MOST_JOBS, Day, JobTasks, Slot
 from yoshi_core.document.model import Job as CoreJob
-from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.step import Known
@@ -104,7 +105,7 @@ class _Seen:
 def _seen(row: Job, now: datetime) -> _Seen:
     job = read(row)
     profile = profile_for(row, job)
-    return _Seen(job, profile, evaluate(job, profile, now))
+    return _Seen(job, profile, judged(job, profile, now))
 
 
 def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: Known, ready_s: float = 0.0) -> JobTasks:

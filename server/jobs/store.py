@@ -7,12 +7,13 @@ from django.utils import timezone
 from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
+from jobs.judging import judged
 from jobs.models import Change, Job
 from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job import documents, live, what_if
-from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
 
 
@@ -36,7 +37,7 @@ def write(row: Job, job: CoreJob, kind: str, payload: Any, person: Person) -> No
     """Store the document, its findings and one line of history; call inside the transaction that locked the row."""
     profile = profile_for(row, job)
     now = timezone.now()
-    findings = evaluate(job, profile, now)
+    findings = judged(job, profile, now)
     row.document = documents.dump_job(job)
     row.document_version = documents.VERSION
     row.profile_revision = profile.revision
@@ -84,7 +85,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
     findings = row.findings
     if findings.get("core_version") != __version__ or _lives(row):
         job = read(row)
-        findings = schema.dump_full(evaluate(job, profile_for(row, job), timezone.now()))
+        findings = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
     return {
         "code": row.code,
         "seq": row.seq,

@@ -11,9 +11,9 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.queries import shop_of
+from jobs.judging import judged
 from jobs.models import Job
 from jobs.store import profile_for, read
-from yoshi_core.job.evaluate import evaluate
 from yoshi_core.record.record import label_data, record_data
 
 STYLE = Path(__file__).parent / "templates" / "records" / "record.css"
@@ -37,7 +37,7 @@ def record_html(row: Job, person: Person) -> str:
     profile = profile_for(row, job)
     now = timezone.now()
     data: dict[str, Any] = record_data(
-        job, evaluate(job, profile, now), profile.name, "si" if person.units == "si" else "us", now, shop_of(person).name
+        job, judged(job, profile, now), profile.name, "si" if person.units == "si" else "us", now, shop_of(person).name
     )
     return render_to_string("records/record.html", {**data, "style": _style()})
 
@@ -45,7 +45,7 @@ def record_html(row: Job, person: Person) -> str:
 def label_html(row: Job, person: Person) -> str:
     """The label for the unit, 100 × 60 mm."""
     job = read(row)
-    data = label_data(job, evaluate(job, profile_for(row, job), timezone.now()), shop_of(person).name)
+    data = label_data(job, judged(job, profile_for(row, job), timezone.now()), shop_of(person).name)
     return render_to_string("records/label.html", {**data, "style": _style()})
 
 

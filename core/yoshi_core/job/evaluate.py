@@ -3,6 +3,7 @@
 import dataclasses
 import hashlib
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Literal
@@ -11,17 +12,19 @@ from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
+from yoshi_core.errors import CoreError
 from yoshi_core.findings.inside import Inside
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.findings.verdict import Message, Reason, Verdict
 from yoshi_core.job.inside import inside_of
 from yoshi_core.job.visits import Standing, standing
-from yoshi_core.profile.profile import Profile
+from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.account_of import account_of_job
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
+from yoshi_core.steps.step import Step
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
@@ -56,10 +59,12 @@ class Findings:
         return any(result.verdict.word == "Stop" for result in self.steps)
 
 
-def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
+def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str, Exception], None] | None = None) -> Findings:
     """Everything Yoshi knows about the job, from the document alone.
 
-    A closed step is judged by the profile it was closed under. Stored findings are never read.
+    A closed step is judged by the profile it was closed under. Stored findings are never read. A step whose figures are out
+    of where a method is true says so; the others are judged all the same. `defect` is told the step and the error where a
+    step fails in any other way, and the rest goes on; without it such an error is raised.
     """
     plate = current_plate(job)
     rivals = tuple(_rival_plates(job, plate))
@@ -72,7 +77,7 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
         context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account)
-        judged: Judged = registry.STEPS[step_id].judge(context)
+        judged = _judged(context, defect)
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
             again = _identified(job, plate, rivals, profile, now)
@@ -94,6 +99,29 @@ def evaluate(job: Job, profile: Profile, now: datetime) -> Findings:
         tuple(results.values()),
         standing(job, results, account),
         inside_of(account, belongs),
+    )
+
+
+def _judged(context: StepContext, defect: Callable[[str, Exception], None] | None) -> Judged:
+    step = registry.STEPS[context.step]
+    try:
+        judged: Judged = step.judge(context)
+    except CoreError as error:
+        return _unjudged(step, context, error.message)
+    except Exception as error:  # whatever it is, nine other steps must not vanish with this one
+        if defect is None:
+            raise
+        defect(step.id, error)
+        return _unjudged(step, context, "That is a defect of Yoshi's, and it is in its log.")
+    return judged
+
+
+def _unjudged(step: Step, context: StepContext, why: str) -> Judged:
+    """A step nothing can be said of; what its rows moved stays in the book."""
+    text = Message(f"This step cannot be judged. {why}")
+    verdict = Verdict("Wait", text, (Reason("job.unjudged", text, "Wait", None, None, TRADE),))
+    return Judged(
+        StepResult(context.step, "open", verdict, Message("cannot be judged"), movements=context.movements, picture=step.picture())
     )
 
 

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from yoshi_core.account.lines import Line
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.contract import Judged, StepContext
@@ -121,7 +122,7 @@ class Step:
     it may not be left, None where as before. `opens`: what it begins is open until something closes it again. `must`: why it may not be left
     out, empty where it may; `left_out` are common reasons. `early`: before the system is opened or charged, so that what
     was read last is As found's. `holds_kit`: while it runs, nobody else has its kit. `channels` are shown first while it is worked on; `logs` are what
-    its sheet lives from. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
+    its sheet lives from. `picture` is what it draws. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
     entry is a moment of the job.
     """
 
@@ -141,6 +142,7 @@ class Step:
     channels: tuple[str, ...] = ()
     capture: Capture | None = None
     logs: Callable[[Any], tuple[WantedLog, ...]] | None = None
+    picture: type[Picture] = NoPicture
     lines: Callable[[Entered], Iterator[Line]] | None = None
     begins: tuple[str, ...] = ()
 

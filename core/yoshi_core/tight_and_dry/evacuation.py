@@ -110,6 +110,8 @@ def judge(samples: Sequence[Sample], volume_m3: float, limits: Limits, *, volume
 def _settled_from(samples: Sequence[Sample], limits: Limits) -> float | None:
     """From when the rise counts: after the first seconds, and after an early peak has come down; None while it comes down."""
     early = [s for s in samples if s[0] <= PEAK_S]
+    if not early:
+        return limits.discard_s  # nobody looked while a peak could have stood
     peak_s, peak_pa = max(early, key=lambda s: s[1])
     after = [s for s in samples if s[0] > peak_s]
     if not after:

@@ -16,6 +16,7 @@ from accounts.queries import shop_of
 from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
+from jobs.judging import judged
 from jobs.models import Job
 from jobs.queries import one_job
 from jobs.store import answer_of, profile_for, read, write
@@ -27,7 +28,6 @@ from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents, visits
-from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, Saved, save
 from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
@@ -51,7 +51,7 @@ def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, A
     row = one_job(shop_of(person), code)
     now = timezone.now()
     saved = save(read(row), [dataclasses.replace(c, force=True) for c in changes], person.shown_name, now)
-    findings = evaluate(saved.job, profile_for(row, saved.job), now)
+    findings = judged(saved.job, profile_for(row, saved.job), now)
     return {"seq": row.seq, "findings": schema.dump_full(findings), **_outcome(saved)}
 
 
@@ -98,7 +98,7 @@ def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) ->
 
     def act(row: Job) -> dict[str, Any]:
         job, now = read(row), timezone.now()
-        verify = evaluate(job, profile_for(row, job), now).step("verify").verdict.word if job.kind != "quick" else "Open"
+        verify = judged(job, profile_for(row, job), now).step("verify").verdict.word if job.kind != "quick" else "Open"
         outcome = ending["outcome"]
         ended = visits.end_visit(job, verify, outcome, ending["reason"], ending["awaited"], ending["return_on"], now)  # type: ignore[arg-type]
         write(row, ended, "visit_ended", dict(ending), person)
@@ -174,7 +174,7 @@ def _outcome(saved: Saved) -> dict[str, Any]:
 def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> None:
     """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
     fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
-    inside = evaluate(job, profile_for(row, job), timezone.now()).standing.inside
+    inside = judged(job, profile_for(row, job), timezone.now()).standing.inside
     fresh.fingerprint = _lessons(job, inside)
     lesson = closing.circuit_lesson(job, None if inside is None else inside.value)
     if lesson is not None:

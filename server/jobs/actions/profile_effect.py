@@ -9,12 +9,13 @@ from django.utils import timezone
 from accounts.models import Person
 from accounts.queries import profile_of, shop_of
 from jobs.actions.change_job import on_job
+from jobs.judging import judged
 from jobs.models import Job
 from jobs.queries import open_jobs
 from jobs.store import answer_of, profile_for, read, write
 from yoshi_core.document.model import ProfileEvent
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile, check, read_overrides
 from yoshi_core.steps import registry
 
@@ -44,7 +45,7 @@ def profile_effect(person: Person, entries: Mapping[str, str], choices: Mapping[
 def effect_on(row: Job, wanted: Profile) -> list[str]:
     """What one job would say differently under a profile, in words."""
     job, now = read(row), timezone.now()
-    before, after = evaluate(job, profile_for(row, job), now), evaluate(job, wanted, now)
+    before, after = judged(job, profile_for(row, job), now), judged(job, wanted, now)
     return [text for step in before.steps if (text := _said(step.step, before, after))]
 
 

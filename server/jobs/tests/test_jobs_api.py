@@ -2,6 +2,7 @@
 
 import json
 import threading
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -12,6 +13,7 @@ from accounts.models import AcceptedRequest, Person, Shop
 from conftest import BASE, PLATE, Api, make_person
 from jobs.models import Change, Job
 from systems.models import Circuit, CircuitRevision, Site, System
+from yoshi_core.steps.registry import STEPS
 
 pytestmark = pytest.mark.django_db
 
@@ -375,3 +377,20 @@ def test_a_second_round_in_one_job_starts_from_empty(api: Api) -> None:
     found = api.save(code, whole).json()["findings"]
     assert [row["text"]["text"] for row in found["inside"]["rows"]] == ["Put in", "Taken out", "Emptied", "Put in"]
     assert found["inside"]["low"]["value"] == pytest.approx(40 * 0.028349523125, abs=1e-6)
+
+
+def test_a_defect_in_one_step_costs_that_step_only_and_is_in_the_log(
+    api: Api, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+) -> None:
+    def judge(_: Any) -> Any:
+        raise ZeroDivisionError
+
+    code = api.new_job(kind="service")["code"]
+    monkeypatch.setitem(STEPS, "evacuate", replace(STEPS["evacuate"], judge=judge))
+    saved = api.save(code, PLATE)
+    assert saved.status_code == 200
+    steps = {step["step"]: step for step in saved.json()["findings"]["steps"]}
+    assert steps["evacuate"]["summary"]["text"] == "cannot be judged"
+    assert figure(saved.json(), "identify", "total") > 0.0
+    assert api.get(f"/jobs/{code}").status_code == 200
+    assert f"{code}: evacuate could not be judged" in caplog.text

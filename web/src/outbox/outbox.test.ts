@@ -95,4 +95,25 @@ describe("the outbox", () => {
     expect(outbox.snapshot().link).toBe("signed_out");
     expect(outbox.snapshot().drafts[PATH]?.value).toBe("POE");
   });
+
+  it("sets the one entry aside that the server fails on, and sends the rest", async () => {
+    const bad = "/steps/identify/runs/0/sheet/serial";
+    answer.mockImplementation(async (request: Request) => {
+      const { changes } = (await request.clone().json()) as { changes: { path: string }[] };
+      if (changes.some((change) => change.path === bad)) return Response.json({ detail: "broken" }, { status: 500 });
+      return saved(Object.fromEntries(changes.map((change) => [change.path, "x"])));
+    });
+    const { outbox, received } = opened();
+    const paths = [PATH, bad, "/steps/identify/runs/0/sheet/circuit"];
+    for (const path of paths) await outbox.type(path, "x", null, { ready: true });
+    for (let n = 0; n < 12; n++) await outbox.flush();
+    outbox.stop();
+    const { drafts } = outbox.snapshot();
+    expect(Object.keys(drafts)).toEqual([bad]);
+    expect(drafts[bad]?.problem?.message.text).toContain("It is kept here");
+    expect(received.length).toBeGreaterThan(0);
+    const before = answer.mock.calls.length;
+    await outbox.flush();
+    expect(answer.mock.calls.length).toBe(before);
+  });
 });

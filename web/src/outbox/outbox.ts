@@ -22,11 +22,13 @@ export type Draft = {
 type Sending = {
   key: string;
   changes: { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string; stamp: string }[];
+  tries?: number;
 };
 export type Link = "fine" | "sending" | "offline" | "signed_out";
 export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
 
 const RETRY_MS = 4_000;
+const TRIES = 3;
 const rowKey = (code: string, path: string) => `draft:${code}:${path}`;
 const sendingKey = (code: string) => `sending:${code}`;
 
@@ -194,21 +196,44 @@ export class Outbox {
       return;
     }
     if (error instanceof Refused && error.status < 500 && error.status !== 429) {
-      await del(sendingKey(this.code));
-      const drafts = { ...this.state.drafts };
-      for (const { path } of sending.changes) {
-        const draft = drafts[path];
-        if (draft)
-          drafts[path] = {
-            ...draft,
-            problem: { path, code: error.problem.code, message: { text: error.message, amounts: {} } },
-          };
-      }
-      this.change({ drafts, link: "fine", since: null });
+      await this.setAside(sending, error.problem.code, error.message);
       return;
     }
+    if (error instanceof Refused && error.status >= 500 && (await this.cannotTake(sending))) return;
     if (!(error instanceof NoAnswer || error instanceof Refused)) throw error;
     this.change({ link: "offline", since: this.state.since ?? Date.now() });
     this.timer = setTimeout(() => void this.flush(), RETRY_MS);
+  }
+
+  /** The entries of a request stay on the form with the reason, and are not sent again until they are typed anew. */
+  private async setAside(sending: Sending, code: string, text: string): Promise<void> {
+    await del(sendingKey(this.code));
+    const drafts = { ...this.state.drafts };
+    for (const { path } of sending.changes) {
+      const draft = drafts[path];
+      if (draft) drafts[path] = { ...draft, problem: { path, code, message: { text, amounts: {} } } };
+    }
+    this.change({ drafts, link: "fine", since: null });
+  }
+
+  /** The server failed on this request: tried a few times, then in halves, until the one entry it fails on stands aside and the rest goes on. */
+  private async cannotTake(sending: Sending): Promise<boolean> {
+    const tries = (sending.tries ?? 0) + 1;
+    if (tries < TRIES) {
+      await set(sendingKey(this.code), { ...sending, tries });
+      return false;
+    }
+    if (sending.changes.length > 1) {
+      const half = sending.changes.slice(0, Math.ceil(sending.changes.length / 2));
+      await set(sendingKey(this.code), { key: newKey(), changes: half, tries: TRIES - 1 });
+    } else {
+      await this.setAside(
+        sending,
+        "cannot_take",
+        "The server fails on this entry. It is kept here; type it anew to try again.",
+      );
+    }
+    await this.send();
+    return true;
   }
 }

@@ -1,5 +1,6 @@
 """As found as a step of a job."""
 
+from yoshi_core.findings.pictures import AsFoundPicture
 from yoshi_core.steps.as_found.judge import judge
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.step import GAUGES_AND_AIR, NOT_OPENED, Capture, Step, by_hand
@@ -9,6 +10,7 @@ STEP = Step(
     label="As found",
     short="read",
     sheet=AsFoundSheet,
+    picture=AsFoundPicture,
     judge=judge,
     share=by_hand(),
     reads=("identify",),

@@ -1,5 +1,6 @@
 """Change over as a step of a job."""
 
+from yoshi_core.findings.pictures import ChangeOverPicture
 from yoshi_core.steps.change_over.judge import judge
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.step import GAUGES_AND_METAL, MUST_CHANGE, Step, by_hand
@@ -9,6 +10,7 @@ STEP = Step(
     label="Change over",
     short="change",
     sheet=ChangeOverSheet,
+    picture=ChangeOverPicture,
     judge=judge,
     share=by_hand(),
     reads=(

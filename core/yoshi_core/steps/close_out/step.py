@@ -1,5 +1,6 @@
 """Close out as a step of a job."""
 
+from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.steps.close_out.judge import judge
 from yoshi_core.steps.close_out.sheet import CloseOutSheet
 from yoshi_core.steps.step import RUNNING, Step, by_hand
@@ -9,6 +10,7 @@ STEP = Step(
     label="Close out",
     short="close",
     sheet=CloseOutSheet,
+    picture=CloseOutPicture,
     judge=judge,
     share=by_hand(),
     reads=(

@@ -63,6 +63,7 @@ STEP = Step(
     label="Evacuate",
     short="",
     sheet=EvacuateSheet,
+    picture=EvacuatePicture,
     judge=judge,
     share=share,
     reads=(

@@ -1,6 +1,7 @@
 """Identify as a step of a job."""
 
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.steps.identify.judge import judge
 from yoshi_core.steps.step import GAUGES_AND_AIR, NOT_OPENED, Step, by_hand
 
@@ -9,6 +10,7 @@ STEP = Step(
     label="Identify",
     short="identify",
     sheet=Plate,
+    picture=IdentifyPicture,
     judge=judge,
     share=by_hand(),
     left_after=NOT_OPENED,

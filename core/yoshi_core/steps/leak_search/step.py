@@ -1,5 +1,6 @@
 """Leak search as a step of a job."""
 
+from yoshi_core.findings.pictures import LeakSearchPicture
 from yoshi_core.steps.leak_search.judge import judge
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
 from yoshi_core.steps.step import CLOSED, GAUGES_AND_AIR, NITROGEN, Step, by_hand
@@ -9,6 +10,7 @@ STEP = Step(
     label="Leak search",
     short="search",
     sheet=LeakSearchSheet,
+    picture=LeakSearchPicture,
     judge=judge,
     share=by_hand((NITROGEN,)),
     reads=(

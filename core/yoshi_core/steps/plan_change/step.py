@@ -1,5 +1,6 @@
 """Plan the change as a step of a job."""
 
+from yoshi_core.findings.pictures import PlanChangePicture
 from yoshi_core.steps.plan_change.judge import judge
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.steps.step import GAUGES_AND_AIR, MUST_CHANGE, NOT_OPENED, Step, by_hand
@@ -9,6 +10,7 @@ STEP = Step(
     label="Plan the change",
     short="plan",
     sheet=PlanChangeSheet,
+    picture=PlanChangePicture,
     judge=judge,
     share=by_hand(),
     reads=("identify",),

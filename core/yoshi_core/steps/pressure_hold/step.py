@@ -1,5 +1,6 @@
 """Pressure hold as a step of a job: its share of the clock, and the logs it lives from."""
 
+from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.steps import volumes
 from yoshi_core.steps.pressure_hold.judge import held_for, judge
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
@@ -36,6 +37,7 @@ STEP = Step(
     label="Pressure hold",
     short="hold",
     sheet=HoldSheet,
+    picture=PressureHoldPicture,
     judge=judge,
     share=share,
     reads=(

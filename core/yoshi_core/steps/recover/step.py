@@ -1,5 +1,6 @@
 """Recover as a step of a job."""
 
+from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.steps.recover.judge import judge
 from yoshi_core.steps.recover.lines import lines
 from yoshi_core.steps.recover.sheet import RecoverSheet
@@ -10,6 +11,7 @@ STEP = Step(
     label="Recover",
     short="recover",
     sheet=RecoverSheet,
+    picture=RecoverPicture,
     judge=judge,
     share=alone((RECOVERY, SCALE)),
     reads=(

@@ -1,5 +1,6 @@
 """Verify as a step of a job, with its share of the clock."""
 
+from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.steps.step import CHARGED, PROVEN, RUNNING, Capture, OnTheClock, Share, Step, Task
 from yoshi_core.steps.verify.judge import judge
 from yoshi_core.steps.verify.lines import lines
@@ -21,6 +22,7 @@ STEP = Step(
     label="Verify",
     short="verify",
     sheet=VerifySheet,
+    picture=VerifyPicture,
     judge=judge,
     share=share,
     reads=(

@@ -1,5 +1,6 @@
 """Weigh in as a step of a job."""
 
+from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.steps.step import CHARGED, SCALE, Capture, Step, by_hand
 from yoshi_core.steps.weigh_in.judge import judge
 from yoshi_core.steps.weigh_in.lines import lines
@@ -10,6 +11,7 @@ STEP = Step(
     label="Weigh in",
     short="weigh",
     sheet=WeighInSheet,
+    picture=WeighInPicture,
     judge=judge,
     share=by_hand((SCALE,)),
     reads=(

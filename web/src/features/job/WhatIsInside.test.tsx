@@ -68,7 +68,7 @@ describe("what is inside", () => {
     expect(first?.getByText("weighed")).toBeTruthy();
     expect(first?.getByRole("img", { name: "then inside: not known, at least 1 lb 0.0 oz" })).toBeTruthy();
     expect(lines[1]?.textContent).toContain("− 1 lb 2.0 oz");
-    expect(second?.getByRole("link", { name: "Taken out" }).getAttribute("href")).toBe("/job/job1/recover");
+    expect(second?.getByRole("link", { name: /^Taken out/ }).getAttribute("href")).toBe("/job/job1/recover");
     expect(screen.getByText("belongs in").nextSibling?.textContent).toBe("2 lb 8.0 oz");
   });
 

@@ -67,25 +67,25 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
   const { answer } = useJob();
   const newDay = row.at && (!before?.at || day(before.at) !== day(row.at));
   return (
-    <li className="grid grid-cols-[44px_1fr] gap-x-2 pt-1.5 text-[14px] leading-[18px]">
+    <li className="grid grid-cols-[44px_1fr] gap-x-2 text-[14px] leading-[18px]">
       {newDay && row.at && <p className="col-span-2 pt-1 text-[13px] text-soft">{day(row.at)}</p>}
-      <span className="num text-soft">{row.at ? clock(row.at) : ""}</span>
+      <span className="num pt-1 text-soft">{row.at ? clock(row.at) : ""}</span>
       <div>
-        <p className="flex justify-between gap-3">
-          <Link className="font-semibold hover:underline" to={`/job/${answer.code}/${row.step}`}>
-            {fill(row.text, system)}
-          </Link>
-          {row.change && (
-            <b className="num whitespace-nowrap">
-              {row.adds ? "+ " : "− "}
-              {showAmount(row.change, system)}
-            </b>
-          )}
-        </p>
-        <p className="flex justify-between gap-3 text-[13px] text-soft">
-          <span>{row.note}</span>
-          <span className="whitespace-nowrap">{row.known}</span>
-        </p>
+        <Link className="block min-h-[44px] pt-1 hover:bg-tint" to={`/job/${answer.code}/${row.step}`}>
+          <span className="flex justify-between gap-3">
+            <b>{fill(row.text, system)}</b>
+            {row.change && (
+              <b className="num whitespace-nowrap">
+                {row.adds ? "+ " : "− "}
+                {showAmount(row.change, system)}
+              </b>
+            )}
+          </span>
+          <span className="flex justify-between gap-3 text-[13px] text-soft">
+            <span>{row.note}</span>
+            <span className="whitespace-nowrap">{row.known}</span>
+          </span>
+        </Link>
         <Level row={row} most={most} system={system} />
       </div>
     </li>
@@ -101,7 +101,7 @@ function Level({ row, most, system }: { row: Row; most: number; system: System }
     <svg
       viewBox="0 0 100 4"
       preserveAspectRatio="none"
-      className="mt-1 block h-[6px] w-full"
+      className="block h-[6px] w-full"
       role="img"
       aria-label={`then inside: ${fill(row.after, system)}`}
     >
