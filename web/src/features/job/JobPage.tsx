@@ -15,18 +15,6 @@ import { Strip } from "./Strip.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 import { WhatIsInside } from "./WhatIsInside.tsx";
 
-/** From here on refrigerant moves. */
-const MOVES: readonly StepName[] = [
-  "recover",
-  "repair",
-  "change_over",
-  "pressure_hold",
-  "evacuate",
-  "weigh_in",
-  "verify",
-  "close_out",
-];
-
 export function JobPage() {
   const { code = "", step } = useParams();
   const { system } = useSession();
@@ -111,7 +99,7 @@ function OneJob({ step }: { step: string | undefined }) {
         </main>
         {!sideFirst && (
           <aside className="border-rule px-4 py-5 max-md:px-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">
-            {MOVES.includes(current) && <WhatIsInside wide={wide} />}
+            <WhatIsInside wide={wide} />
             <Suspense fallback={null}>
               <Side />
             </Suspense>

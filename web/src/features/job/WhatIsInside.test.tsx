@@ -83,6 +83,13 @@ describe("what is inside", () => {
     expect(document.querySelector("details")?.open).toBe(false);
   });
 
+  it("follows the live scale while something flows", () => {
+    const view = jobView({ following: { draw: "d1", inside_kg: 25.5 * OZ } as never });
+    view.findings.inside = { ...view.findings.inside, rows: ROWS, now: said("empty") };
+    show(view, <WhatIsInside wide />);
+    expect(screen.getByText("inside now, by the live scale").nextSibling?.textContent).toBe("1 lb 9.5 oz");
+  });
+
   it("stays away while nothing is said", () => {
     open([]);
     expect(screen.queryByText("What is inside")).toBeNull();

@@ -1,35 +1,36 @@
 /** What is inside, line by line: beside the step on a wide screen, behind one tap on a narrow one. */
 import { Link } from "react-router";
 import type { Findings, System } from "../../api/types.ts";
-import { clock, day, fill, showAmount } from "../../format/quantity.ts";
+import { clock, day, fill, show, showAmount } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
 
 type Inside = Findings["inside"];
 type Row = Inside["rows"][number];
 
 export function WhatIsInside({ wide }: { wide: boolean }) {
-  const { findings, system } = useJob();
+  const { findings, following, system } = useJob();
   const { inside } = findings;
   if (!inside.rows.length) return null;
+  const now = following ? show(following.inside_kg, "mass", system) : fill(inside.now, system);
   if (wide)
     return (
       <section className="mb-6" aria-labelledby="inside-name">
         <h2 id="inside-name">What is inside</h2>
-        <Lines inside={inside} system={system} />
+        <Lines inside={inside} now={now} live={following !== null} system={system} />
       </section>
     );
   return (
     <details className="mb-5 border-b border-rule pb-2">
       <summary className="flex min-h-[48px] cursor-pointer items-center justify-between gap-3">
         <span className="text-soft">What is inside</span>
-        <b className="num text-right">{fill(inside.now, system)}</b>
+        <b className="num text-right">{now}</b>
       </summary>
-      <Lines inside={inside} system={system} />
+      <Lines inside={inside} now={now} live={following !== null} system={system} />
     </details>
   );
 }
 
-function Lines({ inside, system }: { inside: Inside; system: System }) {
+function Lines({ inside, now, live, system }: { inside: Inside; now: string; live: boolean; system: System }) {
   const most = Math.max(
     inside.belongs?.value ?? 0,
     ...inside.rows.map((row) => row.high?.value ?? row.low.value),
@@ -49,8 +50,8 @@ function Lines({ inside, system }: { inside: Inside; system: System }) {
       </ol>
       <div className="mt-2 border-t-2 border-ink pt-2">
         <p className="flex items-baseline justify-between gap-3">
-          <span className="text-[14px] text-soft">inside now</span>
-          <b className="num text-right text-[20px] leading-6">{fill(inside.now, system)}</b>
+          <span className="text-[14px] text-soft">{live ? "inside now, by the live scale" : "inside now"}</span>
+          <b className="num text-right text-[20px] leading-6">{now}</b>
         </p>
         {inside.belongs && (
           <p className="flex items-baseline justify-between gap-3 text-[14px]">
