@@ -1,5 +1,6 @@
 """Between the rows and the core: reading a job's document, writing it back with its findings."""
 
+from dataclasses import fields
 from typing import Any
 
 from django.utils import timezone
@@ -15,6 +16,8 @@ from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job import documents, live, what_if
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
+
+SHAPE = {field.name for field in fields(Findings)}
 
 
 def read(row: Job, *, sealed: bool = False) -> CoreJob:
@@ -81,9 +84,9 @@ def siblings(row: Job) -> list[dict[str, str]]:
 
 
 def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
-    """What the API says about a job; findings of an earlier core are made anew, never shown half-known."""
+    """What the API says about a job; findings of an earlier core, or of another shape, are made anew, never shown half-known."""
     findings = row.findings
-    if findings.get("core_version") != __version__ or _lives(row):
+    if findings.get("core_version") != __version__ or findings.keys() != SHAPE or _lives(row):
         job = read(row)
         findings = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
     return {

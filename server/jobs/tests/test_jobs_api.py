@@ -394,3 +394,15 @@ def test_a_defect_in_one_step_costs_that_step_only_and_is_in_the_log(
     assert figure(saved.json(), "identify", "total") > 0.0
     assert api.get(f"/jobs/{code}").status_code == 200
     assert f"{code}: evacuate could not be judged" in caplog.text
+
+
+@pytest.mark.parametrize("lost", ["inside", "core_version"])
+def test_findings_stored_in_another_shape_are_made_anew(api: Api, lost: str) -> None:
+    code = api.new_job(kind="service")["code"]
+    api.save(code, PLATE)
+    whole = api.get(f"/jobs/{code}").json()["findings"]
+    row = Job.objects.get(code=code)
+    row.findings = {name: value for name, value in row.findings.items() if name != lost}
+    row.save()
+    found = api.get(f"/jobs/{code}").json()["findings"]
+    assert {**found, "now": None} == {**whole, "now": None}

@@ -10,7 +10,7 @@ type Row = Inside["rows"][number];
 export function WhatIsInside({ wide }: { wide: boolean }) {
   const { findings, following, system } = useJob();
   const { inside } = findings;
-  if (!inside.rows.length) return null;
+  if (!inside?.rows.length) return null; // an answer kept on the device by an earlier Yoshi has none
   const now = following ? show(following.inside_kg, "mass", system) : fill(inside.now, system);
   if (wide)
     return (
