@@ -26,7 +26,7 @@ MOVES: st.SearchStrategy[Kind] = st.sampled_from(["added", "taken", "lost"])
 
 
 def line(n: int, kind: Kind, kg: float = 0.0, most_kg: float | None = -1.0, **more: Any) -> Line:
-    return Line(f"j/s/0/{n}/1", kind, Order(0, 0, 0, n), kg, kg if most_kg == -1.0 else most_kg, more.pop("known", "weighed"), **more)
+    return Line(f"j/s/0/{n}/1", kind, "s", Order(0, 0, 0, n), kg, kg if most_kg == -1.0 else most_kg, more.pop("known", "weighed"), **more)
 
 
 LINES = st.lists(st.tuples(MOVES, MASS, st.integers(0, 5)), max_size=8).map(

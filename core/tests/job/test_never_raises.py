@@ -135,11 +135,21 @@ class TestAStepThatFails:
         self.broken(OutOfRange("The altitude is 210000 m; Yoshi knows sites from -450 to 6000 m."), monkeypatch)
         found = evaluate(self.JOB, Profile(), NOW)
         step = found.step("recover")
-        assert (step.verdict.word, step.summary.show()) == ("Wait", "cannot be judged")
+        assert (step.verdict.word, step.summary.show()) == ("Stop", "cannot be judged")
         assert "The altitude is 210000 m" in step.verdict.headline.show()
         assert step.movements == before.step("recover").movements != ()
         assert found.step("identify") == before.step("identify")
         assert isinstance(step.picture, RecoverPicture)
+
+    def test_what_stood_against_it_until_then_is_still_said(self, monkeypatch: pytest.MonkeyPatch) -> None:
+        def judge(context: Any) -> Any:
+            context.notes.say("pump_down.breach", "Stop", "Never with a hole on the low side.", "a test")
+            raise OutOfRange("Too hot.")
+
+        monkeypatch.setitem(STEPS, "recover", dataclasses.replace(STEPS["recover"], judge=judge))
+        found = evaluate(self.JOB, Profile(), NOW).step("recover").verdict
+        assert (found.word, found.headline.show()) == ("Stop", "Never with a hole on the low side.")
+        assert [reason.rule_id for reason in found.reasons] == ["pump_down.breach", "job.unjudged"]
 
     def test_a_defect_is_told_and_the_rest_goes_on(self, monkeypatch: pytest.MonkeyPatch) -> None:
         self.broken(ZeroDivisionError("float division"), monkeypatch)

@@ -61,10 +61,6 @@ class Account:
         """The charge inside, where it is a mass above nought; else None."""
         return self.balance if self.balance.mass_kg else None
 
-    def of(self, line_id: str) -> Booked | None:
-        """The line of that id with its balances; None where there is none."""
-        return next((row for row in self.booked if row.line.id == line_id), None)
-
     def after_last(self, ids: Iterable[str]) -> Balance | None:
         """The balance after the latest of these lines; None where none of them stands in the account."""
         wanted = set(ids)

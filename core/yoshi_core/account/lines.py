@@ -29,7 +29,7 @@ class Order:
 
 @dataclass(frozen=True)
 class Line:
-    """One line, kept under an `id` that never changes.
+    """One line, kept under an `id` that never changes; `step` entered it.
 
     `low_kg` and `high_kg` are the least and the most it can be, in kg; `high_kg` is None where nobody knows. A line of
     kind `opening` or `emptied` says what is inside, the others by how much that changes; `shut_in` and `let_back` change
@@ -41,6 +41,7 @@ class Line:
 
     id: str
     kind: Kind
+    step: str
     order: Order
     low_kg: float
     high_kg: float | None

@@ -25,6 +25,7 @@ from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
 from yoshi_core.steps.step import Step
+from yoshi_core.steps.verdicts import Otherwise, verdict
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
@@ -117,11 +118,16 @@ def _judged(context: StepContext, defect: Callable[[str, Exception], None] | Non
 
 
 def _unjudged(step: Step, context: StepContext, why: str) -> Judged:
-    """A step nothing can be said of; what its rows moved stays in the book."""
-    text = Message(f"This step cannot be judged. {why}")
-    verdict = Verdict("Wait", text, (Reason("job.unjudged", text, "Wait", None, None, TRADE),))
+    """A step that fails while it is judged: what it had found until then is said, and Stop, for what else stands against it is not seen.
+
+    What its rows moved stays in the book.
+    """
+    text = Message(f"This step cannot be judged, so whatever is dangerous in it is not seen. Do not go on by it. {why}")
+    found = verdict(context.notes, Otherwise(text))
+    unseen = Reason("job.unjudged", text, "Stop", None, None, TRADE)
+    said = Verdict("Stop", found.headline if found.word == "Stop" else text, (*found.reasons, unseen))
     return Judged(
-        StepResult(context.step, "open", verdict, Message("cannot be judged"), movements=context.movements, picture=step.picture())
+        StepResult(context.step, "open", said, Message("cannot be judged"), movements=context.movements, picture=step.picture())
     )
 
 
@@ -156,9 +162,9 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
     if event is None or event.kind == "reopened":
         return result
     if event.kind == "not_applicable":
-        verdict = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
+        said = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
         return dataclasses.replace(
-            result, state="not_applicable", verdict=verdict, summary=Message("does not apply"), missing=(), questions=()
+            result, state="not_applicable", verdict=said, summary=Message("does not apply"), missing=(), questions=()
         )
     state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
     return dataclasses.replace(result, state=state)

@@ -1,7 +1,7 @@
 """The account in words, for screen and record."""
 
 from yoshi_core.account.account import Account, Balance, Booked
-from yoshi_core.account.lines import Line
+from yoshi_core.account.lines import MASS_WITHIN_KG, Line
 from yoshi_core.findings.inside import Inside, InsideRow
 from yoshi_core.findings.verdict import Message
 from yoshi_core.units.display import Amount
@@ -51,7 +51,7 @@ def _row(booked: Booked) -> InsideRow:
     states = line.kind in {"opening", "emptied", "shut_in", "let_back"}
     return InsideRow(
         line.id,
-        _happened(line),
+        _happened(line, booked.raised_kg),
         _with_what(line),
         None if states or line.mass_kg is None else Amount(line.mass_kg, "mass"),
         KNOWN[line.known],
@@ -65,9 +65,11 @@ def _row(booked: Booked) -> InsideRow:
     )
 
 
-def _happened(line: Line) -> Message:
+def _happened(line: Line, raised_kg: float) -> Message:
     if line.kind == "opening":
         return Message({"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said"))
+    if raised_kg > MASS_WITHIN_KG:
+        return Message("Taken out, {more} more than was thought to be in it", {"more": Amount(raised_kg, "mass")})
     return Message(
         {"added": "Put in", "taken": "Taken out", "lost": "Let off", "emptied": "Emptied", "shut_in": "Shut in"}.get(line.kind, "Let back")
     )

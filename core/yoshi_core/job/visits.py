@@ -66,7 +66,7 @@ def standing(job: Job, results: dict[str, StepResult], account: Account) -> Stan
 def added_kg(account: Account) -> float:
     """What went in since it was last empty, less what trimming took out again, in kg."""
     lately = account.since_emptied()
-    return account.moved_kg(row.line.id for row in lately if "/recover/" not in row.line.id)
+    return account.moved_kg(row.line.id for row in lately if row.line.step != "recover")
 
 
 def _loss_kg_s(job: Job) -> float | None:

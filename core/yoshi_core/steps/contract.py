@@ -20,65 +20,6 @@ from yoshi_core.steps.handed import Handed, HandedOn
 from yoshi_core.units.display import Amount
 
 
-@dataclass(frozen=True)
-class StepContext:
-    """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps handed on.
-
-    `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts. `account` is
-    what is inside, over all steps.
-    """
-
-    job: Job
-    step: str
-    record: StepRecord
-    plate: Plate
-    rivals: tuple[Plate, ...]
-    earlier: Mapping[str, StepResult]
-    handed: Handed
-    profile: Profile
-    now: datetime
-    account: Account = field(default_factory=Account)
-
-    def ids(self, step: str | None = None, number: int | None = None) -> tuple[str, ...]:
-        """Ids of the account's lines that a step entered, this one unless named; of one of its runs where `number` says which."""
-        stem = f"{self.job.id}/{step or self.step}/" + ("" if number is None else f"{number}/")
-        return tuple(row.line.id for row in self.account.booked if row.line.id.startswith(stem))
-
-    @property
-    def movements(self) -> tuple[Movement, ...]:
-        """What this step says to the cylinder book, as its rows stand."""
-        mine = set(self.ids())
-        found = [movement(row.line) for row in self.account.booked if row.line.id in mine]
-        return tuple(replace(one, refrigerant=self.plate.refrigerant or "") for one in found if one is not None)
-
-    @property
-    def run(self) -> Run | None:
-        """The last run: the one that judges."""
-        return self.record.runs[-1] if self.record.runs else None
-
-    def path(self, *keys: str) -> str:
-        """JSON pointer of a field of the last run's sheet."""
-        return "/".join((self._sheet, *keys))
-
-    @cached_property
-    def _sheet(self) -> str:
-        return f"/steps/{self.step}/runs/{max(len(self.record.runs) - 1, 0)}/sheet"
-
-
-@dataclass(frozen=True)
-class Judged:
-    """A step's result, and what later steps may build on (never serialized).
-
-    `hands` is what it hands on. `parts` are parts it added to the circuit: the plate of later steps has them too.
-    `becomes` makes of a plate what it is after a change of refrigerant.
-    """
-
-    result: StepResult
-    hands: HandedOn | None = None
-    parts: Mapping[str, PartAdded] = field(default_factory=dict)
-    becomes: Callable[[Plate], Plate] | None = None
-
-
 @dataclass
 class Notes:
     """Collects what a step finds on its way through a sheet."""
@@ -138,6 +79,71 @@ class Notes:
     def speaks(self, role: Role, *words: Word) -> bool:
         """Whether a reason of that role was given, with one of those words; any word where none is named."""
         return any(reason.role == role and (not words or reason.word in words) for reason in self.reasons)
+
+
+@dataclass(frozen=True)
+class StepContext:
+    """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps handed on.
+
+    `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts. `account` is
+    what is inside, over all steps. `notes` take what the step finds; what they hold is heard even where its judging fails.
+    """
+
+    job: Job
+    step: str
+    record: StepRecord
+    plate: Plate
+    rivals: tuple[Plate, ...]
+    earlier: Mapping[str, StepResult]
+    handed: Handed
+    profile: Profile
+    now: datetime
+    account: Account = field(default_factory=Account)
+    notes: Notes = field(default_factory=Notes, compare=False)
+
+    @property
+    def last_run(self) -> int:
+        """The number of the run that judges, counted from nought; nought too where there is none yet."""
+        return max(len(self.record.runs) - 1, 0)
+
+    def ids(self, step: str | None = None, number: int | None = None) -> tuple[str, ...]:
+        """Ids of the account's lines that a step entered, this one unless named; of one of its runs where `number` says which."""
+        stem = f"{self.job.id}/{step or self.step}/" + ("" if number is None else f"{number}/")
+        return tuple(row.line.id for row in self.account.booked if row.line.id.startswith(stem))
+
+    @property
+    def movements(self) -> tuple[Movement, ...]:
+        """What this step says to the cylinder book, as its rows stand."""
+        mine = set(self.ids())
+        found = [movement(row.line) for row in self.account.booked if row.line.id in mine]
+        return tuple(replace(one, refrigerant=self.plate.refrigerant or "") for one in found if one is not None)
+
+    @property
+    def run(self) -> Run | None:
+        """The last run: the one that judges."""
+        return self.record.runs[-1] if self.record.runs else None
+
+    def path(self, *keys: str) -> str:
+        """JSON pointer of a field of the last run's sheet."""
+        return "/".join((self._sheet, *keys))
+
+    @cached_property
+    def _sheet(self) -> str:
+        return f"/steps/{self.step}/runs/{self.last_run}/sheet"
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A step's result, and what later steps may build on (never serialized).
+
+    `hands` is what it hands on. `parts` are parts it added to the circuit: the plate of later steps has them too.
+    `becomes` makes of a plate what it is after a change of refrigerant.
+    """
+
+    result: StepResult
+    hands: HandedOn | None = None
+    parts: Mapping[str, PartAdded] = field(default_factory=dict)
+    becomes: Callable[[Plate], Plate] | None = None
 
 
 def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Mapping[str, str]) -> None:

@@ -68,6 +68,7 @@ class Entered:
         return Line(
             id=f"{self.job.id}/{self.step}/{at.run}/{at.name}",
             kind=kind,
+            step=self.step,
             order=Order(self._visit(begun.visit if begun else run.visit, said), self.place, at.run, at.row),
             low_kg=mass_kg,
             high_kg=mass_kg,

@@ -22,7 +22,7 @@ COARSE = "Ranked by the trade's table of signs, which is coarser than what is kn
 
 def judge(context: StepContext) -> Judged:
     """Derived figures at once; causes only when the unit may be judged."""
-    notes = Notes()
+    notes = context.notes
     sheet: AsFoundSheet = context.run.sheet if context.run else AsFoundSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

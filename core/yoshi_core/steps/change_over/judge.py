@@ -33,7 +33,7 @@ LEVEL_SHARE = 0.05
 
 def judge(context: StepContext) -> Judged:
     """What still holds of the old refrigerant in this system, and what the new one needs."""
-    notes = Notes()
+    notes = context.notes
     sheet: ChangeOverSheet = context.run.sheet if context.run else ChangeOverSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

@@ -17,7 +17,7 @@ UNPROVEN = frozenset({"handed_over", "left_safe"})
 
 def judge(context: StepContext) -> Judged:
     """Whether the job may close the way it is meant to."""
-    notes = Notes()
+    notes = context.notes
     sheet: CloseOutSheet = context.run.sheet if context.run else CloseOutSheet()
     verified = context.handed.verify
     if notes.need(context.path("outcome"), "how the job closes", sheet.outcome) and sheet.outcome:

@@ -29,7 +29,7 @@ from yoshi_core.units.display import Amount
 
 def judge(context: StepContext) -> Judged:
     """Set-up first, then the pull, then the decay."""
-    notes = Notes()
+    notes = context.notes
     sheet: EvacuateSheet = context.run.sheet if context.run else EvacuateSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

@@ -29,7 +29,7 @@ LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
 
 def judge(context: StepContext) -> Judged:
     """Total charge with its parts and ±, and everything about the plate that needs a person."""
-    notes = Notes()
+    notes = context.notes
     plate, profile = context.plate, context.profile
     answers = context.run.answers if context.run else {}
     ask(context, notes, answers)

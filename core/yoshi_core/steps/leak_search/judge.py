@@ -27,7 +27,7 @@ from yoshi_core.units.quantities import YEAR_S
 
 def judge(context: StepContext) -> Judged:
     """The map ranked, and what has been found said in the job's own numbers."""
-    notes = Notes()
+    notes = context.notes
     sheet: LeakSearchSheet = context.run.sheet if context.run else LeakSearchSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

@@ -21,7 +21,7 @@ from yoshi_core.units.display import Amount
 
 def judge(context: StepContext) -> Judged:
     """Stops first, each with its reason; then start, expected end and what changes."""
-    notes = Notes()
+    notes = context.notes
     sheet: PlanChangeSheet = context.run.sheet if context.run else PlanChangeSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

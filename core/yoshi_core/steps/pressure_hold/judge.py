@@ -32,7 +32,7 @@ MOST_PROBED = 0.8
 
 def judge(context: StepContext) -> Judged:
     """Plan, live drop and verdict."""
-    notes = Notes()
+    notes = context.notes
     sheet: HoldSheet = context.run.sheet if context.run else HoldSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

@@ -205,7 +205,7 @@ def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContex
         pressure = saturation.bubble_pressure_pa(name, GLIDE_AT_K)
         glide = saturation.dew_temperature_k(name, pressure) - GLIDE_AT_K
         if glide > context.profile.value("glide.zeotrope") and 1.0 - share.share > context.profile.value("recover.blend_lost"):
-            return "A blend that lost more than a quarter has changed its make-up."
+            return "A blend that lost that much has changed its make-up."
     return None
 
 

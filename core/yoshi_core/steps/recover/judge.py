@@ -27,12 +27,12 @@ TOTAL_FACT = "weighed_total"
 
 def judge(context: StepContext) -> Judged:
     """What to expect, the room there is, and the verdict on the last weight."""
-    notes = Notes()
+    notes = context.notes
     sheet: RecoverSheet = context.run.sheet if context.run else RecoverSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     found = context.handed.as_found
-    again, lately = context.account.round_of(context.ids(number=max(len(context.record.runs) - 1, 0)))
+    again, lately = context.account.round_of(context.ids(number=context.last_run))
     full, full_source = _full(again, lately, context)
     _pairing(notes, context)
     expected = recovery.expected_kg(full, found.lead if found else None, found.left_kg if found else None) if full else None

@@ -28,7 +28,7 @@ WITHOUT_DRIER = frozenset({"ductless", "vrf", "reach_in", "vehicle"})
 
 def judge(context: StepContext) -> Judged:
     """What still has to be done or said before the circuit is closed, and what the parts change."""
-    notes = Notes()
+    notes = context.notes
     sheet: RepairSheet = context.run.sheet if context.run else RepairSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)

@@ -13,18 +13,6 @@ from yoshi_core.steps.verify.points import Point
 from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.units.display import Amount
 
-CHARGE = frozenset(
-    {
-        "trim.cap",
-        "trim.no_answer",
-        "trim.opposed",
-        "trim.other_cause",
-        "verify.superheat_low",
-        "verify.superheat_high",
-        "verify.over_air",
-        "verify.receiver",
-    }
-)
 CHARGE = frozenset({"undercharge", "overcharge"})
 AIR = ("outdoor", "return_air", "return_wet_bulb", "supply")
 NO_FAULT = CHARGE | {"healthy", "other_refrigerant"}

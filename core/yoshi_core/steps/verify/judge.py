@@ -28,7 +28,7 @@ from yoshi_core.units.display import Amount
 
 def judge(context: StepContext) -> Judged:
     """Superheat and subcooling against their targets, the verdict, and the next trim step."""
-    notes = Notes()
+    notes = context.notes
     run, plate = context.run, context.plate
     sheet: VerifySheet = run.sheet if run else VerifySheet()
     if run:

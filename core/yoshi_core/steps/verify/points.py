@@ -39,7 +39,7 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
     points: list[Point] = []
     name = context.plate.refrigerant
     known = name is not None and refrigerants.is_known(name)
-    run = max(len(context.record.runs) - 1, 0)
+    run = context.last_run
     inside = None if weighed.inside_kg is None else _inside_before(run, context)
     done: list[str] = []
     for key, reading in sheet.readings.items():

@@ -33,7 +33,7 @@ from yoshi_core.units.mass import ParsedMass, looks_like_slip
 
 def judge(context: StepContext) -> Judged:
     """The marks before, the verdict on the weighed charge after."""
-    notes = Notes()
+    notes = context.notes
     identified = context.handed.identify
     run = context.run
     sheet: WeighInSheet = run.sheet if run else WeighInSheet()
@@ -91,14 +91,10 @@ def judge(context: StepContext) -> Judged:
     )
 
 
-def _last_run(context: StepContext) -> int:
-    return max(len(context.record.runs) - 1, 0)
-
-
 def _around(context: StepContext) -> tuple[Balance, Balance]:
     """What is inside before the first draw of this run since it was last empty, and after its last; the same where nothing was drawn yet."""
     lately = {row.line.id for row in context.account.since_emptied()}
-    mine = [line_id for line_id in context.ids(number=_last_run(context)) if line_id in lately]
+    mine = [line_id for line_id in context.ids(number=context.last_run) if line_id in lately]
     draws = [line_id for line_id in mine if context.account.moved_kg((line_id,)) and TRANSFER not in line_id]
     after = context.account.after_last(mine) or context.account.balance
     return (context.account.before_first(draws), after) if draws else (after, after)

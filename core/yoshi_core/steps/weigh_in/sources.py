@@ -27,8 +27,7 @@ LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tar
 def this_round(sheet: WeighInSheet, context: StepContext) -> WeighInSheet:
     """The sheet without draws that went in before it was last emptied: what they gave is not there any more."""
     gone = {row.line.id for row in context.account.booked} - {row.line.id for row in context.account.since_emptied()}
-    run = max(len(context.record.runs) - 1, 0)
-    stem = f"{context.job.id}/{context.step}/{run}"
+    stem = f"{context.job.id}/{context.step}/{context.last_run}"
     return replace(sheet, draws={key: draw for key, draw in sheet.draws.items() if f"{stem}/{key}/1" not in gone})
 
 
