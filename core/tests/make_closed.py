@@ -29,7 +29,7 @@ REPAIRED = {
     "opened_for": "10 min", "joining": "flared", "drier": "new", "drier_way": True, "drier_size": True, "cores": True, "bulb": "placed",
 }  # fmt: skip
 HOLD = {
-    "gas": "nitrogen", "regulator": True, "fed": "both", "test_pressure": "560 psig", "metal_by": "clamp", "bubbles": True, "volume": "6 L",
+    "gas": "nitrogen", "regulator": True, "fed": "both", "test_pressure": "560 psig", "metal_by": "clamp", "bubbles": "clean", "volume": "6 L",
 }  # fmt: skip
 PULL = {
     "method": "single", "energized": True, "cores_out": True, "valves_open": True, "place": "far", "oil_fresh": True,
@@ -104,3 +104,6 @@ def rules(result: StepResult) -> dict[str, str]:
 
 def said(result: StepResult, rule_id: str) -> str:
     return next(r.message.show() for r in result.verdict.reasons if r.rule_id == rule_id)
+
+
+DRY = vacuum_sheet([(0, "pump"), (30, "isolated")], [(30, 440), (35, 440), (40, 440)])

@@ -122,7 +122,7 @@ def _reason(reason: Reason, path: str) -> Iterator[str]:
     for name, said in says.items():
         if said not in known[name]:
             yield f"{path}: {reason.rule_id} has {name} {said}, its line says {sorted(known[name])}"
-    if reason.source not in known["source"] and not BY_A_SHOP.fullmatch(reason.source):
+    if "*" not in known["source"] and reason.source not in known["source"] and not BY_A_SHOP.fullmatch(reason.source):
         yield f"{path}: {reason.rule_id} comes from {reason.source!r}, its line says {sorted(known['source'])}"
 
 

@@ -84,7 +84,7 @@ class LeaveOut(Strict):
 
 class EndVisit(Strict):
     key: str = Key
-    outcome: Literal["proven", "running_not_proven", "left_safe", "handed_over"]
+    outcome: Literal["proven", "proven_by_weight", "proven_running", "running_not_proven", "left_safe", "handed_over"]
     reason: str = Field("", max_length=500)
     awaited: str = Field("", max_length=300)
     return_on: str = Field("", max_length=10)

@@ -83,6 +83,13 @@ def siblings(row: Job) -> list[dict[str, str]]:
     return [{"code": code, "title": title, "word": word} for code, title, word in others.values_list("code", "title", "word")]
 
 
+def _present(row: Job) -> Any:
+    """The document as this version writes it."""
+    if row.document_version == documents.VERSION:
+        return row.document
+    return documents.migrate({"format": documents.FORMAT, "version": row.document_version, "job": row.document})["job"]
+
+
 def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
     """What the API says about a job; findings of an earlier core, or of another shape, are made anew, never shown half-known."""
     findings = row.findings
@@ -97,7 +104,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "closed": row.closed,
         "updated_at": row.updated_at.isoformat(),
         "siblings": siblings(row),
-        "job": row.document,
+        "job": _present(row),
         "findings": findings,
         **extra,
     }

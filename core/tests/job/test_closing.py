@@ -70,10 +70,22 @@ def test_a_step_that_does_not_hold_closes_with_a_reason_and_keeps_it() -> None:
 def test_what_is_missing_is_named() -> None:
     path, said = refusal(lambda: close(job({"refrigerant": "R-410A"}), "identify"))
     assert path == "/steps/identify"
-    assert said.startswith("The step cannot close yet. Still open: ")
     missing = evaluate(job({"refrigerant": "R-410A"}), PROFILE, NOW).step("identify").missing
-    assert said.endswith(", ".join(entry.label for entry in missing) + ".")
+    assert said == f"Still open: {', '.join(entry.label for entry in missing)}. Closing it all the same needs a reason."
     assert len(missing) > 1
+
+
+def test_whatever_is_missing_a_reason_closes_and_answers_for_it() -> None:
+    subject = close(job(UNIT, kind="service"), "evacuate", "four ports, end of day")
+    found = evaluate(subject, PROFILE, NOW)
+    assert found.step("evacuate").state == "closed"
+    assert found.step("evacuate").missing
+
+
+def test_no_reason_stands_in_for_an_answer_a_hard_stop_asks_for() -> None:
+    subject = job(UNIT, kind="service", sheets={"recover": RECOVERED, "pressure_hold": {"test_pressure": "200 psig"}})
+    path, said = refusal(lambda: close(subject, "pressure_hold", "always done so"))
+    assert (path, said) == ("/steps/pressure_hold/runs/0/sheet/gas", "No reason stands in for this: what it is tested with.")
 
 
 def test_a_wrong_figure_keeps_a_step_open_whatever_its_word() -> None:
@@ -81,8 +93,8 @@ def test_a_wrong_figure_keeps_a_step_open_whatever_its_word() -> None:
     result = evaluate(subject, PROFILE, NOW).step("weigh_in")
     assert result.problems
     path, said = refusal(lambda: close(subject, "weigh_in", "a reason"))
-    assert path == "/steps/weigh_in"
-    assert said.startswith("The step cannot close yet. Still open: ")
+    assert path == result.problems[0].path
+    assert said == f"The step cannot close yet: {result.problems[0].message.show()}"
 
 
 def test_a_stop_with_something_missing_stays_open_whatever_the_reason() -> None:
@@ -91,8 +103,7 @@ def test_a_stop_with_something_missing_stays_open_whatever_the_reason() -> None:
     assert result.verdict.word == "Stop"
     assert result.missing
     path, said = refusal(lambda: close(subject, "identify", "a reason"))
-    assert path == "/steps/identify"
-    assert said.startswith("The step cannot close yet. Still open: ")
+    assert (path, said) == ("/steps/identify", f"No reason lifts this: {result.verdict.headline.show()}")
 
 
 def test_an_entry_asked_about_keeps_a_step_open() -> None:
@@ -117,7 +128,7 @@ def test_no_reason_lifts_a_hard_stop() -> None:
 
 
 def test_a_job_closes_out_only_when_it_holds_and_says_why_not() -> None:
-    subject = job(PLATE, WEIGHED, RUNNING, sheets={"close_out": {"outcome": "proven", "label_fixed": True}})
+    subject = job(PLATE, WEIGHED, sheets={"close_out": {"outcome": "proven", "label_fixed": True}})
     path, said = refusal(lambda: close(subject, "close_out", "in a hurry"))
     assert path == "/steps/close_out"
     headline = evaluate(subject, PROFILE, NOW).step("close_out").verdict.headline.show()

@@ -106,7 +106,7 @@ def test_examples_are_valid_and_read(path: Path) -> None:
 
 def test_a_document_is_written_for_people_and_programs_alike() -> None:
     text = documents.dump(job({"serial": "Kühlhaus"}))
-    assert text.startswith('{\n "format": "yoshi-job",\n "version": 4,\n "job": {\n  "id": "test-job"')
+    assert text.startswith('{\n "format": "yoshi-job",\n "version": 5,\n "job": {\n  "id": "test-job"')
     assert "Kühlhaus" in text
     assert text.endswith("}\n")
     with pytest.raises(ValueError, match="JSON compliant"):
@@ -120,8 +120,8 @@ def test_a_document_is_written_for_people_and_programs_alike() -> None:
         ([], "/format", "/format: this is not a yoshi-job document."),
         ({"format": "yoshi-job", "version": 0, "job": {}}, "/version", "/version: expected a whole number from 1."),
         (
-            {"format": "yoshi-job", "version": 5, "job": {}}, "/version",
-            "/version: this document is version 5; this Yoshi reads up to 4. Update Yoshi to open it.",
+            {"format": "yoshi-job", "version": 6, "job": {}}, "/version",
+            "/version: this document is version 6; this Yoshi reads up to 5. Update Yoshi to open it.",
         ),
         ({"format": "yoshi-job", "version": 4}, "/job", "/job: this field is missing."),
         ({"format": "yoshi-job", "version": 4, "job": "x"}, "/job", "/job: expected an object."),
@@ -172,7 +172,7 @@ class TestOldVersions:
         plain = documents.migrate(
             {"format": "yoshi-job", "version": 1, "job": {"id": "d", "circuit": {"id": "A", "site_altitude_m": 2100.5}}}
         )
-        assert plain["version"] == 4
+        assert plain["version"] == 5
         assert plain["job"]["circuit"] == {"id": "A", "plate": {"altitude": {"value": 2100.5, "text": "2100.5 m", "unit": "m"}}}
         kept = {"id": "A", "site_altitude_m": 9, "plate": {"serial": "7", "altitude": "1 m"}}
         plain = documents.migrate({"format": "yoshi-job", "version": 1, "job": {"id": "d", "circuit": kept}})
@@ -194,7 +194,7 @@ class TestOldVersions:
         }  # fmt: skip
         fact = {"kind": "told", "key": "k", "as_of": "2025-01-01", "source": "me", "values": {}}
         plain = documents.migrate({"format": "yoshi-job", "version": version, "job": {"id": "d", "facts": [fact], "steps": old}})
-        assert plain["version"] == 4
+        assert plain["version"] == 5
         assert plain["job"]["steps"] == {
             "identify": old["identify"], steps[0]: {"runs": [], "events": events}, steps[1]: {"runs": []}, steps[2]: {"runs": []},
             "verify": {"runs": []},
@@ -211,8 +211,8 @@ class TestOldVersions:
     def test_without_figures_nothing_is_added(self, version: int) -> None:
         for job_plain in ({"id": "d", "steps": {"verify": {"runs": []}}}, {"id": "d"}, {"id": "d", "steps": []}):
             plain = documents.migrate({"format": "yoshi-job", "version": version, "job": job_plain})
-            assert (plain["version"], plain["job"]) == (4, job_plain)
-        assert documents.migrate({"format": "yoshi-job", "version": version})["version"] == 4
+            assert (plain["version"], plain["job"]) == (5, job_plain)
+        assert documents.migrate({"format": "yoshi-job", "version": version})["version"] == 5
         odd = {"id": "d", "steps": {"recover": "x", "repair": 3}}
         assert documents.migrate({"format": "yoshi-job", "version": version, "job": odd})["job"]["steps"] == odd["steps"]
 

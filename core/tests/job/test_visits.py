@@ -5,18 +5,21 @@ from typing import Any
 
 import pytest
 
-from tests.make import NOW, PLATE, WEIGHED, job
-from yoshi_core.document.model import VISIT_OUTCOMES, Job, Visit
+from tests.make import NOW, PLATE, RUNNING, WEIGHED, job
+from tests.make_closed import DRY, HELD, RECOVERED, REPAIRED, UNIT
+from yoshi_core.document.model import OUTCOMES, Job, Visit
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.findings.claims import Claim
+from yoshi_core.findings.verdict import Message
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
+from yoshi_core.job.standing import Standing, added_kg, standing
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record.found import account, decisions, recovered
 from yoshi_core.record.found import visits as visit_rows
 from yoshi_core.steps.account_of import account_of_job
+from yoshi_core.steps.claims import STEP_OF
 from yoshi_core.units.quantities import LB_KG
 
 BEGUN = [{"id": "v1", "started_at": "2026-06-18T08:00:00+00:00", "people": ["J. Pell"]}]
@@ -29,7 +32,7 @@ def begun(**more: Any) -> Job:
 
 def end(subject: Job, outcome: Any = "running_not_proven", **texts: str) -> Job:
     given = {"reason": "coil dirty", "awaited": "cleaner", "return_on": "2026-07-01", **texts}
-    return visits.end_visit(subject, "Open", outcome, given["reason"], given["awaited"], given["return_on"], NOW)
+    return visits.end_visit(subject, evaluate(subject, Profile(), NOW), visits.Ending(outcome, **given), "J. Pell", NOW)
 
 
 def test_what_was_added_is_lost_again_at_the_rate_of_before() -> None:
@@ -94,11 +97,11 @@ def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
         (lambda: visits.start_visit(begun(), "M. Orrin", NOW), "/visits", "A visit goes on already; end it first."),
         (
             lambda: end(begun(), "gone fishing"), "/outcome",
-            f"A visit ends as {', '.join(VISIT_OUTCOMES.values())}.",
+            f"A visit ends as {', '.join(OUTCOMES.values())}.",
         ),
         (
             lambda: end(begun(), "proven"), "/outcome",
-            "Verify does not hold, so this visit proved nothing. Say running, not proven.",
+            "It may not end as proven: The right unit is open; emptied is open; tight is open; dry is open; runs right must be shown.",
         ),
         (lambda: end(begun(), "left_safe", reason="  "), "/reason", "Say why it ends this way; the next visit starts from it."),
         (lambda: end(begun(), awaited="  "), "/awaited", "Say what is awaited: a part, the weather, a decision."),
@@ -112,7 +115,12 @@ def test_what_a_visit_is_refused_for_and_where(act: Callable[[], Job], path: str
 
 
 def test_a_proven_visit_needs_no_reason_and_no_day() -> None:
-    proven = visits.end_visit(begun(), "Holds", "proven", "", "", "", NOW).visits[-1]
+    whole = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": HELD, "evacuate": DRY}
+    draw = {"cylinder": "21", "gross_start": "20 lb", "tare": "9 lb", "gross_end": "14 lb"}
+    plate = {**UNIT, "metering": "txv", "subcooling_target": "10 °F"}
+    weigh = {"system_state": "empty", "draws": {"d1": draw}}
+    subject = job(plate, weigh, RUNNING, kind="service", visits=BEGUN, sheets=whole)
+    proven = end(subject, "proven", reason="", awaited="", return_on="").visits[-1]
     assert (proven.outcome, proven.reason, proven.awaited, proven.return_on) == ("proven", "", "", "")
     left = end(begun(), "left_safe", reason=" under nitrogen ", awaited=" ", return_on=" 2026-07-02 ").visits[-1]
     assert (left.reason, left.awaited, left.return_on) == ("under nitrogen", "", "2026-07-02")
@@ -139,14 +147,14 @@ class TestWhatStands:
     AGREES, NOT_YET = "The running unit agrees.", "That the charge is right is not proven yet."
     WATCH = "Watch temperatures until it is repaired, and move what must not get warm."
 
-    def stands(self, pounds: float, word: Any = None, *, state: str | None = "empty", lost: bool = True) -> visits.Standing:
+    def stands(self, pounds: float, *, proven: bool = False, state: str | None = "empty", lost: bool = True) -> Standing:
         draw = {"cylinder": "14", "gross_start": "30 lb", "tare": "9 lb", "gross_end": f"{30 - pounds} lb"}
         sheets = {"leak_search": self.LOST} if lost else {}
         subject = begun(weigh={"system_state": state, "draws": {"d1": draw}} if pounds else {}, sheets=sheets)
-        results = {"weigh_in": StepResult("weigh_in", "open", Verdict("Open", Message("")), Message(""))}
-        if word is not None:
-            results["verify"] = StepResult("verify", "open", Verdict(word, Message("")), Message(""))
-        return visits.standing(subject, results, account_of_job(subject, Plate(), Profile()))
+        claims: dict[str, Claim] = {
+            name: Claim(name, step, "", "shown" if proven else "not_yet", Message("")) for name, step in STEP_OF.items()
+        }
+        return standing(subject, claims, account_of_job(subject, Plate(), Profile()))
 
     def test_added_to_a_leak_and_not_proven(self) -> None:
         told = self.stands(2.0)
@@ -171,10 +179,10 @@ class TestWhatStands:
         assert told.words.show() == f"The unit was worked on. {self.NOT_YET} {unknown} {self.WATCH}"
 
     def test_proven_needs_no_watching(self) -> None:
-        told = self.stands(2.0, "Holds")
+        told = self.stands(2.0, proven=True)
         assert told.words.show() == f"It holds 2 lb 0.0 oz ± 0.8 oz of refrigerant. {self.AGREES}"
         assert told.added is not None
-        assert self.NOT_YET in self.stands(2.0, "Wait").words.show()
+        assert self.NOT_YET in self.stands(2.0).words.show()
 
     def test_nothing_added(self) -> None:
         told = self.stands(0.0)
@@ -188,5 +196,5 @@ class TestWhatStands:
             "d3": {"gross_start": "9 lb", "gross_end": "9 lb", "hose_loss": "4 oz"}, "d4": {"gross_start": "9 lb", "gross_end": "12 lb"},
         }  # fmt: skip
         subject = begun(weigh={"draws": draws}, verify={"readings": rows})
-        assert visits.added_kg(account_of_job(subject, Plate(), Profile())) == pytest.approx((1.75 - 1.0 + 0.5) * LB_KG)
-        assert visits.added_kg(account_of_job(Job("j", "service"), Plate(), Profile())) == 0.0
+        assert added_kg(account_of_job(subject, Plate(), Profile())) == pytest.approx((1.75 - 1.0 + 0.5) * LB_KG)
+        assert added_kg(account_of_job(Job("j", "service"), Plate(), Profile())) == 0.0

@@ -12,7 +12,7 @@ from yoshi_core.findings.verdict import Figure, Message, Verdict
 from yoshi_core.job import what_if
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.inside import inside_of
-from yoshi_core.job.visits import Standing
+from yoshi_core.job.standing import Standing
 from yoshi_core.job.what_if import FigureChange, SchoolChange, StepChange
 from yoshi_core.profile.profile import CHOICES, Profile
 from yoshi_core.units.display import Amount

@@ -130,6 +130,21 @@ def pulled(events: Any, readings: Any, plate: dict[str, Any] = UNIT, **more: Any
     return service("evacuate", plate, recover=RECOVERED, repair=REPAIRED, pressure_hold=HELD, evacuate=sheet)
 
 
+def nineteen(step: str) -> Says:
+    """A reach-in of 19 oz without a stated ±, on a scale of this step."""
+    plate = {**BASE, **TestReachIn.NINETEEN, "tolerance": None}
+    draw = {"cylinder": "21", "gross_start": "20 lb", "tare": "9 lb"}
+    weigh = {"system_state": "empty", "scale_step": step, "draws": {"d1": draw}}
+    return lambda profile: findings(plate, weigh, profile=profile).step("weigh_in")
+
+
+def scaled(step: str, **plate: str) -> Says:
+    """A packaged unit, on a scale of this step."""
+    draw = {"cylinder": "21", "gross_start": "20 lb", "tare": "9 lb"}
+    weigh = {"system_state": "empty", "scale_step": step, "draws": {"d1": draw}}
+    return lambda profile: findings({**BASE, "kind": "packaged", **plate}, weigh, profile=profile).step("weigh_in")
+
+
 def coarse(step: str) -> Says:
     weigh = {"system_state": "empty", "scale_step": step, "draws": {"d1": {"gross_start": "9 lb", "tare": "5 lb"}}}
     return lambda profile: findings({**BASE, **TestReachIn.NINETEEN}, weigh, profile=profile).step("weigh_in")
@@ -206,7 +221,7 @@ EDGES: dict[str, Edge] = {
     "target.outdoor_low": Edge(orifice(outdoor="75 °F"), kelvin(75), "target.outdoor_low", (None, None, "Wait")),
     "target.outdoor_high": Edge(orifice(), kelvin(95), "target.outdoor_high", ("Wait", None, None)),
     "as_found.run_in": Edge(service("as_found", PLATE, as_found=FOUND), 15 * MIN, "as_found.run_in", (None, None, "Wait")),
-    "weigh_in.tolerance": Edge(weighed("14 lb 2 oz"), 2 / 96, "weigh_in.tolerance", ("Wait", UNHELD, "Holds"), 1e-4),
+    "weigh_in.tolerance": Edge(weighed("14 lb 2 oz"), 1.95 / 96, "weigh_in.tolerance", ("Wait", UNHELD, "Holds"), 1e-4),
     "recover.wait": Edge(service("recover", recover=RECOVERED), 6 * MIN, "recover.rise", ("Holds", "Holds", None)),
     "recover.right_low": Edge(
         service("recover", {**UNIT, "factory_charge": "8 lb"}, recover=RECOVERED), 0.75, "recover.share", ("Holds", "Holds", "Open")
@@ -294,11 +309,11 @@ EDGES: dict[str, Edge] = {
     ),
     "trim.cap_share": Edge(running("orifice", rows=NINE_OF_96), 9 / 96, "trim.cap", ("Stop", UNHELD, None), 1e-6),
     "critical.scale_share": Edge(coarse("0.05 oz"), 0.05 / 0.3, "critical.scale_share", ("Stop", UNHELD, None), 2e-6),
-    "critical.tolerance": Edge(
-        lambda profile: findings(
-            {**BASE, **TestReachIn.NINETEEN, "tolerance": None}, {"system_state": "empty", "scale_step": "0.1 oz"}, profile=profile
-        ).step("weigh_in"),
-        0.3 * OZ_KG, "critical.scale_share", ("Stop", UNHELD, None), 1e-5,
+    "critical.tolerance": Edge(nineteen("0.2 oz"), 0.6 * OZ_KG, "critical.scale_share", ("Stop", UNHELD, None), 1e-5),
+    "weigh_in.small": Edge(nineteen("0.2 oz"), 0.6 / 19, "critical.scale_share", ("Stop", UNHELD, None), 1e-5),
+    "weigh_in.least": Edge(scaled("0.2 oz", factory_charge="30 oz"), 0.6 * OZ_KG, "weigh_in.coarse", ("Open", UNHELD, None), 1e-5),
+    "critical.below": Edge(
+        scaled("0.5 oz", factory_charge="40 oz", metering="capillary"), 40 * OZ_KG, "critical.scale_share", (None, None, "Stop"), 1e-5
     ),
     "recover.nearly_full": Edge(one_cylinder(), (MOST_LB - 38.0) / MOST_LB, "cylinder.change", (None, UNHELD, "Wait"), 2e-3),
     "cylinder.fill": Edge(one_cylinder(), 0.8 * 38.0 / MOST_LB, "cylinder.over", ("Stop", UNHELD, None), 1e-3),

@@ -178,14 +178,14 @@ class TestCloseOut:
 
     def test_proven_only_when_verify_holds(self) -> None:
         wrong = findings(PLATE, WEIGHED, {**RUNNING, "readings": {"r1": reading_with(12, 1)}}, sheets={"close_out": {"outcome": "proven"}})
-        assert "close_out.proven" in rules(wrong.step("close_out"))
+        assert "close_out.way" in rules(wrong.step("close_out"))
         assert wrong.step("close_out").verdict.word == "Stop"
 
     def test_weight_alone_needs_a_weight_that_holds_and_a_reason(self) -> None:
-        assert "why weight alone is the proof" in labels(self.end(outcome="proven_by_weight", label_fixed=True))
+        assert "the reason" in labels(self.end(outcome="proven_by_weight", label_fixed=True))
         light = {**WEIGHED, "draws": {"d1": {**DRAW, "gross_end": "25 lb"}}}
         found = findings(PLATE, light, sheets={"close_out": {"outcome": "proven_by_weight"}}).step("close_out")
-        assert "close_out.by_weight" in rules(found)
+        assert found.verdict.word == "Stop"
 
     @pytest.mark.parametrize("outcome", ["handed_over", "left_safe"])
     def test_what_is_not_proven_closes_with_its_reason_alone(self, outcome: str) -> None:

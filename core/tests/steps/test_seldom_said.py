@@ -57,7 +57,7 @@ def trimmed(plate: dict[str, Any], subcooling_f: float = 3.0) -> StepResult:
 Case = Callable[[], StepResult]
 CASES: dict[str, tuple[Case, Case]] = {
     "as_found.negative_superheat": (lambda: found_running("20 °F"), lambda: found_running("45 °F")),
-    "hold.bubbles": (lambda: hold([(15, 554, 70), (35, 550.5, 67)], bubbles=False), lambda: hold([(15, 554, 70), (35, 550.5, 67)])),
+    "hold.bubbles": (lambda: hold([(15, 554, 70), (35, 550.5, 67)], bubbles="no"), lambda: hold([(15, 554, 70), (35, 550.5, 67)])),
     "hold.metal_missing": (
         lambda: hold([(15, 554, 70), (25, 552, 68.5), (35, 550.5, None)]),
         lambda: hold([(15, 554, 70), (25, 552, 68.5), (35, 550.5, 67)]),

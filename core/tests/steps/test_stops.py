@@ -113,11 +113,12 @@ def to_glass(inside: str, glass: str) -> StepResult:
     return found.step("verify")
 
 
-def close_out(outcome: str, *, held: bool, weighed: bool = True) -> StepResult:
+def close_out(outcome: str, *, held: bool, weighed: bool = True, **plate: Any) -> StepResult:
     ending = {"close_out": {"outcome": outcome, "label_fixed": True, "reason": "as agreed"}}
     run = RUNNING if held else {**RUNNING, "filter_ok": False}
     draw = WEIGHED if weighed else {**WEIGHED, "draws": {"d1": {**DRAW, "gross_end": "25 lb"}}}
-    return findings(PLATE, draw, run, sheets=ending).step("close_out")
+    flammable = {"refrigerant": "R-32", **plate} if plate else {}
+    return findings({**PLATE, **flammable}, draw, run, sheets=ending).step("close_out")
 
 
 def plan_change(plate: dict[str, Any] | None = None, profile: Profile | None = None, **sheet: Any) -> StepResult:
@@ -132,11 +133,8 @@ def reuse(**more: Any) -> StepResult:
 ELSEWHERE = {"use": "other_circuit", "to_circuit": "CR-2", "to_circuit_mass": {"text": "1 lb", "source": "weighed"}}
 OVERFULL = {"cylinders": {"c1": {**BIG, "gross_now": "48 lb"}}}
 CASES: dict[str, tuple[Says, Says]] = {
-    "close_out.by_weight": (
-        lambda: close_out("proven_by_weight", held=True, weighed=False),
-        lambda: close_out("proven_by_weight", held=True),
-    ),
-    "close_out.proven": (lambda: close_out("proven", held=False), lambda: close_out("proven", held=True)),
+    "close_out.danger": (lambda: close_out("left_safe", held=True, listed=False), lambda: close_out("left_safe", held=True, listed=True)),
+    "close_out.way": (lambda: close_out("proven", held=False), lambda: close_out("proven", held=True)),
     "critical.scale_share": (
         lambda: weigh({"tolerance": "15 g"}, scale_step="5.1 g"),
         lambda: weigh({"tolerance": "15 g"}, scale_step="5 g"),
@@ -148,6 +146,7 @@ CASES: dict[str, tuple[Says, Says]] = {
     "cylinder.mixed": (lambda: recover(**one_cylinder(contents="other")), lambda: recover(**one_cylinder(contents="same"))),
     "cylinder.over": (lambda: recover(**one_cylinder(gross_now="67.5 lb")), lambda: recover(**one_cylinder(gross_now="67.4 lb"))),
     "cylinder.retest": (lambda: recover(**one_cylinder(retest="2026-05")), lambda: recover(**one_cylinder(retest="2026-07"))),
+    "hold.bubbles": (lambda: hold(bubbles="leaks"), lambda: hold(bubbles="no")),
     "hold.before": (
         lambda: hold_after("290 psig", ((15, 554.0, 70.0), (75, 540.0, 70.0))),
         lambda: hold_after("290 psig", ((15, 554.0, 70.0), (75, 554.0, 70.0))),
@@ -284,14 +283,14 @@ def rules_that_stop() -> set[str]:
                 words = {leaf.value for leaf in ast.walk(node.args[1]) if isinstance(leaf, ast.Constant)}
                 if "Stop" in words:
                     found.add(rule)
-            elif isinstance(node.func, ast.Name) and node.func.id == "Stop":
+            elif isinstance(node.func, ast.Name) and node.func.id in {"Stop", "_danger"}:
                 found.add(rule)
     return found
 
 
 def test_every_rule_that_can_stop_has_its_cases() -> None:
     assert rules_that_stop() - set(CASES) == set()
-    by_word = {"vacuum.decay", "hold.leak"}
+    by_word = {"vacuum.decay", "hold.leak", "weigh_in.tolerance"}
     assert set(CASES) - rules_that_stop() <= by_word
 
 

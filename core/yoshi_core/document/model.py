@@ -9,13 +9,15 @@ from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Movement
 from yoshi_core.profile.profile import Profile
 
-VISIT_OUTCOMES = {
+OUTCOMES = {
     "proven": "Proven",
+    "proven_by_weight": "Proven by weight",
+    "proven_running": "Proven on the running unit",
     "running_not_proven": "Running, not proven",
     "left_safe": "Left safe, not running",
     "handed_over": "Handed over",
 }
-VisitOutcome = Literal["proven", "running_not_proven", "left_safe", "handed_over"]
+Outcome = Literal["proven", "proven_by_weight", "proven_running", "running_not_proven", "left_safe", "handed_over"]
 
 
 @dataclass(frozen=True)
@@ -38,7 +40,7 @@ class Visit:
     started_at: datetime
     people: tuple[str, ...] = ()
     ended_at: datetime | None = None
-    outcome: VisitOutcome | None = None
+    outcome: Outcome | None = None
     reason: str = ""
     awaited: str = ""
     return_on: str = ""
@@ -68,7 +70,10 @@ class Run:
 
 @dataclass(frozen=True)
 class StepEvent:
-    """A step closed, reopened or declared not applicable; `shown` is the result as seen at closing, never read back."""
+    """A step closed, reopened or declared not applicable; `shown` is the result as seen at closing, never read back.
+
+    `said` is what it rested on then, in words; only what changes is read from it.
+    """
 
     kind: Literal["closed", "reopened", "not_applicable"]
     at: datetime
@@ -78,6 +83,7 @@ class StepEvent:
     profile: Profile | None = None
     core_version: str = ""
     shown: Any = None
+    said: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)

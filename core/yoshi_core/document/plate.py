@@ -17,6 +17,7 @@ KINDS = {
     "vehicle": "vehicle air conditioning",
     "chiller": "chiller",
 }
+LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})  # one unit with its own circuit: no line sets, nothing to pair
 METERING = {"txv": "TXV", "eev": "EEV", "orifice": "fixed orifice", "capillary": "capillary"}
 GAUGES = {"vented": "vented", "sealed": "sealed"}
 PAIRINGS = {

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
+from yoshi_core.findings.claims import Claim, Way
 from yoshi_core.findings.verdict import Message, Word
 from yoshi_core.properties.pressure_enthalpy import PhPoint
 from yoshi_core.units.display import Amount
@@ -364,9 +365,11 @@ class VerifyPicture:
 
 @dataclass(frozen=True)
 class CloseOutPicture:
-    """What the circuit's record should learn."""
+    """What the circuit's record should learn; what the job can say, and the ways it may close."""
 
     notes: tuple[Message, ...] = ()
+    claims: tuple[Claim, ...] = ()
+    ways: tuple[Way, ...] = ()
 
 
 Picture = (

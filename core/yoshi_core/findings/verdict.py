@@ -15,8 +15,8 @@ Word = Literal["Holds", "Wait", "Stop", "Open"]
 
 
 Role = Literal[
-    "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served"
-]
+    "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served", "outside", "thumb", "which_circuit",
+]  # fmt: skip
 
 
 _NAME = re.compile(r"\{(\w+)\}")
@@ -42,8 +42,8 @@ class Reason:
     (`hard`), a method that does not speak
     today (`no_method`), a wait that goes on (`clock`), the next step of charge (`step`), what must be right before
     readings speak (`condition`), another fault (`not_the_charge`), why no step is reckoned (`no_step`), what the step
-    itself measured (`finding`), a reading left at the edge of its band (`edge`), a glass that ends a charge (`glass`),
-    a run-in that is over (`run_in_served`); anything else is a `remark`.
+    itself measured (`finding`), a reading left at the edge of its band (`edge`) or outside it (`outside`), a glass that ends a
+    charge (`glass`), a run-in that is over (`run_in_served`), a rule of thumb of this kind (`thumb`), which of two circuits it is (`which_circuit`); anything else is a `remark`.
     """
 
     rule_id: str
@@ -97,10 +97,11 @@ class Figure:
 
 @dataclass(frozen=True)
 class Missing:
-    """A field that must be filled before the step can judge; `path` is inside the job document."""
+    """A field that must be filled before the step can judge; `path` is inside the job document. No reason stands in for a `hard` one."""
 
     path: str
     label: str
+    hard: bool = False
 
 
 @dataclass(frozen=True)

@@ -8,44 +8,75 @@ from yoshi_core.document import ledger, schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
-from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
+from yoshi_core.findings.result import StepResult
+from yoshi_core.job.evaluate import Findings, deciding, evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import plates, registry
 from yoshi_core.steps.registry import STEPS
-
-CLOSABLE = frozenset({"Holds", "Wait", "Stop"})
+from yoshi_core.steps.step_entries import touched
 
 
 def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, reason: str = "") -> Job:
     """The job with the step closed: result as shown, hash of inputs, movements posted.
 
-    A step that does not hold closes only with a reason, and no reason lifts a hard Stop. Raises `InvalidInput` when entries
-    are missing, when it is closed already, or when the reason is.
+    Whatever is missing, a name and a reason close it, and answer for what the step does not show; no reason lifts a hard
+    Stop or gives the answer one asks for. Closing out needs its way open. Raises `InvalidInput`.
     """
     record = _record(job, step)
-    result = evaluate(job, profile, at).step(step)
+    findings = evaluate(job, profile, at)
+    result = findings.step(step)
     if result.state == "closed":
         raise InvalidInput("This step is closed already.", path=f"/steps/{step}")
-    if result.verdict.word not in CLOSABLE or result.missing or result.problems:
-        lacking = ", ".join(m.label for m in result.missing) or result.verdict.headline.show()
-        raise InvalidInput(f"The step cannot close yet. Still open: {lacking}.", path=f"/steps/{step}")
-    if result.questions:
-        raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
-    if step == "close_out" and result.verdict.word != "Holds":
-        raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path="/steps/close_out")
-    hard = next((r for r in result.verdict.reasons if r.word == "Stop" and r.role == "hard"), None)
-    if hard is not None:
-        raise InvalidInput(f"No reason lifts this: {hard.message.show()}", path=f"/steps/{step}")
-    if result.verdict.word != "Holds" and not reason.strip():
-        raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=f"/steps/{step}")
+    _closable(result, findings, step, reason.strip(), done=touched(job, step))
     runs = record.runs
     if runs:
         runs = (*runs[:-1], dataclasses.replace(runs[-1], ended_at=at))
     seal = inputs_hash(_with_record(job, step, StepRecord(runs)), step)
-    event = StepEvent("closed", at, by, reason.strip(), seal, profile, __version__, schema.dump_full(result))
+    said = deciding(result, findings.claims)
+    event = StepEvent("closed", at, by, reason.strip(), seal, profile, __version__, schema.dump_full(result), said)
     closed = _with_record(job, step, StepRecord(runs, (*record.events, event)))
+    if step == "close_out":
+        return posted(closed, findings, at, by)
     postings = ledger.settle(job.ledger, result.movements, f"{job.id}/{step}/", at, by)
     return dataclasses.replace(closed, ledger=(*job.ledger, *postings))
+
+
+def _closable(result: StepResult, findings: Findings, step: str, reason: str, *, done: bool) -> None:
+    """Raises `InvalidInput`. Where nothing was `done` in a step, what must not be done there does not hold it open."""
+    path = f"/steps/{step}"
+    if result.problems:
+        raise InvalidInput(f"The step cannot close yet: {result.problems[0].message.show()}", path=result.problems[0].path)
+    if result.questions:
+        raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
+    if step == "close_out" and (result.verdict.word != "Holds" or result.missing):
+        raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path=path)
+    stop = hard_stop(result) if done else None
+    if stop is not None:
+        raise InvalidInput(f"No reason lifts this: {stop}", path=path)
+    asked = next((m for m in result.missing if m.hard and done), None)
+    if asked is not None:
+        raise InvalidInput(f"No reason stands in for this: {asked.label}.", path=asked.path)
+    if reason:
+        return
+    if result.missing:
+        lacking = ", ".join(m.label for m in result.missing)
+        raise InvalidInput(f"Still open: {lacking}. Closing it all the same needs a reason.", path=path)
+    if result.verdict.word != "Holds":
+        raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=path)
+    claim = next((c for c in findings.claims if c.step == step), None)
+    if claim is not None and not claim.settled:
+        raise InvalidInput(f"{claim.label} is not shown: {claim.words.show()} Closing it all the same needs a reason.", path=path)
+
+
+def hard_stop(result: StepResult) -> str | None:
+    """What no reason lifts in this step, in words; None where nothing does."""
+    return next((r.message.show() for r in result.verdict.reasons if r.word == "Stop" and r.role == "hard"), None)
+
+
+def posted(job: Job, findings: Findings, at: datetime, by: str) -> Job:
+    """The job with every movement of its account in the book: a visit or the job is over, and what was done is done."""
+    moved = [movement for result in findings.steps for movement in result.movements]
+    return dataclasses.replace(job, ledger=(*job.ledger, *ledger.settle(job.ledger, moved, f"{job.id}/", at, by)))
 
 
 def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_run: bool = False) -> Job:
@@ -67,8 +98,11 @@ def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_
     return _with_record(job, step, StepRecord(runs, (*record.events, reopened)))
 
 
-def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> Job:
-    """The job with the step declared not applicable. Raises `InvalidInput` without a reason."""
+def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str, *, profile: Profile | None = None) -> Job:
+    """The job with the step left out: the same answer as closing it with a reason, and no way round a hard Stop.
+
+    Raises `InvalidInput` without a reason, or where something was entered that no reason lifts.
+    """
     if not reason.strip():
         raise InvalidInput("A step is never skipped silently: give the reason.", path=f"/steps/{step}")
     record = _record(job, step)
@@ -77,6 +111,9 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str) -> J
     before = last_event(record)
     if before is not None and before.kind != "reopened":
         raise InvalidInput("This step is settled already; open it again first.", path=f"/steps/{step}")
+    stop = hard_stop(evaluate(job, profile or Profile(), at).step(step)) if touched(job, step) else None
+    if stop is not None:
+        raise InvalidInput(f"No reason lifts this: {stop}", path=f"/steps/{step}")
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
 

@@ -19,7 +19,7 @@ from yoshi_core.profile.profile import Profile, check
 from yoshi_core.steps.registry import STEPS
 
 FORMAT = "yoshi-job"
-VERSION = 4
+VERSION = 5
 
 
 @dataclass(frozen=True)
@@ -174,7 +174,30 @@ def _figures_to_facts(plain: dict[str, Any], named: set[str], version: int) -> d
     return {**plain, "version": version, "job": {**job, "steps": kept, "facts": facts} if facts else job}
 
 
-_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _from_version_1, 2: _from_version_2, 3: _from_version_3}
+def _from_version_4(plain: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 said of bubbles that they were done or not; what they showed was not asked."""
+    job = dict(plain.get("job", {}))
+    steps_plain = job.get("steps")
+    hold = steps_plain.get("pressure_hold") if isinstance(steps_plain, dict) else None
+    if not isinstance(steps_plain, dict) or not isinstance(hold, dict) or not isinstance(hold.get("runs"), list):
+        return {**plain, "version": 5}
+    runs = [_bubbles_said(run) for run in hold["runs"]]
+    return {**plain, "version": 5, "job": {**job, "steps": {**steps_plain, "pressure_hold": {**hold, "runs": runs}}}}
+
+
+def _bubbles_said(run: Any) -> Any:
+    sheet = run.get("sheet") if isinstance(run, dict) else None
+    if not isinstance(sheet, dict) or not isinstance(sheet.get("bubbles"), bool):
+        return run
+    return {**run, "sheet": {**sheet, "bubbles": "unsaid" if sheet["bubbles"] else "no"}}
+
+
+_MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _from_version_1,
+    2: _from_version_2,
+    3: _from_version_3,
+    4: _from_version_4,
+}
 
 
 def migrate(plain: Any) -> dict[str, Any]:

@@ -3,7 +3,7 @@
 import dataclasses
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Literal
@@ -13,19 +13,23 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Reason, Verdict
 from yoshi_core.job.inside import inside_of
-from yoshi_core.job.visits import Standing, standing
+from yoshi_core.job.standing import Standing, standing
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.account_of import account_of_job
+from yoshi_core.steps.claims import claims_of
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
 from yoshi_core.steps.step import Step
+from yoshi_core.steps.step_entries import touched
 from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.units.display import show_amount
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
@@ -36,7 +40,7 @@ NEVER = datetime(1, 1, 1, tzinfo=UTC)
 
 @dataclass(frozen=True)
 class Findings:
-    """A result per step, what stands if the visit ended now, what is inside, and what made them."""
+    """A result per step, what stands if the visit ended now, what is inside, what the job can say, and what made them."""
 
     job_id: str
     core_version: str
@@ -46,6 +50,14 @@ class Findings:
     steps: tuple[StepResult, ...]
     standing: Standing
     inside: Inside
+    claims: tuple[Claim, ...] = ()
+
+    def claim(self, claim_id: str) -> Claim:
+        """One of the seven claims; `KeyError` for another id."""
+        for claim in self.claims:
+            if claim.id == claim_id:
+                return claim
+        raise KeyError(claim_id)
 
     def step(self, step_id: str) -> StepResult:
         """The result of one step; `KeyError` when the job has no such step."""
@@ -70,6 +82,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
     plate = current_plate(job)
     rivals = tuple(_rival_plates(job, plate))
     results: dict[str, StepResult] = {}
+    contexts: dict[str, StepContext] = {}
     handed = Handed()
     account = account_of_job(job, plate, profile)
     for step_id in registry.order(job.kind):
@@ -77,8 +90,10 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         event = last_event(record)
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
-        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account)
+        claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
+        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account, claims)
         judged = _judged(context, defect)
+        contexts[step_id] = context
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
             again = _identified(job, plate, rivals, profile, now)
@@ -88,7 +103,10 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
             plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
             handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
+        stands = [c for c in claims_of(_as_known(contexts, plate, results, handed), job.kind).values() if c.step == step_id]
+        results[step_id] = _changed(results[step_id], stands, event)
         handed = handed.with_one(step_id, judged.hands)
+    claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
     build_up = handed.identify.careful
     belongs = None if build_up is None else build_up.total_kg
     return Findings(
@@ -98,9 +116,15 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         profile.revision,
         now,
         tuple(results.values()),
-        standing(job, results, account),
+        standing(job, claims, account),
         inside_of(account, belongs),
+        tuple(claims.values()),
     )
+
+
+def _as_known(contexts: dict[str, StepContext], plate: Plate, results: dict[str, StepResult], handed: Handed) -> dict[str, StepContext]:
+    """Each step's context with what the steps after it have found meanwhile: a claim may rest on what came later."""
+    return {step: dataclasses.replace(context, plate=plate, earlier=results, handed=handed) for step, context in contexts.items()}
 
 
 def _judged(context: StepContext, defect: Callable[[str, Exception], None] | None) -> Judged:
@@ -126,9 +150,7 @@ def _unjudged(step: Step, context: StepContext, why: str) -> Judged:
     found = verdict(context.notes, Otherwise(text))
     unseen = Reason("job.unjudged", text, "Stop", None, None, TRADE)
     said = Verdict("Stop", found.headline if found.word == "Stop" else text, (*found.reasons, unseen))
-    return Judged(
-        StepResult(context.step, "open", said, Message("cannot be judged"), movements=context.movements, picture=step.picture())
-    )
+    return Judged(StepResult(context.step, "open", said, Message("cannot be judged"), movements=context.movements, picture=step.picture()))
 
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:
@@ -161,6 +183,12 @@ def _with_seen(result: StepResult, record: StepRecord) -> StepResult:
 def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None) -> StepResult:
     if event is None or event.kind == "reopened":
         return result
+    if (
+        event.kind == "not_applicable"
+        and touched(job, step_id)
+        and any(r.word == "Stop" and r.role == "hard" for r in result.verdict.reasons)
+    ):
+        return dataclasses.replace(result, state="not_applicable")
     if event.kind == "not_applicable":
         said = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
         return dataclasses.replace(
@@ -168,6 +196,22 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
         )
     state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
     return dataclasses.replace(result, state=state)
+
+
+def _changed(result: StepResult, claims: list[Claim], event: StepEvent | None) -> StepResult:
+    """A closed step is changed when what it reads differs and what it rests on does too; what was typed meanwhile may leave it as it was."""
+    if result.state != "changed" or event is None or not event.said:
+        return result
+    return dataclasses.replace(result, state="closed") if event.said == deciding(result, claims) else result
+
+
+def deciding(result: StepResult, claims: Iterable[Claim]) -> dict[str, str]:
+    """What a step rests on, in words: what its claim shows without anybody's word, and its figures as shown."""
+    said = {f"figure:{figure.id}": show_amount(figure.amount) for figure in result.figures}
+    for claim in claims:
+        if claim.step == result.step:
+            said["claim"] = "not_yet" if claim.standing == "answered_for" else claim.standing
+    return said
 
 
 def inputs_hash(job: Job, step_id: str) -> str:

@@ -169,6 +169,13 @@ def state_of(done: Tried) -> State:
     return "closed" if done.reachable is False else "open"
 
 
+def leaks_at(results: Mapping[str, str]) -> bool:
+    """Whether it leaks there by these results: some method says so, and neither bubbles nor tracer says clean against a mere alarm."""
+    hits = {method for method, result in results.items() if result == "hit"}
+    sure = {"bubbles", "tracer", "isolation"}
+    return bool(hits & sure) or bool(hits and not any(results.get(method) == "clean" for method in ("bubbles", "tracer")))
+
+
 def _ranked(place: Place, done: Tried, share: float, contents: Contents, loss: float | None, tracer: bool) -> Ranked:
     state = state_of(done)
     access = place.access_min if done.access_min is None else done.access_min

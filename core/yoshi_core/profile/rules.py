@@ -51,6 +51,8 @@ RULES: dict[str, Rule] = {
         Rule("line.suction_dew_k", "suction dew point for the allowance", "temperature", _at_f(45), 230.0, 300.0, TRADE),
         Rule("line.suction_superheat_k", "suction superheat for the allowance", "temperature_delta", _f(10), 0.0, 40.0, TRADE),
         Rule("weigh_in.tolerance", "weighed in is right within this share of the plan", "fraction", 0.01, 0.001, 0.1, TRADE),
+        Rule("weigh_in.least", "and never asked finer than", "mass", 0.5 * OZ_KG, 0.0, 0.2, TRADE),
+        Rule("weigh_in.small", "a small hermetic is right within this share of the plan", "fraction", 0.03, 0.001, 0.1, TRADE),
         Rule(
             "weigh_in.safe",
             "a vessel with water is filled with liquid from a saturation of",
@@ -81,7 +83,8 @@ RULES: dict[str, Rule] = {
             1.0,
             TRADE,
         ),
-        Rule("critical.tolerance", "a critically charged unit is right within", "mass", 0.005, 0.0005, 0.05, TRADE),
+        Rule("critical.tolerance", "a small hermetic is never asked finer than", "mass", 0.005, 0.0005, 0.05, TRADE),
+        Rule("critical.below", "a capillary without a receiver is critically charged below", "mass", 3.0 * LB_KG, 0.1, 5.0, TRADE),
         Rule("verify.run_in", "the unit has run this long before it is judged", "duration", 600.0, 0.0, 7200.0, TRADE),
         Rule("verify.settle", "after a step of charge it settles for", "duration", 600.0, 0.0, 7200.0, TRADE),
         Rule(

@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from yoshi_core.document.model import VISIT_OUTCOMES, Job, StepRecord
+from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.sheets import Entry
 from yoshi_core.findings.inside import Inside
 from yoshi_core.units.display import System, show, show_amount
@@ -61,7 +61,7 @@ def visits(job: Job) -> list[dict[str, str]]:
             "from": _moment(visit.started_at),
             "to": _moment(visit.ended_at) if visit.ended_at else "going on",
             "people": ", ".join(visit.people),
-            "outcome": VISIT_OUTCOMES.get(visit.outcome or "", ""),
+            "outcome": OUTCOMES.get(visit.outcome or "", ""),
             "reason": " ".join(
                 filter(
                     None,

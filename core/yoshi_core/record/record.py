@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import Job, StepRecord
+from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.plate import GAUGES, KINDS, METERING, Plate
 from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
@@ -17,7 +17,6 @@ from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.record import changed as record_changed
 from yoshi_core.record import found as record_found
 from yoshi_core.steps import registry
-from yoshi_core.steps.close_out.sheet import OUTCOMES
 from yoshi_core.steps.plates import left_plate, repaired_plate
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces

@@ -3,6 +3,7 @@
 A step judges its own sheet and what earlier steps handed on. It never reads the clock, stored findings or another record.
 """
 
+import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -13,6 +14,7 @@ from yoshi_core.account.lines import movement
 from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
+from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Missing, Movement, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
@@ -29,10 +31,10 @@ class Notes:
     problems: list[Problem] = field(default_factory=list)
     reasons: list[Reason] = field(default_factory=list)
 
-    def need(self, path: str, label: str, value: object) -> bool:
-        """Whether the value is there; notes it as missing when it is not."""
+    def need(self, path: str, label: str, value: object, *, hard: bool = False) -> bool:
+        """Whether the value is there; notes it as missing when it is not. No reason stands in for a `hard` one."""
         if value is None or value == "":
-            self.missing.append(Missing(path, label))
+            self.missing.append(Missing(path, label, hard))
             return False
         return True
 
@@ -86,7 +88,7 @@ class StepContext:
     """The job, this step's runs, the plate as it stands, earlier results, and what earlier steps handed on.
 
     `rivals` are the plates with a disputed value put in; until a person chooses, the careful one counts. `account` is
-    what is inside, over all steps. `notes` take what the step finds; what they hold is heard even where its judging fails.
+    what is inside, over all steps; `claims` what the steps before it can show. `notes` take what the step finds; what they hold is heard even where its judging fails.
     """
 
     job: Job
@@ -99,12 +101,18 @@ class StepContext:
     profile: Profile
     now: datetime
     account: Account = field(default_factory=Account)
+    claims: Mapping[str, Claim] = field(default_factory=dict)
     notes: Notes = field(default_factory=Notes, compare=False)
 
     @property
     def last_run(self) -> int:
         """The number of the run that judges, counted from nought; nought too where there is none yet."""
         return max(len(self.record.runs) - 1, 0)
+
+    def typed(self, record: str, step: str | None = None) -> tuple[datetime, ...]:
+        """When rows of a record of a step, this one unless named, were first entered, over all its runs; in order of time."""
+        there = re.compile(rf"/steps/{re.escape(step or self.step)}/runs/\d+/sheet/{re.escape(record)}/")
+        return tuple(sorted(begun.at for key, begun in self.job.begun.items() if there.match(key)))
 
     def ids(self, step: str | None = None, number: int | None = None) -> tuple[str, ...]:
         """Ids of the account's lines that a step entered, this one unless named; of one of its runs where `number` says which."""

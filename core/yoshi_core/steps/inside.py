@@ -4,7 +4,7 @@ from yoshi_core.steps.contract import StepContext
 
 
 def may_hold_refrigerant(context: StepContext) -> bool:
-    """True until it is known to be empty: by Recover, or, where that does not apply, by what was found in it.
+    """True until it is known to be empty: by Recover, or, where nothing came out there, by what was found in it.
 
     False for a kind of job that has no Recover at all.
     """
@@ -12,12 +12,13 @@ def may_hold_refrigerant(context: StepContext) -> bool:
     recovered = context.handed.recover
     if before is None or recovered is None:
         return False
-    if recovered.empty or before.state != "not_applicable":
-        return not recovered.empty
-    return not (_found_empty(context) or _told_empty(context))
+    if recovered.empty or recovered.pumped_down or recovered.begun:
+        return not (recovered.empty or recovered.pumped_down)
+    return not (found_empty(context) or _told_empty(context))
 
 
-def _found_empty(context: StepContext) -> bool:
+def found_empty(context: StepContext) -> bool:
+    """Whether it stood at the air's own pressure when it was come to."""
     found = context.handed.as_found
     return found is not None and found.at_air and context.earlier["as_found"].state != "not_applicable"
 

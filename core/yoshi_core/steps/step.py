@@ -11,6 +11,7 @@ from yoshi_core.document.plate import Plate
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.entered import Entered
 
@@ -123,7 +124,7 @@ class Step:
     out, empty where it may; `left_out` are common reasons. `early`: before the system is opened or charged, so that what
     was read last is As found's. `holds_kit`: while it runs, nobody else has its kit. `channels` are shown first while it is worked on; `logs` are what
     its sheet lives from. `picture` is what it draws. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
-    entry is a moment of the job.
+    entry is a moment of the job. `claim` is what it can show without anybody's word for it.
     """
 
     id: str
@@ -145,6 +146,7 @@ class Step:
     picture: type[Picture] = NoPicture
     lines: Callable[[Entered], Iterator[Line]] | None = None
     begins: tuple[str, ...] = ()
+    claim: Callable[[StepContext], Told] | None = None
 
 
 def by_hand(kit: tuple[str, ...] = ()) -> Callable[[OnTheClock, Step], Share]:

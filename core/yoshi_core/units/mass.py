@@ -155,13 +155,14 @@ def _misreading(mass: ParsedMass) -> str:
     return ""
 
 
-def looks_like_slip(entry: ParsedMass, reference_kg: float) -> bool:
+def looks_like_slip(entry: ParsedMass, reference_kg: float, matters_kg: float | None = None) -> bool:
     """Whether an entry looks like tenths of a pound used as ounces, or the reverse, against a reference.
 
     Same whole pounds; the ounces written are the floor or the rounding of ten times the reference's
-    decimal (or the tenths written are the reference's ounces); and the two differ by over 1.5 %.
+    decimal (or the tenths written are the reference's ounces); and the two differ by more than `matters_kg`,
+    by which a charge may be out, or by over 1.5 % of the reference where that is not said.
     """
-    if reference_kg <= 0 or abs(entry.kg - reference_kg) <= SLIP_SHARE * reference_kg:
+    if reference_kg <= 0 or abs(entry.kg - reference_kg) <= (SLIP_SHARE * reference_kg if matters_kg is None else matters_kg):
         return False
     entry_lb, reference_lb = entry.kg / LB_KG, reference_kg / LB_KG
     if int(entry_lb + 1e-9) != int(reference_lb + 1e-9):

@@ -86,8 +86,9 @@ def leave_out(person: Person, code: str, key: str, step: str, reason: str) -> di
     """Declare a step not applicable, with its reason."""
 
     def act(row: Job) -> dict[str, Any]:
-        job = closing.not_applicable(read(row), step, person.shown_name, timezone.now(), reason)
-        write(row, job, "not_applicable", {"step": step, "reason": reason}, person)
+        job = read(row)
+        left = closing.not_applicable(job, step, person.shown_name, timezone.now(), reason, profile=profile_for(row, job))
+        write(row, left, "not_applicable", {"step": step, "reason": reason}, person)
         return answer_of(row)
 
     return on_job(person, code, key, {"leave_out": step, "reason": reason}, act)
@@ -97,14 +98,14 @@ def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) ->
     """End the visit with its outcome; the job stays open unless it is closed out."""
 
     def act(row: Job) -> dict[str, Any]:
-        job, now = read(row), timezone.now()
-        verify = judged(job, profile_for(row, job), now).step("verify").verdict.word if job.kind != "quick" else "Open"
-        outcome = ending["outcome"]
-        ended = visits.end_visit(job, verify, outcome, ending["reason"], ending["awaited"], ending["return_on"], now)  # type: ignore[arg-type]
+        job, now = read(row, sealed=True), timezone.now()
+        found = judged(job, profile_for(row, job), now)
+        ended = visits.end_visit(job, found, visits.Ending(**ending), person.shown_name, now)  # type: ignore[arg-type]
         write(row, ended, "visit_ended", dict(ending), person)
+        _book(row, ended, person)
         return answer_of(row)
 
-    return on_job(person, code, key, {"end_visit": dict(ending)}, act)
+    return on_job(person, code, key, {"end_visit": dict(ending)}, act, books=True)
 
 
 def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:

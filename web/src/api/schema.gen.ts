@@ -1486,7 +1486,7 @@ export interface components {
              * Outcome
              * @enum {string}
              */
-            outcome: "proven" | "running_not_proven" | "left_safe" | "handed_over";
+            outcome: "proven" | "proven_by_weight" | "proven_running" | "running_not_proven" | "left_safe" | "handed_over";
             /**
              * Reason
              * @default
@@ -2508,7 +2508,7 @@ export interface components {
             started_at: string;
             people?: string[];
             ended_at?: string | null;
-            outcome?: ("proven" | "running_not_proven" | "left_safe" | "handed_over") | null;
+            outcome?: ("proven" | "proven_by_weight" | "proven_running" | "running_not_proven" | "left_safe" | "handed_over") | null;
             reason?: string;
             awaited?: string;
             return_on?: string;
@@ -2551,6 +2551,9 @@ export interface components {
             profile?: components["schemas"]["Profile"] | null;
             core_version?: string;
             shown?: unknown;
+            said?: {
+                [key: string]: string;
+            };
         };
         /** @description A shop's practice: values in SI that differ from the defaults, and choices between schools. */
         Profile: {
@@ -2986,10 +2989,12 @@ export interface components {
             gauge_step?: components["schemas"]["Entry"] | null;
             /** leak it should see */
             see_leak?: components["schemas"]["Entry"] | null;
-            /** bubbles on every joint */
-            bubbles?: boolean | null;
+            /** bubbles, or a detector on tracer */
+            bubbles?: ("clean" | "leaks" | "some" | "unsaid" | "no") | null;
             /** filled at */
             filled_at?: string | null;
+            /** let down at */
+            let_down_at?: string | null;
             /** readings */
             readings?: {
                 [key: string]: components["schemas"]["HoldReading"];
@@ -3229,7 +3234,7 @@ export interface components {
         /** @description How the job ends. */
         CloseOutSheet: {
             /** the job closes as */
-            outcome?: ("proven" | "proven_by_weight" | "handed_over" | "left_safe") | null;
+            outcome?: ("proven" | "proven_by_weight" | "proven_running" | "running_not_proven" | "left_safe" | "handed_over") | null;
             /** reason */
             reason?: string | null;
             /** label fixed to the unit */
@@ -3241,7 +3246,7 @@ export interface components {
             /** note */
             note?: string | null;
         };
-        /** @description A result per step, what stands if the visit ended now, what is inside, and what made them. */
+        /** @description A result per step, what stands if the visit ended now, what is inside, what the job can say, and what made them. */
         Findings: {
             job_id: string;
             core_version: string;
@@ -3252,6 +3257,7 @@ export interface components {
             steps: components["schemas"]["StepResult"][];
             standing: components["schemas"]["Standing"];
             inside: components["schemas"]["Inside"];
+            claims: components["schemas"]["Claim"][];
         };
         /** @description What one step says about the runs it holds. */
         StepResult: {
@@ -3300,7 +3306,7 @@ export interface components {
             source: string;
             school: string | null;
             /** @enum {string} */
-            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served";
+            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served" | "outside" | "thumb" | "which_circuit";
         };
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {
@@ -3324,10 +3330,11 @@ export interface components {
             amount: components["schemas"]["Amount"];
             label: string;
         };
-        /** @description A field that must be filled before the step can judge; `path` is inside the job document. */
+        /** @description A field that must be filled before the step can judge; `path` is inside the job document. No reason stands in for a `hard` one. */
         Missing: {
             path: string;
             label: string;
+            hard: boolean;
         };
         /** @description An unlikely entry, asked about once; answering `kept` under `id` settles it until the entry changes. */
         Question: {
@@ -3620,9 +3627,40 @@ export interface components {
             after: components["schemas"]["Amount"] | null;
             condition: boolean;
         };
-        /** @description What the circuit's record should learn. */
+        /** @description What the circuit's record should learn; what the job can say, and the ways it may close. */
         CloseOutPicture: {
             notes: components["schemas"]["Message"][];
+            claims: components["schemas"]["Claim"][];
+            ways: components["schemas"]["Way"][];
+        };
+        /** @description What a job says of one thing: its standing, one sentence, and what it rests on. */
+        Claim: {
+            /** @enum {string} */
+            id: "unit" | "emptied" | "mended" | "tight" | "dry" | "charged" | "runs";
+            step: string;
+            label: string;
+            /** @enum {string} */
+            standing: "shown" | "answered_for" | "contradicted" | "not_yet" | "not_in_question";
+            words: components["schemas"]["Message"];
+            shows: components["schemas"]["Evidence"][];
+            against: components["schemas"]["Evidence"][];
+            missing: components["schemas"]["Missing"][];
+            mode: string;
+            by: string;
+            reason: string;
+        };
+        /** @description One thing that speaks for or against a claim, and the step where it was entered. */
+        Evidence: {
+            message: components["schemas"]["Message"];
+            step: string;
+        };
+        /** @description A way a job or a visit may close: whether it is open now, and in words why, or what bars it. */
+        Way: {
+            id: string;
+            label: string;
+            open: boolean;
+            words: components["schemas"]["Message"];
+            reasoned: boolean;
         };
         /** @description What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again. */
         Standing: {

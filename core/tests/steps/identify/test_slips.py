@@ -68,12 +68,12 @@ def test_answered_once_it_is_settled(answered: bool) -> None:
     assert (question.id in left) is not answered
 
 
-@pytest.mark.parametrize(("step", "named"), [("0.5 oz", True), ("0.2 oz", False)])
+@pytest.mark.parametrize(("step", "named"), [("0.5 oz", True), ("0.1 oz", False)])
 def test_a_scale_coarser_than_the_tolerance_is_named_with_one_that_would_do(step: str, named: bool) -> None:
-    """1 % of 30 oz is 0.3 oz."""
+    """1 % of 30 oz is less than the 0.5 oz that is never asked finer; a third of that is 0.17 oz."""
     plate = {**PLATE, "kind": "packaged", "factory_charge": "30 oz", "lines": {}, "parts": {}}
     found = findings(plate, {"system_state": "empty", "scale_step": step, "draws": {"d1": {"gross_start": "20 lb", "tare": "9 lb"}}})
     said = [r.message.show() for r in found.step("weigh_in").verdict.reasons if r.rule_id == "weigh_in.coarse"]
     assert bool(said) is named
     if named:
-        assert said == ["The scale reads in steps of 0.5 oz, 1.7 % of what goes in. One of 0.3 oz or finer keeps it within the tolerance."]
+        assert said == ["The scale reads in steps of 0.5 oz, coarse for ± 0.5 oz. One of 0.2 oz or finer would do."]

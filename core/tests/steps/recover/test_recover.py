@@ -285,7 +285,9 @@ def test_pumping_down_has_its_refusals(more: dict[str, Any], rule: str, word: st
 
 def test_nothing_is_opened_before_the_pairing_is_proven() -> None:
     unproven = {k: v for k, v in PACKAGED.items() if not k.startswith("pairing")}
-    assert any("belong together" in m.label for m in recovered({**READY, "cylinders": {"c1": BIG}}, unproven).missing)
+    assert not any("belong together" in m.label for m in recovered({**READY, "cylinders": {"c1": BIG}}, unproven).missing)
+    apart = {**unproven, "kind": "split"}
+    assert any("belong together" in m.label and m.hard for m in recovered({**READY, "cylinders": {"c1": BIG}}, apart).missing)
     told = recovered({**READY, "cylinders": {"c1": BIG}}, {**PACKAGED, "pairing_by": "told"})
     assert rules(told)["pairing.told"] == "Stop"
 

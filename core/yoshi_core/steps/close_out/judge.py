@@ -1,27 +1,29 @@
 """Close out: how the job ends, what the label says, what the circuit's record should learn."""
 
 from yoshi_core import refrigerants
+from yoshi_core.document.model import OUTCOMES
+from yoshi_core.findings.claims import Way
 from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
 from yoshi_core.profile.profile import TRADE
-from yoshi_core.steps.close_out.sheet import OUTCOMES, CloseOutSheet
+from yoshi_core.steps.close_out.sheet import CloseOutSheet
+from yoshi_core.steps.close_out.ways import standing_danger, ways
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import changes_to, differences
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.units.display import Amount
 
-UNPROVEN = frozenset({"handed_over", "left_safe"})
+UNPROVEN = frozenset({"handed_over", "left_safe", "running_not_proven"})
 
 
 def judge(context: StepContext) -> Judged:
     """Whether the job may close the way it is meant to."""
     notes = context.notes
     sheet: CloseOutSheet = context.run.sheet if context.run else CloseOutSheet()
-    verified = context.handed.verify
+    possible = ways(context)
     if notes.need(context.path("outcome"), "how the job closes", sheet.outcome) and sheet.outcome:
-        _judge_outcome(sheet, verified, notes, context)
+        _judge_way(next(way for way in possible if way.id == sheet.outcome), sheet, notes, context)
     if sheet.outcome not in UNPROVEN:
         notes.need(context.path("label_fixed"), "label fixed to the unit", sheet.label_fixed)
         if sheet.label_fixed is False:
@@ -46,41 +48,33 @@ def judge(context: StepContext) -> Judged:
         summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
         figures=_figures(context),
         missing=tuple(notes.missing),
-        picture=CloseOutPicture(notes=differences(context.job, inside)),
+        picture=CloseOutPicture(notes=differences(context.job, inside), claims=tuple(context.claims.values()), ways=possible),
         cautions=(Caution("prevails", Message("The maker's instructions, the data plate and local law prevail.")),),
     )
     return Judged(result)
 
 
-def _judge_outcome(sheet: CloseOutSheet, verified: Verified, notes: Notes, context: StepContext) -> None:
-    weighed_holds = context.earlier["weigh_in"].verdict.word == "Holds"
-    if sheet.outcome == "proven":
-        if not verified.holds:
-            notes.say(
-                "close_out.proven",
-                "Stop",
-                "Verify does not hold, so the job is not proven. Go on there, or close it another way with the reason.",
-                TRADE,
-            )
-        else:
-            notes.say("close_out.proven", "Holds", "Weighed in, and the running unit agrees.", TRADE)
-    elif sheet.outcome == "proven_by_weight":
-        if not weighed_holds:
-            notes.say("close_out.by_weight", "Stop", "Weigh in does not hold, so weight proves nothing yet.", TRADE)
-        else:
-            notes.need(context.path("reason"), "why weight alone is the proof", sheet.reason)
+def _judge_way(way: Way, sheet: CloseOutSheet, notes: Notes, context: StepContext) -> None:
+    """The way that was chosen: barred by what it asks for, or open."""
+    danger = standing_danger(context)
+    if danger is not None:
+        notes.tell("close_out.danger", "Stop", danger.message.text, danger.source, danger.message.amounts, role="hard")
+    elif not way.open:
+        text = f"It may not close as {way.label.lower()}: {way.words.text}"
+        notes.tell("close_out.way", "Stop", text, TRADE, way.words.amounts)
     else:
+        notes.tell("close_out.way", "Holds", way.words.text, TRADE, way.words.amounts)
+    if way.reasoned:
         notes.need(context.path("reason"), "the reason", sheet.reason)
     for step_id, earlier in context.earlier.items():
         if earlier.state == "changed":
-            notes.say(
-                "close_out.changed",
-                "Wait",
-                f"{step_id.replace('_', ' ').capitalize()} changed since it was closed: close it again first.",
-                TRADE,
-            )
-        elif earlier.state == "open" and sheet.outcome not in UNPROVEN:
-            notes.say("close_out.open", "Wait", f"{step_id.replace('_', ' ').capitalize()} is not closed yet.", TRADE)
+            text = f"{_named(step_id)} changed since it was closed: close it again first."
+            notes.say("close_out.changed", "Wait", text, TRADE)
+
+
+def _named(step_id: str) -> str:
+    """A step's name in a sentence."""
+    return step_id.replace("_", " ").capitalize()
 
 
 def _figures(context: StepContext) -> tuple[Figure, ...]:

@@ -1,17 +1,10 @@
 """How the job ends."""
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated
 
+from yoshi_core.document.model import OUTCOMES, Outcome
 from yoshi_core.document.sheets import Facts
-
-OUTCOMES = {
-    "proven": "Proven",
-    "proven_by_weight": "Proven by weight",
-    "handed_over": "Handed over",
-    "left_safe": "Left safe",
-}
-Outcome = Literal["proven", "proven_by_weight", "handed_over", "left_safe"]
 
 
 @dataclass(frozen=True)

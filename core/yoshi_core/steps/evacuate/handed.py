@@ -1,10 +1,22 @@
 """What Evacuate hands to the steps after it."""
 
 from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+
+from yoshi_core.findings.verdict import Message
 
 
 @dataclass(frozen=True)
 class Evacuated:
-    """What later steps build on: whether it is proven tight and dry."""
+    """What later steps build on: whether it is proven tight and dry.
+
+    `begun`: a pump was on it. `against`: it leaks, or has levelled off above what is allowed. `words` are what the gauge said; `read_at` is when the
+    last reading was first entered.
+    """
 
     proven: bool
+    begun: bool = False
+    against: Literal["leak", "wet"] | None = None
+    words: Message | None = None
+    read_at: datetime | None = None

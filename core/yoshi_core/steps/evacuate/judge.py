@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 from math import sqrt
+from typing import Literal
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
@@ -59,7 +60,26 @@ def judge(context: StepContext) -> Judged:
             notes=advice(sheet, setup, volume, limits, context) if watched.decay is None else (),
         ),
     )
-    return Judged(result, Evacuated(said.word == "Holds"))
+    return Judged(result, _evacuated(watched, limits, context))
+
+
+def _evacuated(watched: Watched, limits: Limits, context: StepContext) -> Evacuated:
+    """What the gauge said once it was shut off; nothing else shows it dry."""
+    read_at = max(context.typed("readings"), default=None)
+    decay, last = watched.decay, watched.phases[-1] if watched.phases else None
+    if decay is None or last is None or not last.log:
+        now = headline("Pulled to {now}, and not watched shut off.", now=Amount(last.log[-1][1], "micron")) if last and last.log else None
+        return Evacuated(proven=False, begun=bool(watched.phases), words=now, read_at=read_at)
+    words = headline(
+        "Shut off at {start}, {now} after {lasted}.",
+        start=Amount(last.log[0][1], "micron"),
+        now=Amount(last.log[-1][1], "micron"),
+        lasted=Amount(last.log[-1][0] - last.starts_s, "duration"),
+    )
+    level = decay.plateau_pa if decay.kind == "moist" else None
+    wet = level is not None and level > limits.stays_pa
+    against: Literal["leak", "wet"] | None = "leak" if decay.kind in {"leaking", "leaking and moist"} else "wet" if wet else None
+    return Evacuated(decay.passes, True, against, words, read_at)
 
 
 def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext, widened: float = 1.0) -> Limits:

@@ -15,7 +15,6 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
-from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
@@ -43,7 +42,9 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
     _before(notes, context)
     notes.need(context.path("energized"), "power locked out", sheet.energized)
     if sheet.energized is False:
-        notes.say("vacuum.power", "Stop", "A compressor started under vacuum arcs inside and dies: lock the power out first.", TRADE)
+        notes.say(
+            "vacuum.power", "Stop", "A compressor started under vacuum arcs inside and dies: lock the power out first.", TRADE, role="hard"
+        )
     notes.need(context.path("method"), "how it is pulled", sheet.method)
     always = context.profile.choice("vacuum.pulls") == "triple"
     if sheet.method == "single" and (wet or always):
@@ -84,14 +85,18 @@ def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
 
 def _before(notes: Notes, context: StepContext) -> None:
     if may_hold_refrigerant(context):
-        notes.say("vacuum.refrigerant", "Stop", "Recover does not say that it is empty. Refrigerant is never pumped into the air.", TRADE)
-    hold, held = context.earlier.get("pressure_hold"), context.handed.pressure_hold
-    if hold is None or hold.state == "not_applicable" or (isinstance(held, Held) and held.holds):
+        text = "Recover does not say that it is empty. Refrigerant is never pumped into the air."
+        notes.say("vacuum.refrigerant", "Stop", text, TRADE, role="hard")
+    tight = context.claims.get("tight")
+    if tight is None or tight.settled:
         return
     school = context.profile.school("vacuum.replaces_hold")
-    if context.profile.choice("vacuum.replaces_hold") == "no":
-        text = "The pressure hold is not proven. A vacuum sees one atmosphere and cannot stand in for it."
-        notes.say("vacuum.hold_first", "Wait", text, TRADE, school=school)
+    if tight.standing == "contradicted":
+        text = "It leaks, so a vacuum pulls in air and water and ends nowhere. Mend it first."
+        notes.say("vacuum.leaks", "Wait", text, TRADE)
+    elif context.profile.choice("vacuum.replaces_hold") == "no":
+        text = "Tight is not shown yet. A vacuum sees one atmosphere and cannot stand in for the pressure hold."
+        notes.say("vacuum.hold_first", "Open", text, TRADE, school=school)
     else:
         notes.say("vacuum.hold_first", "Open", "By this shop's practice the vacuum stands in for the pressure hold.", TRADE, school=school)
 

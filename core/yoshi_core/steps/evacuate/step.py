@@ -4,6 +4,7 @@ from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
+from yoshi_core.steps.evacuate.claim import claim
 from yoshi_core.steps.evacuate.judge import judge, watched_for
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.step import PUMP, UNDER_VACUUM, Capture, OnTheClock, Share, Step, Task, WantedLog
@@ -80,4 +81,5 @@ STEP = Step(
     channels=("vacuum", "second_vacuum"),
     capture=Capture("new_row", (("vacuum", ("vacuum",)), ("second", ("second_vacuum",))), record="readings"),
     logs=logs,
+    claim=claim,
 )

@@ -34,6 +34,9 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
             _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
     _ask_lengths(context, notes, answers)
     _told(context, notes)
+    other = other_refrigerant(context)
+    if other is not None:
+        notes.questions.append(other)
     name = context.plate.refrigerant
     if name and not refrigerants.is_known(name) and f"unknown:{name}" not in answers:
         notes.questions.append(
@@ -46,6 +49,18 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
                 ),
             )
         )
+
+
+def other_refrigerant(context: StepContext) -> Question | None:
+    """What is typed here against another refrigerant on record: asked at once, and no figure rests on either until it is settled."""
+    recorded, typed = context.job.circuit.plate.refrigerant, context.plate.refrigerant
+    if not context.run or not recorded or not typed or recorded == typed:
+        return None
+    question_id = f"record:{recorded}:{typed}"
+    if question_id in context.run.answers:
+        return None
+    text = f"{typed} is typed, the circuit's record says {recorded}. Which is right? Until that is settled no figure rests on either."
+    return Question(question_id, context.path("refrigerant"), Message(text), suggestion=recorded)
 
 
 def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:

@@ -8,7 +8,7 @@ from yoshi_core.charge import line_set
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
-from yoshi_core.document.plate import LineSet, Plate
+from yoshi_core.document.plate import LINELESS_KINDS, LineSet, Plate
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import IdentifyPicture
@@ -23,8 +23,6 @@ from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, p
 from yoshi_core.steps.identify.rooms import judge_rooms
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-
-LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})
 
 
 def judge(context: StepContext) -> Judged:
@@ -269,6 +267,7 @@ def _safety(plate: Plate, notes: Notes, known: bool) -> None:
             f"{found.name} is class {found.safety_class} and the equipment is not listed for it. "
             "It must not go in. Local code and the maker decide.",
             "product safety standards; local code prevails",
+            role="hard",
         )
 
 

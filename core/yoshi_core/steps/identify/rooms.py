@@ -49,7 +49,7 @@ def _flammable(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
     }
     if total_kg > most + 1e-9:
         text = "{value} with its lines are more than the {limit} this room of {area} may have; it takes {needs}. It must not go in."
-        notes.tell("room.ceiling", "Stop", text, source, amounts)
+        notes.tell("room.ceiling", "Stop", text, source, amounts, role="hard")
     else:
         notes.tell("room.ceiling", "Holds", "{value} stay under the {limit} that a room of {area} may have.", source, amounts)
 
@@ -73,6 +73,6 @@ def _breathing(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
         text = (
             "All of it in the smallest room would be {value}, over the {limit} that may be breathed; it takes {needs}. It must not go in."
         )
-        notes.tell("room.breathing", "Stop", text, source, amounts)
+        notes.tell("room.breathing", "Stop", text, source, amounts, role="hard")
     else:
         notes.tell("room.breathing", "Holds", "All of it in the smallest room would be {value}, under {limit}.", source, amounts)

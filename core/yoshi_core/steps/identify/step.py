@@ -2,6 +2,7 @@
 
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.pictures import IdentifyPicture
+from yoshi_core.steps.identify.claim import claim
 from yoshi_core.steps.identify.judge import judge
 from yoshi_core.steps.step import GAUGES_AND_AIR, NOT_OPENED, Step, by_hand
 
@@ -17,4 +18,5 @@ STEP = Step(
     must="Every job begins with what is on the plate.",
     early=True,
     channels=GAUGES_AND_AIR,
+    claim=claim,
 )

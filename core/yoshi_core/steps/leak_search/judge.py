@@ -11,7 +11,7 @@ from yoshi_core.findings.verdict import Message, Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import Place, places_of
-from yoshi_core.leaks.search import METHODS, Ranked, Tried
+from yoshi_core.leaks.search import METHODS, Ranked, Tried, leaks_at
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
@@ -53,7 +53,26 @@ def judge(context: StepContext) -> Judged:
         cautions=cautions(sheet, context.plate),
         picture=LeakSearchPicture(places=place_rows(rows, sheet), loss=loss_picture, notes=_tips(rows)),
     )
-    return Judged(result, Searched(bands.get(False), loss, sheet.inside == "empty"))
+    return Judged(result, _searched(bands.get(False), loss, context))
+
+
+def _searched(before: leak_rate.LeakBand | None, loss: float | None, context: StepContext) -> Searched:
+    """Where it leaked in any search, and where it still does: by the last word of each method at each place."""
+    results: dict[str, dict[str, str]] = {}
+    names: dict[str, str] = {p.id: p.label for p in places_of(context.plate.kind)}
+    hits: list[str] = []
+    later = None
+    for number, run in enumerate(context.record.runs):
+        for place_id, row in run.sheet.places.items():
+            names[place_id] = row.label or names.get(place_id, "a place not named")
+            results[place_id] = {**results.get(place_id, {}), **_tried(row).results}
+            if leaks_at(results[place_id]):
+                hits.append(place_id)
+                begun = context.job.begun.get(f"/steps/{context.step}/runs/{number}/sheet/places/{place_id}")
+                later = begun.at if begun is not None and number > 0 else later
+    empty = bool(context.run and context.run.sheet.inside == "empty")
+    leaking = tuple(names[place_id] for place_id, tried in results.items() if leaks_at(tried))
+    return Searched(before, loss, empty, tuple(dict.fromkeys(names[place_id] for place_id in hits)), leaking, later)
 
 
 def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:

@@ -1,10 +1,25 @@
 """What Pressure hold hands to the steps after it."""
 
 from dataclasses import dataclass
+from datetime import datetime
+
+from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.pressure_hold.sheet import Joints
 
 
 @dataclass(frozen=True)
 class Held:
-    """What later steps build on: whether it is proven under nitrogen."""
+    """What later steps build on: whether it is proven under nitrogen.
+
+    `filled`: nitrogen went in. `kept`: nothing was lost between two readings beyond metal and gauge; `drops`: more was. `joints` is what a sensitive
+    test showed at the joints made. `words` say what was held and how long, `unseen` what it could not have shown; `read_at` is when the last reading was first entered.
+    """
 
     holds: bool
+    filled: bool = False
+    kept: bool = False
+    drops: bool = False
+    joints: Joints | None = None
+    words: Message | None = None
+    unseen: Message | None = None
+    read_at: datetime | None = None

@@ -63,7 +63,31 @@ def judge(context: StepContext) -> Judged:
             charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, verdict, terms, context)
         ),
     )
-    return Judged(result, Held(said.word == "Holds"))
+    return Judged(result, _held(sheet, verdict, seen, said, context))
+
+
+def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said: Verdict, context: StepContext) -> Held:
+    """What the two readings say, and what so short a look could not have shown."""
+    read_at = max(context.typed("readings"), default=None)
+    filled = sheet.filled_at is not None
+    if verdict is None or verdict.drop is None:
+        return Held(holds=False, filled=filled, joints=sheet.bubbles, read_at=read_at)
+    altitude = value_of(context.plate.altitude) or 0.0
+    held = Amount(verdict.end.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude), "gauge_pressure")
+    amounts = {"held": held, "lasted": Amount(verdict.lasted_s, "duration")}
+    kept = verdict.kind in {"holds", "short"}
+    text = "{held} held for {lasted}, nothing lost." if kept else "{lost} went in {lasted}."
+    words = Message(text, amounts if kept else {**amounts, "lost": Amount(verdict.drop.drop_pa, "gauge_pressure_delta")})
+    return Held(said.word == "Holds", filled, kept, verdict.kind == "drops", sheet.bubbles, words, _unseen(seen, context), read_at)
+
+
+def _unseen(seen: Seen | None, context: StepContext) -> Message | None:
+    """In how many days the largest leak that could have gone unseen would empty the circuit; None where that is not known."""
+    full = context.handed.identify.careful
+    if seen is None or seen.leaks or full is None or seen.high.value <= 0.0:
+        return None
+    days = tuple(Amount(full.total_kg / rate.value, "duration") for rate in (seen.high, seen.low))
+    return Message("A leak that takes more than {low} to {high} to empty it would not have shown.", {"low": days[0], "high": days[1]})
 
 
 def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:
@@ -91,8 +115,6 @@ def _terms(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext)
 def _samples(sheet: HoldSheet, notes: Notes, context: StepContext) -> tuple[HoldSample, ...]:
     """Readings after filling, pressures absolute; the metal only where a clamp is said to be on it."""
     if sheet.filled_at is None:
-        if sheet.readings or sheet.pressure_trace is not None:
-            notes.need(context.path("filled_at"), "when it was filled", None)
         return ()
     base = context.path("readings")
     log = logs.rows(

@@ -1,5 +1,6 @@
 """Before nitrogen goes in: what is inside, the lowest stamp of everything connected, and whether the bottle lasts."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
@@ -29,15 +30,14 @@ class Plan:
 
 def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext) -> Plan:
     """What must be known and right before the valve is opened."""
-    _empty(notes, context)
-    notes.need(context.path("gas"), "what it is tested with", sheet.gas)
+    _empty(sheet, notes, context)
+    notes.need(context.path("gas"), "what it is tested with", sheet.gas, hard=True)
     if sheet.gas == "other":
-        notes.say("hold.gas", "Stop", "Only dry nitrogen. Oxygen or compressed air with oil explodes.", TRADE)
-    notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator)
+        _danger("hold.gas", "Only dry nitrogen. Oxygen or compressed air with oil explodes.", TRADE, sheet, notes)
+    notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator, hard=True)
     if sheet.regulator is False:
-        notes.say(
-            "hold.regulator", "Stop", "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp.", TRADE
-        )
+        text = "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp."
+        _danger("hold.regulator", text, TRADE, sheet, notes)
     lowest, label = lowest_stamp(sheet, context.plate)
     test = value_of(sheet.test_pressure)
     if lowest is None:
@@ -45,8 +45,8 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
     notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
     if lowest is not None and test is not None:
-        _held_against(test, lowest, label, notes)
-    _low_pressure_machine(test, notes, context)
+        _held_against(test, lowest, label, sheet, notes)
+    _low_pressure_machine(test, sheet, notes, context)
     notes.need(context.path("fed"), "which sides are fed", sheet.fed)
     if sheet.fed == "one":
         text = (
@@ -54,17 +54,37 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
         )
         notes.say("hold.fed", "Wait", text, TRADE)
     notes.need(context.path("metal_by"), "a clamp on the metal", sheet.metal_by)
+    notes.need(context.path("filled_at"), "when it was filled", sheet.filled_at)
     if sheet.filled_at is not None:
-        notes.need(context.path("bubbles"), "bubbles on every joint", sheet.bubbles)
-        if sheet.bubbles is False:
-            notes.say("hold.bubbles", "Open", "Bubbles on every joint while it waits: a hold alone does not see a small leak.", TRADE)
+        _bubbles(sheet, notes, context)
     return Plan(lowest, label, test, _bottle(sheet, test, volume, notes, context))
 
 
-def _empty(notes: Notes, context: StepContext) -> None:
+def _bubbles(sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
+    """A sensitive test at every joint made: the hold itself is blind to a small leak."""
+    notes.need(context.path("bubbles"), "bubbles on every joint", sheet.bubbles)
+    if sheet.bubbles == "leaks":
+        notes.say("hold.bubbles", "Stop", "A joint bubbles: it leaks there. Let it down, mend it, and hold again.", TRADE)
+    elif sheet.bubbles == "no":
+        notes.say("hold.bubbles", "Open", "Bubbles on every joint while it waits: a hold alone does not see a small leak.", TRADE)
+    elif sheet.bubbles == "some":
+        notes.say("hold.bubbles", "Open", "Joints that were not reached are not tested: a hold alone does not see a small leak.", TRADE)
+    elif sheet.bubbles == "unsaid":
+        notes.need(context.path("bubbles"), "what the bubbles showed", None)
+
+
+def _danger(rule_id: str, text: str, source: str, sheet: HoldSheet, notes: Notes, amounts: Mapping[str, Amount] | None = None) -> None:
+    """A Stop no reason lifts, until it is let down; what was done then stays in the record as a remark."""
+    if sheet.let_down_at is None:
+        notes.tell(rule_id, "Stop", text, source, amounts or {}, role="hard")
+    else:
+        notes.tell(rule_id, "Open", f"Done, and let down since: {text[0].lower()}{text[1:]}", source, amounts or {})
+
+
+def _empty(sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
     if may_hold_refrigerant(context):
         text = "Refrigerant may still be inside: Recover does not say that it is empty. Never put nitrogen on top of it; recover first."
-        notes.say("hold.refrigerant", "Stop", text, TRADE)
+        _danger("hold.refrigerant", text, TRADE, sheet, notes)
 
 
 def lowest_stamp(sheet: HoldSheet, plate: Plate) -> tuple[float | None, str]:
@@ -77,16 +97,11 @@ def lowest_stamp(sheet: HoldSheet, plate: Plate) -> tuple[float | None, str]:
     return min(stamped, default=(None, ""), key=lambda pair: pair[0] or 0.0)
 
 
-def _held_against(test: float, lowest: float, label: str, notes: Notes) -> None:
+def _held_against(test: float, lowest: float, label: str, sheet: HoldSheet, notes: Notes) -> None:
     amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(lowest, "gauge_pressure")}
     if test > lowest * (1.0 + 1e-9):
-        notes.tell(
-            "hold.stamp",
-            "Stop",
-            f"{{value}} is above the lowest stamp connected: {{limit}} on {label}.",
-            "stamps of the equipment",
-            amounts,
-        )
+        text = f"{{value}} is above the lowest stamp connected: {{limit}} on {label}."
+        _danger("hold.stamp", text, "stamps of the equipment", sheet, notes, amounts)
     else:
         notes.tell(
             "hold.stamp", "Holds", f"{{value}} stays under the lowest stamp: {{limit}} on {label}.", "stamps of the equipment", amounts
@@ -99,17 +114,12 @@ def low_pressure(plate: Plate) -> bool:
     return bool(name and plate.kind == "chiller" and refrigerants.is_known(name) and recovery.pressure_class(name) == "low")
 
 
-def _low_pressure_machine(test: float | None, notes: Notes, context: StepContext) -> None:
+def _low_pressure_machine(test: float | None, sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
     limit = context.profile.value("hold.low_pressure")
     if test is not None and low_pressure(context.plate) and test > limit:
-        notes.say(
-            "hold.low_pressure",
-            "Stop",
-            "A low-pressure machine takes at most {limit}, not {value}: its rupture disc lets go soon above.",
-            context.profile.source("hold.low_pressure"),
-            value=Amount(test, "gauge_pressure"),
-            limit=Amount(limit, "gauge_pressure"),
-        )
+        text = "A low-pressure machine takes at most {limit}, not {value}: its rupture disc lets go soon above."
+        amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(limit, "gauge_pressure")}
+        _danger("hold.low_pressure", text, context.profile.source("hold.low_pressure"), sheet, notes, amounts)
 
 
 def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, context: StepContext) -> float | None:

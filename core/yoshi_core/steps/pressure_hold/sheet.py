@@ -12,9 +12,17 @@ from yoshi_core.units.quantities import PSI_PA
 FED = {"both": "both sides fed", "one_open": "one side, the valve lets it through", "one": "one side only"}
 METALS = {"clamp": "a clamp on the metal", "none": "nothing on the metal"}
 WITHOUT = {"nitrogen": "dry nitrogen", "other": "something else"}
+JOINTS = {
+    "clean": "clean at every joint made",
+    "leaks": "a joint leaks",
+    "some": "clean, not every joint reached",
+    "unsaid": "done, what they showed is not written down",
+    "no": "not done",
+}
 Fed = Literal["both", "one_open", "one"]
 MetalBy = Literal["clamp", "none"]
 Gas = Literal["nitrogen", "other"]
+Joints = Literal["clean", "leaks", "some", "unsaid", "no"]
 
 
 @dataclass(frozen=True)
@@ -56,8 +64,9 @@ class HoldSheet:
         Entry | None, Facts("gauge_pressure_delta", "gauge reads in steps of", (10.0, 1e5), (100.0, 5 * PSI_PA), source="plate")
     ] = None
     see_leak: Annotated[Entry | None, Facts("mass_rate", "leak it should see", (1e-13, 1e-3))] = None
-    bubbles: Annotated[bool | None, Facts("yesno", "bubbles on every joint")] = None
+    bubbles: Annotated[Joints | None, Facts("choice", "bubbles, or a detector on tracer", options=JOINTS)] = None
     filled_at: Annotated[datetime | None, Facts("moment", "filled at")] = None
+    let_down_at: Annotated[datetime | None, Facts("moment", "let down at")] = None
     readings: Annotated[Mapping[str, HoldReading], Facts("record", "readings")] = field(default_factory=dict)
     pressure_trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
     metal_trace: Annotated[Trace | None, Facts("trace", "metal, logged")] = None

@@ -2,6 +2,7 @@
 
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.steps import volumes
+from yoshi_core.steps.pressure_hold.claim import claim
 from yoshi_core.steps.pressure_hold.judge import held_for, judge
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.steps.step import GAUGES_AND_METAL, NITROGEN, UNDER_NITROGEN, Capture, OnTheClock, Share, Step, Task, WantedLog
@@ -53,4 +54,5 @@ STEP = Step(
     channels=GAUGES_AND_METAL,
     capture=Capture("new_row", (("pressure", PRESSURE), ("metal", METAL)), record="readings"),
     logs=logs,
+    claim=claim,
 )

@@ -108,7 +108,7 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
         ("small_condenser", "whether the condenser holds the charge"),
         ("into_vacuum", "whether a scroll would pull a vacuum"),
     ):
-        notes.need(context.path(field), label, getattr(sheet, field))
+        notes.need(context.path(field), label, getattr(sheet, field), hard=field != "compressor_runs")
     if sheet.compressor_runs is False:
         notes.say("pump_down.runs", "Stop", "It does not run, so it cannot pump itself down. Recover into a cylinder.", TRADE)
     if sheet.low_breach:
@@ -117,6 +117,7 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
             "Stop",
             "Never with a hole on the low side: air is drawn in and compressed with oil, and that explodes. Recover into a cylinder.",
             TRADE,
+            role="hard",
         )
     if sheet.small_condenser:
         notes.say(
@@ -124,9 +125,11 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
             "Stop",
             "A microchannel coil or long lines: the condenser cannot hold this charge. Recover into a cylinder.",
             TRADE,
+            role="hard",
         )
     if sheet.into_vacuum:
-        notes.say("pump_down.scroll", "Stop", "A scroll is never run into a vacuum. Stop above zero, or recover into a cylinder.", TRADE)
+        text = "A scroll is never run into a vacuum. Stop above zero, or recover into a cylinder."
+        notes.say("pump_down.scroll", "Stop", text, TRADE, role="hard")
     if any(r.word == "Stop" for r in notes.reasons):
         return
     if notes.need(context.path("finished"), "whether it is done", sheet.finished or None):
@@ -167,13 +170,13 @@ def judge_use(
         return
     if context.job.kind == "retrofit" and sheet.use == "reuse":
         text = "This system gets another refrigerant: what came out never goes back in. For reclaim, or to a circuit that runs on it."
-        notes.say("retrofit.use", "Stop", text, TRADE)
+        notes.say("retrofit.use", "Stop", text, TRADE, role="hard")
         return
     against = _against_reuse(sheet, share, context)
     school = context.profile.school("recovered.use")
     if sheet.use in {"reuse", "other_circuit"}:
         notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
-        notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner)
+        notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner, hard=True)
         elsewhere = ownership.refused(sheet.same_owner)
         if elsewhere is not None:
             text = f"{elsewhere} It goes for reclaim, new refrigerant goes in."

@@ -80,6 +80,7 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
             "Stop",
             f"{name}: something else is in it. Two refrigerants in one cylinder can only be destroyed or reclaimed; take another.",
             TRADE,
+            role="hard",
         )
     if row.retest is not None:
         try:
@@ -92,6 +93,7 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
                 "Stop",
                 f"{name}: its retest was due {row.retest}. It must not be filled; empty it and send it for retest.",
                 "transport rules; local law prevails",
+                role="hard",
             )
     start, tare = value_of(row.gross_start), value_of(row.tare)
     if row.contents == "evacuated" and start is not None and tare is not None and start - tare > EMPTY_KG:
@@ -147,7 +149,7 @@ def _judge_one(item: Taken, sheet: RecoverSheet, notes: Notes, context: StepCont
     stop = Amount(item.room.stop_gross_kg, "mass")
     if item.free_kg < -1e-9:
         text = f"{item.name} is {{over}} over its limit of {{stop}} on the scale. Take that much out into another cylinder; liquid that fills it in the heat bursts it."
-        notes.say("cylinder.over", "Stop", text, FILL, over=Amount(-item.free_kg, "mass"), stop=stop)
+        notes.say("cylinder.over", "Stop", text, FILL, role="hard", over=Amount(-item.free_kg, "mass"), stop=stop)
     elif (
         not sheet.finished
         and item.row.gross_now is not None

@@ -2,11 +2,23 @@
 
 from dataclasses import dataclass
 
+from yoshi_core.findings.verdict import Message
+
 
 @dataclass(frozen=True)
 class Recovered:
-    """What later steps build on: weight in kg, whether it is over, and whether the system is empty."""
+    """What later steps build on: weight in kg, whether it is over, and whether the system is empty.
+
+    `begun`: anything came out, or was said to have. `pumped_down`: the charge stands shut in, the rest let to zero. `words` are what was reached;
+    `short` says that less came out than belongs there, `over` that more did; None where neither is so.
+    """
 
     recovered_kg: float | None
     finished: bool
     empty: bool
+    begun: bool = False
+    pumped_down: bool = False
+    told: bool = False
+    words: Message | None = None
+    short: Message | None = None
+    over: Message | None = None

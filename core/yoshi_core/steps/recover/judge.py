@@ -7,10 +7,11 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import Share
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
+from yoshi_core.document.plate import LINELESS_KINDS
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Reason, Word, worst
+from yoshi_core.findings.verdict import Message, Reason, Role, Word, worst
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
@@ -74,7 +75,37 @@ def judge(context: StepContext) -> Judged:
         picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
     emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
-    return Judged(result, Recovered(recovered, bool(sheet.finished), emptied))
+    return Judged(result, _handed(sheet, recovered, share, full, emptied, notes, context))
+
+
+def _handed(
+    sheet: RecoverSheet, recovered: float | None, share: Share | None, full: float | None, emptied: bool, notes: Notes, context: StepContext
+) -> Recovered:
+    """What came out, in words: how much, of what, and down to where."""
+    profile = context.profile
+    clean = worst(tuple(notes.reasons)) in {"Holds", "Open"}
+    down = sheet.way == "pump_down" and bool(sheet.finished) and clean and not notes.missing
+    words = short = over = None
+    if recovered is not None and sheet.finished:
+        amounts = {"out": Amount(recovered, "mass")}
+        text = "{out} came out."
+        if share is not None and full is not None:
+            amounts |= {"share": Amount(share.share, "fraction"), "full": Amount(full, "mass")}
+            text = "{out} came out, {share} of {full}."
+            amounts_of = {"missing": Amount(abs(share.missing_kg), "mass"), "full": Amount(full, "mass")}
+            if share.share < profile.value("recover.right_low"):
+                short = Message("{missing} of {full} were not there.", amounts_of)
+            elif share.share > profile.value("recover.right_high"):
+                over = Message("{missing} more than {full} came out.", amounts_of)
+        if sheet.end_pressure is not None and sheet.risen_to is not None:
+            amounts |= {"end": Amount(sheet.end_pressure.value, "gauge_pressure"), "risen": Amount(sheet.risen_to.value, "gauge_pressure")}
+            text += " Down to {end}, {risen} after the wait."
+        words = Message(text, amounts)
+    elif down and sheet.shut_at is not None:
+        words = Message("Pumped down, shut at {shut}; the rest let to zero.", {"shut": Amount(sheet.shut_at.value, "gauge_pressure")})
+    begun = recovered is not None or sheet.told is not None or bool(sheet.finished)
+    told = sheet.told is not None and recovered is None
+    return Recovered(recovered, bool(sheet.finished), emptied, begun, down, told, words, short, over)
 
 
 def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, str]:
@@ -90,11 +121,17 @@ def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tupl
 
 
 def _pairing(notes: Notes, context: StepContext) -> None:
-    if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units belong together", context.plate.pairing_proven):
+    if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units belong together", _paired(context), hard=True):
         question = open_question(context.plate)
         if question is not None:
             word: Word = "Stop" if question.before_opening else "Open"
-            notes.reasons.append(Reason(question.rule_id, question.message, word, None, None, SOURCE))
+            role: Role = "hard" if word == "Stop" else "remark"
+            notes.reasons.append(Reason(question.rule_id, question.message, word, None, None, SOURCE, role=role))
+
+
+def _paired(context: StepContext) -> bool | None:
+    """Whether anything was said of it; where there is nothing to pair nothing is asked."""
+    return True if context.plate.kind in LINELESS_KINDS and context.plate.pairing_proven is None else context.plate.pairing_proven
 
 
 def _need_before(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:

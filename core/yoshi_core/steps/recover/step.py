@@ -1,6 +1,7 @@
 """Recover as a step of a job."""
 
 from yoshi_core.findings.pictures import RecoverPicture
+from yoshi_core.steps.recover.claim import claim
 from yoshi_core.steps.recover.judge import judge
 from yoshi_core.steps.recover.lines import lines
 from yoshi_core.steps.recover.sheet import RecoverSheet
@@ -26,4 +27,5 @@ STEP = Step(
     capture=Capture("scale", (("gross_start", ("scale",)), ("gross_now", ("scale",))), record="cylinders", row="c"),
     lines=lines,
     begins=("finished", "told", "residue", "to_circuit_mass"),
+    claim=claim,
 )

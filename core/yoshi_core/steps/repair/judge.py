@@ -52,7 +52,17 @@ def judge(context: StepContext) -> Judged:
         problems=tuple(notes.problems),
         cautions=cautions(sheet, context),
     )
-    return Judged(result, Repaired(wet, oil), _added(context))
+    return Judged(result, _repaired(wet, oil, context), _added(context))
+
+
+def _repaired(wet: bool, oil: float | None, context: StepContext) -> Repaired:
+    """What was done over all runs of this step, and of which parts it is known why they failed."""
+    sheets: list[RepairSheet] = [run.sheet for run in context.record.runs]
+    rows = [row for sheet in sheets for row in sheet.parts.values() if row.label or row.kind]
+    done = bool(rows) or any(sheet.joining not in {None, "none"} or sheet.drier in {"new", "suction_too"} for sheet in sheets)
+    unknown = tuple(_name(row) for row in rows if row.failed_by == "unknown" or (row.kind in MAJOR and row.failed_by is None))
+    failed = tuple(_name(row) for row in rows if row.failed_by not in {None, "unknown"})
+    return Repaired(wet, oil, done, tuple(_name(row) for row in rows), failed, unknown, context.typed("parts"))
 
 
 def _added(context: StepContext) -> dict[str, PartAdded]:
@@ -124,15 +134,14 @@ def _joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         return
     if sheet.joining not in {"brazed", "soldered"}:
         return
-    notes.need(context.path("both_open"), "both sides open before heat", sheet.both_open)
-    notes.need(context.path("fire_watch"), "extinguisher and fire watch", sheet.fire_watch)
+    notes.need(context.path("both_open"), "both sides open before heat", sheet.both_open, hard=True)
+    notes.need(context.path("fire_watch"), "extinguisher and fire watch", sheet.fire_watch, hard=True)
     if sheet.both_open is False:
         text = "Never heat a closed pipe: what is trapped in it bursts out burning or poisonous. Open both sides to the air first."
-        notes.say("repair.trapped", "Stop", text, TRADE)
+        notes.say("repair.trapped", "Stop", text, TRADE, role="hard")
     if sheet.fire_watch is False:
-        notes.say(
-            "repair.fire", "Stop", "No flame without an extinguisher at hand and somebody who watches. Local hot-work rules prevail.", TRADE
-        )
+        text = "No flame without an extinguisher at hand and somebody who watches. Local hot-work rules prevail."
+        notes.say("repair.fire", "Stop", text, TRADE, role="hard")
     if sheet.joining == "soldered":
         return
     notes.need(context.path("nitrogen_flow"), "nitrogen while brazing", sheet.nitrogen_flow)

@@ -1,5 +1,6 @@
 """Repair as a step of a job."""
 
+from yoshi_core.steps.repair.claim import claim
 from yoshi_core.steps.repair.judge import judge
 from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.steps.step import GAUGES_AND_METAL, Step, by_hand
@@ -21,4 +22,5 @@ STEP = Step(
     left_out=("nothing was opened", "only the charge was wrong"),
     early=True,
     channels=GAUGES_AND_METAL,
+    claim=claim,
 )

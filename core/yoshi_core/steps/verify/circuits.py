@@ -32,7 +32,7 @@ def decide(step: TrimStep | None, held: bool, plan_kg: float | None, inside_kg: 
     }
     if held:
         text = "It runs right on {small}: this is the smaller circuit. Mark it, and the other one with {large}."
-        notes.tell("verify.which_circuit", "Holds", text, TRADE, amounts)
+        notes.tell("verify.which_circuit", "Holds", text, TRADE, amounts, role="which_circuit")
     elif step is not None and step.short_share is not None and step.short_share * plan_kg >= HALF * difference:
         text = "It answers like the larger circuit: {large} is its plate. Add {add} and read again; then mark both."
         notes.tell("verify.which_circuit", "Wait", text, TRADE, amounts)

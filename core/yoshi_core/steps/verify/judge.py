@@ -20,6 +20,7 @@ from yoshi_core.steps.verify.judging import at_the_edge, judge_point
 from yoshi_core.steps.verify.kinds import judge_kind
 from yoshi_core.steps.verify.points import Point, read_points
 from yoshi_core.steps.verify.report import Shown, bands, figures, refusal_reason, trim_rows
+from yoshi_core.steps.verify.seen import verified
 from yoshi_core.steps.verify.sheet import VerifySheet
 from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, tape, worth
 from yoshi_core.steps.weigh_in.handed import Weighed
@@ -86,7 +87,8 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     inside = points[-1].inside_kg if points else weighed.inside_kg
-    return Judged(result, Verified(inside, method, said.word == "Holds"))
+    by_target = to_glass or (method != "weight" and bool(judged))
+    return Judged(result, verified(Verified(inside, method, said.word == "Holds"), sheet, said, notes, context, by_target=by_target))
 
 
 def _judged(method: Judge, sheet: VerifySheet, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> list[Judging]:
@@ -146,8 +148,8 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
     if weighed.inside_kg is None:
         notes.need("/steps/weigh_in/runs/0/sheet/draws/d1/gross_end", "the weighed charge", None)
         return
-    earlier = context.earlier["weigh_in"].verdict.word
-    if earlier == "Holds":
+    charged = context.claims.get("charged")
+    if charged is not None and charged.standing in {"shown", "answered_for"}:
         notes.say(
             "verify.by_weight",
             "Holds",
@@ -156,7 +158,7 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
             value=Amount(weighed.inside_kg, "mass"),
         )
     else:
-        notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and Weigh in does not hold yet.", TRADE)
+        notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and the charge is not shown right yet.", TRADE)
 
 
 def _otherwise(notes: Notes, method: Judge) -> Otherwise:

@@ -6,6 +6,7 @@ from yoshi_core.profile.rules import TITLE_24
 from yoshi_core.running.targets import Judge, Target
 from yoshi_core.running.trim import TrimStep
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.verify.circuits import between
 from yoshi_core.steps.verify.hand_over import Running
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import Judging, next_step
@@ -49,7 +50,7 @@ def judge_point(
         value=Amount(value, "temperature_delta", side.uncertainty_k),
         limit=Amount(target.value_k, "temperature_delta"),
         tolerance=Amount(target.tolerance_k, "temperature_delta"),
-        role="edge" if edge else "remark",
+        role="edge" if edge else "remark" if inside_band else "outside",
     )
     if method == "subcooling" and not _valve_sane(point.state.superheat_k, value, target, notes, context):
         return None
@@ -90,8 +91,12 @@ def at_the_edge(notes: Notes) -> bool:
 def _at_the_edge(last: Judging, uncertainty_k: float, weighed: Weighed, context: StepContext) -> bool:
     """Whether a weighed charge nobody has trimmed yet is out by less than the probes can be wrong: then the weight stands."""
     by_weight = context.profile.choice("charge.set_by") == "weight"
-    held = weighed.weighed and context.earlier["weigh_in"].verdict.word == "Holds"
-    return by_weight and held and last.point.net_kg == 0.0 and abs(last.off_k) <= last.target.tolerance_k + 2.0 * uncertainty_k
+    charged = context.claims.get("charged")
+    held = weighed.weighed and charged is not None and charged.standing == "shown"
+    told_apart = between(context.plate) is None
+    return (
+        by_weight and held and told_apart and last.point.net_kg == 0.0 and abs(last.off_k) <= last.target.tolerance_k + 2.0 * uncertainty_k
+    )
 
 
 def _other_cause(running: Running, inside_band: bool, notes: Notes, context: StepContext) -> bool:

@@ -85,7 +85,7 @@ def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: St
         amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
         tail = "." if inside else f".{LOOK}"
         text = f"{lead}Evaporating is at {{value}}, usual is {{low}} to {{high}}{tail}"
-        notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts)
+        notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts, role="thumb")
 
 
 def coils_of(reading: VerifyReading, context: StepContext) -> Coils:
@@ -113,7 +113,7 @@ def _band(rule: str, text: str, value: float, low: float, high: float, notes: No
     word: Word = "Holds" if inside else outside
     amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high))}
     tail = "." if inside else f".{LOOK}"
-    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}{tail}", TRADE, amounts)
+    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}{tail}", TRADE, amounts, role="thumb")
 
 
 def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:
@@ -165,10 +165,10 @@ def _vent(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     amounts = {"value": Amount(vent, "temperature"), "limit": Amount(most, "temperature"), "outdoor": Amount(outdoor, "temperature")}
     if vent <= most + 1e-9:
         text = "The vents blow {value} at {outdoor} outdoors, under {limit}: windows open, vents centred, rear on."
-        notes.tell("verify.vent", "Holds", text, TRADE, amounts)
+        notes.tell("verify.vent", "Holds", text, TRADE, amounts, role="thumb")
     else:
         text = "The vents blow {value} at {outdoor} outdoors, over the {limit} that is usual. The weighed charge stands: look at air, doors and fans."
-        notes.tell("verify.vent", "Wait", text, TRADE, amounts)
+        notes.tell("verify.vent", "Wait", text, TRADE, amounts, role="thumb")
 
 
 def _approach(reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:
@@ -184,4 +184,4 @@ def _approach(reading: VerifyReading, coils: Coils, notes: Notes, context: StepC
         inside = -0.5 <= approach <= limit + 1e-9
         amounts = {"value": Amount(approach, "temperature_delta"), "limit": Amount(limit, "temperature_delta")}
         tail = ", at most {limit} is usual." + ("" if inside else LOOK)
-        notes.tell(rule, "Holds" if inside else "Wait", text + tail, TRADE, amounts)
+        notes.tell(rule, "Holds" if inside else "Wait", text + tail, TRADE, amounts, role="thumb")

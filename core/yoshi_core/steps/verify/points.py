@@ -98,7 +98,7 @@ def _same_refrigerant(reading: VerifyReading, notes: Notes, context: StepContext
         return
     name = reading.cylinder or "That cylinder"
     text = f"{name} holds {reading.holds} by the book, and {here} is in here. The two never meet: take another cylinder."
-    notes.say("verify.other", "Stop", text, TRADE)
+    notes.say("verify.other", "Stop", text, TRADE, role="hard")
 
 
 def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context: StepContext) -> CoolingState:

@@ -2,6 +2,7 @@
 
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.steps.step import CHARGED, PROVEN, RUNNING, Capture, OnTheClock, Share, Step, Task
+from yoshi_core.steps.verify.claim import claim
 from yoshi_core.steps.verify.judge import judge
 from yoshi_core.steps.verify.lines import lines
 from yoshi_core.steps.verify.sheet import VerifySheet
@@ -40,4 +41,5 @@ STEP = Step(
         begun=("suction_pressure", "liquid_pressure"),
     ),
     lines=lines,
+    claim=claim,
 )

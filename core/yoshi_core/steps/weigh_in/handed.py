@@ -5,9 +5,14 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Weighed:
-    """What later steps build on: what is inside now and the plan, in kg; None where unknown."""
+    """What later steps build on: what is inside now and the plan, in kg; None where unknown.
+
+    `state` is what was said to be in it before. `goal_kg` is what weighing aims at: the total, or what is expected of another refrigerant.
+    """
 
     inside_kg: float | None
     plan_kg: float | None
     uncertainty_kg: float | None
     weighed: bool
+    state: str | None = None
+    goal_kg: float | None = None

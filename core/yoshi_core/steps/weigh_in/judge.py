@@ -9,7 +9,6 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
-from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in.handed import Weighed
@@ -26,7 +25,8 @@ from yoshi_core.steps.weigh_in.sources import (
     sources_of,
     this_round,
 )
-from yoshi_core.steps.weigh_in.stages import critical, stages_of
+from yoshi_core.steps.weigh_in.stages import stages_of
+from yoshi_core.steps.weigh_in.tolerance import Tolerance, tolerance_of
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 
@@ -52,14 +52,16 @@ def judge(context: StepContext) -> Judged:
     plan = plan_of(goal, inside, sources, notes, context)
     done = refuse_draws(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
-    _scale_fine_enough(sheet, identified, plan, notes, context)
+    tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
+    if tolerance is not None:
+        _scale_fine_enough(sheet, tolerance, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
-    if goal and plan:
+    if goal and plan and tolerance:
         judge_sources(plan, sources, sheet, notes)
         judge_label(sheet, notes)
         judge_contents(sheet, identified.plate.refrigerant, notes, context)
         if done:
-            _judge_weighed(after.low_kg - before.low_kg, plan, goal, sheet, notes, context)
+            _judge_weighed(after.low_kg - before.low_kg, plan, tolerance, sheet, notes, context)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
     total_inside = after if inside is not None and done else None
@@ -87,7 +89,14 @@ def judge(context: StepContext) -> Judged:
     plan_kg = build_up.total_kg if build_up else None
     return Judged(
         result,
-        Weighed(inside_now, plan_kg, None if total_inside is None else total_inside.u_kg, done),
+        Weighed(
+            inside_now,
+            plan_kg,
+            None if total_inside is None else total_inside.u_kg,
+            done,
+            sheet.system_state,
+            None if goal is None else goal.total_kg,
+        ),
     )
 
 
@@ -120,103 +129,74 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
     _vacuum_proven(sheet, notes, context)
     if context.job.kind == "retrofit" and sheet.system_state in {"holding", "precharged"}:
         text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
-        notes.say("weigh_in.other", "Stop", text, TRADE)
+        notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
     before = context.earlier.get("recover")
     recovered = context.handed.recover
     if sheet.system_state != "empty" or before is None or recovered is None or before.state == "not_applicable":
         return
-    if not recovered.empty:
+    emptied = context.claims.get("emptied")
+    if not recovered.empty and (emptied is None or emptied.standing not in {"shown", "answered_for"}):
         text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
         notes.say("weigh_in.not_empty", "Wait", text, TRADE)
 
 
 def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
-    before = context.earlier.get("evacuate")
-    evacuated = context.handed.evacuate
-    if sheet.system_state == "holding" or before is None or evacuated is None or before.state == "not_applicable":
+    """What the vacuum did not show is a remark; a vacuum that shows a leak or water stands in the way."""
+    dry = context.claims.get("dry")
+    if sheet.system_state == "holding" or dry is None or dry.settled:
         return
-    if not evacuated.proven:
-        text = "Evacuate is not proven tight and dry. What is weighed in now leaks out again, or makes acid with the water."
+    if dry.standing == "contradicted":
+        text = "The vacuum says that it leaks or is wet. What is weighed in now leaks out again, or makes acid with the water."
         notes.say("weigh_in.vacuum", "Wait", text, TRADE)
+    else:
+        notes.say("weigh_in.vacuum_open", "Open", "Dry is not shown yet: what is weighed in now is on top of that.", TRADE)
 
 
 def _scale_fine_enough(
-    sheet: WeighInSheet, identified: Identified, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext
+    sheet: WeighInSheet, tolerance: Tolerance, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext
 ) -> None:
-    """A stated or critical tolerance refuses a coarse scale; elsewhere one coarser than a weigh-in's tolerance is named."""
-    if not critical(identified.plate) and identified.plate.tolerance is None:
-        _name_a_coarse_scale(sheet, plan, notes, context)
+    """A stated ± or a critical charge refuses a coarse scale; elsewhere one coarser than its share of the tolerance is named."""
+    limit = tolerance.kg * context.profile.value("critical.scale_share")
+    if tolerance.strict:
+        notes.need(context.path("scale_step"), "the scale's step", sheet.scale_step)
+    if sheet.scale_step is None or sheet.scale_step.value <= limit + 1e-9 or plan is None or plan.weigh_kg <= 0.0:
         return
-    tolerance = identified.plate.tolerance.value if identified.plate.tolerance else context.profile.value("critical.tolerance")
-    limit = tolerance * context.profile.value("critical.scale_share")
-    if not notes.need(context.path("scale_step"), "the scale's step", sheet.scale_step) or sheet.scale_step is None:
-        return
-    if sheet.scale_step.value > limit + 1e-9:
-        notes.say(
-            "critical.scale_share",
-            "Stop",
-            "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer.",
-            context.profile.source("critical.scale_share"),
-            value=Amount(sheet.scale_step.value, "mass"),
-            limit=Amount(limit, "mass"),
-            tolerance=Amount(tolerance, "mass"),
-        )
-
-
-def _name_a_coarse_scale(sheet: WeighInSheet, plan: weigh_in.WeighInPlan | None, notes: Notes, context: StepContext) -> None:
-    if sheet.scale_step is None or plan is None or plan.weigh_kg <= 0.0:
-        return
-    limit = context.profile.value("weigh_in.tolerance") * plan.weigh_kg
-    if sheet.scale_step.value <= limit + 1e-9:
-        return
-    notes.say(
-        "weigh_in.coarse",
-        "Open",
-        "The scale reads in steps of {value}, {share} of what goes in. One of {limit} or finer keeps it within the tolerance.",
-        context.profile.source("weigh_in.tolerance"),
-        value=Amount(sheet.scale_step.value, "mass"),
-        limit=Amount(limit, "mass"),
-        share=Amount(sheet.scale_step.value / plan.weigh_kg, "fraction"),
-    )
+    amounts = {
+        "value": Amount(sheet.scale_step.value, "mass"),
+        "limit": Amount(limit, "mass"),
+        "tolerance": Amount(tolerance.kg, "mass"),
+    }
+    source = context.profile.source("critical.scale_share")
+    if tolerance.strict:
+        text = "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer."
+        notes.tell("critical.scale_share", "Stop", text, source, amounts)
+    else:
+        text = "The scale reads in steps of {value}, coarse for ± {tolerance}. One of {limit} or finer would do."
+        notes.tell("weigh_in.coarse", "Open", text, source, amounts)
 
 
 def _judge_weighed(
-    weighed_kg: float,
-    plan: weigh_in.WeighInPlan,
-    build_up: ChargeBuildUp,
-    sheet: WeighInSheet,
-    notes: Notes,
-    context: StepContext,
+    weighed_kg: float, plan: weigh_in.WeighInPlan, tolerance: Tolerance, sheet: WeighInSheet, notes: Notes, context: StepContext
 ) -> None:
-    _ask_end_slip(sheet, plan, notes, context)
-    scale_limit = sheet.scale_step.value if sheet.scale_step else context.profile.value("scale.limit")
-    tolerance = max(context.profile.value("weigh_in.tolerance") * build_up.total_kg, scale_limit)
+    _ask_end_slip(sheet, plan, tolerance, notes, context)
     gap = weighed_kg - plan.weigh_kg
-    source = context.profile.source("weigh_in.tolerance")
-    value, limit = Amount(abs(gap), "mass"), Amount(tolerance, "mass")
-    if abs(gap) <= tolerance + 1e-9:
-        notes.say(
-            "weigh_in.tolerance", "Holds", "Weighed in within {value} of the plan; {limit} is allowed.", source, value=value, limit=limit
-        )
+    amounts = {"value": Amount(abs(gap), "mass"), "limit": Amount(tolerance.kg, "mass")}
+    if tolerance.holds(gap):
+        text = "Weighed in within {value} of the plan; {limit} is allowed."
+        notes.tell(tolerance.rule_id, "Holds", text, tolerance.source, amounts)
     elif gap < 0:
-        notes.say("weigh_in.tolerance", "Wait", "{value} are still to go in; {limit} is allowed.", source, value=value, limit=limit)
+        notes.tell(tolerance.rule_id, "Wait", "{value} are still to go in; {limit} is allowed.", tolerance.source, amounts)
     else:
-        notes.say(
-            "weigh_in.tolerance",
-            "Stop",
-            "{value} too much went in; {limit} is allowed. Recover the difference before running.",
-            source,
-            value=value,
-            limit=limit,
-        )
+        text = "{value} too much went in; {limit} is allowed. Recover the difference before running."
+        notes.tell(tolerance.rule_id, "Stop", text, tolerance.source, amounts)
 
 
-def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, notes: Notes, context: StepContext) -> None:
-    """A reading after that misses the mark by the pound-ounce slip is asked about."""
+def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, tolerance: Tolerance, notes: Notes, context: StepContext) -> None:
+    """A reading after that misses the mark by the pound-ounce slip, and by more than the charge may be out, is asked about."""
     answers = context.run.answers if context.run else {}
     for take in plan.takes:
         end = sheet.draws[take.source_id].gross_end
-        if end is None or not looks_like_slip(ParsedMass(end.value, end.unit, end.text), take.stop_gross_kg):
+        if end is None or not looks_like_slip(ParsedMass(end.value, end.unit, end.text), take.stop_gross_kg, tolerance.kg):
             continue
         question_id = f"slip:{take.source_id}:{end.value:.9g}"
         if question_id not in answers:

@@ -106,10 +106,10 @@ def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, c
         name = draw.cylinder or key
         if draw.holds and refrigerant and refrigerants.normalize(draw.holds) != refrigerants.normalize(refrigerant):
             text = f"{name} holds {draw.holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
-            notes.say("weigh_in.other", "Stop", text, TRADE)
+            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
         if change is not None and draw.contents == "recovered":
             text = f"What was recovered here is {change.old}. {change.new} goes in, from a cylinder of its own."
-            notes.say("weigh_in.other", "Stop", text, TRADE)
+            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
 
 
 def plan_of(

@@ -42,7 +42,7 @@ def stages_of(sheet: WeighInSheet, plan: WeighInPlan | None, plate: Plate, notes
         return Stages()
     if low_pressure(plate):
         return _low_pressure(sheet, plate, notes, context)
-    if critical(plate):
+    if by_process_tube(plate):
         return Stages(_numbered([_running(plate, context), _last()]))
     if sheet.system_state == "empty":
         return _into_vacuum(sheet, plan, plate, notes, context)
@@ -50,7 +50,7 @@ def stages_of(sheet: WeighInSheet, plan: WeighInPlan | None, plate: Plate, notes
     return Stages(rows)
 
 
-def critical(plate: Plate) -> bool:
+def by_process_tube(plate: Plate) -> bool:
     """Whether all of the charge is weighed into a process tube."""
     return plate.kind == "reach_in" or plate.metering == "capillary"
 
@@ -69,7 +69,7 @@ def _release(sheet: WeighInSheet, context: StepContext) -> list[Message]:
 def _running(plate: Plate, context: StepContext) -> Message:
     """How the rest goes in with the unit running."""
     name = plate.refrigerant or ""
-    if critical(plate):
+    if by_process_tube(plate):
         return Message("All of it by weight, into the process tube; what is left in the hose counts.")
     if plate.kind == "vehicle":
         return Message("Engine running, windows open, vents centred, rear on: the rest as vapour into the low side, cans upright.")
@@ -118,7 +118,7 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
     notes.need(context.path("water_safe"), "water flowing, or tubes drained", sheet.water_safe)
     if sheet.water_safe is False:
         text = "No refrigerant goes into this vessel while water stands in its tubes: let it flow, or drain them. They freeze and split."
-        notes.say("weigh_in.freeze", "Stop", text, TRADE)
+        notes.say("weigh_in.freeze", "Stop", text, TRADE, role="hard")
     amounts = {
         "safe": Amount(safe_k, "temperature"),
         "absolute": Amount(pressure, "pressure"),

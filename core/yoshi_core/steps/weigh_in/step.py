@@ -2,6 +2,7 @@
 
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.steps.step import CHARGED, SCALE, Capture, Step, by_hand
+from yoshi_core.steps.weigh_in.claim import claim
 from yoshi_core.steps.weigh_in.judge import judge
 from yoshi_core.steps.weigh_in.lines import lines
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
@@ -28,4 +29,5 @@ STEP = Step(
     capture=Capture("scale", (("gross_start", ("scale",)), ("gross_end", ("scale",))), record="draws", row="d", first_open=True),
     lines=lines,
     begins=("system_state",),
+    claim=claim,
 )

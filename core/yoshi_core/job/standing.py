@@ -1,0 +1,88 @@
+"""What stands when the van leaves, and what to tell the customer."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from yoshi_core.account.account import Account
+from yoshi_core.document.model import Job, StepRecord
+from yoshi_core.findings.claims import Claim
+from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
+from yoshi_core.units.display import Amount
+
+SECONDS_A_DAY = 86_400.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """What can be said if the visit ended now: charge inside, what was added, and the time until that is lost again.
+
+    None where it is not known. `words` are for the customer.
+    """
+
+    inside: Amount | None
+    added: Amount | None
+    short_again: Amount | None
+    words: Message
+
+
+def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standing:
+    """The charge as it stands, and the days until what was added has leaked again at the rate it was lost before."""
+    charge = account.charge
+    inside = None if charge is None else Amount(charge.low_kg, "mass", charge.u_kg)
+    added = added_kg(account)
+    loss = _loss_kg_s(job)
+    again = added / loss if added > 0.0 and loss else None
+    amounts: dict[str, Amount] = {}
+    said = ["The unit was worked on."]
+    if inside is not None:
+        amounts["inside"] = inside
+        said = ["It holds {inside} of refrigerant."]
+    proven = claims["charged"].settled and claims["runs"].standing == "shown"
+    said.append("The running unit agrees." if proven else "That the charge is right is not proven yet.")
+    if added > 0.0 and not proven:
+        amounts["added"] = Amount(added, "mass")
+        if again is not None:
+            amounts["again"] = Amount(again, "duration")
+            days = max(1, round(again / SECONDS_A_DAY))
+            said.append(
+                f"{{added}} were added; at the rate it lost refrigerant before, it is likely short again in about {days} "
+                f"{'day' if days == 1 else 'days'}."
+            )
+        else:
+            said.append("{added} were added; how fast it loses them is not known.")
+        said.append("Watch temperatures until it is repaired, and move what must not get warm.")
+    for claim in claims.values():
+        if claim.standing in {"answered_for", "contradicted"}:
+            text, more = _carried(claim)
+            said.append(text)
+            amounts |= more
+    return Standing(
+        inside,
+        Amount(added, "mass") if added else None,
+        Amount(again, "duration") if again else None,
+        Message(" ".join(said), amounts),
+    )
+
+
+def _carried(claim: Claim) -> tuple[str, dict[str, Amount]]:
+    """A claim that is not shown, as one sentence that goes with the job."""
+    text = claim.words.text
+    amounts = {}
+    for name, amount in claim.words.amounts.items():
+        text = text.replace("{" + name + "}", "{" + f"{claim.id}_{name}" + "}")
+        amounts[f"{claim.id}_{name}"] = amount
+    told = f" {claim.by} answers for it: {claim.reason}." if claim.standing == "answered_for" else ""
+    return f"{claim.label}: {text}{told}", amounts
+
+
+def added_kg(account: Account) -> float:
+    """What went in since it was last empty, less what trimming took out again, in kg."""
+    lately = account.since_emptied()
+    return account.moved_kg(row.line.id for row in lately if row.line.step != "recover")
+
+
+def _loss_kg_s(job: Job) -> float | None:
+    runs = job.steps.get("leak_search", StepRecord()).runs
+    sheet: LeakSearchSheet | None = runs[-1].sheet if runs else None
+    return (sheet.loss_kg_s or None) if sheet is not None else None

@@ -1,0 +1,101 @@
+"""How a step says what it can show: its claim without anybody's word for it, from what the steps handed on of the same work."""
+
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import Literal
+
+from yoshi_core.findings.claims import Evidence
+from yoshi_core.findings.verdict import Message, Missing
+from yoshi_core.steps.contract import StepContext
+
+Found = Literal["shown", "contradicted", "not_yet", "not_in_question"]
+
+
+@dataclass
+class Told:
+    """Collects what speaks for and against a claim, and what is missing; `say` gives its standing and its sentence."""
+
+    standing: Found = "not_yet"
+    words: Message = field(default_factory=lambda: Message(""))
+    shows: list[Evidence] = field(default_factory=list)
+    against: list[Evidence] = field(default_factory=list)
+    missing: list[Missing] = field(default_factory=list)
+    mode: str = ""
+
+    def pro(self, step: str, message: Message) -> None:
+        """Something that speaks for it."""
+        self.shows.append(Evidence(message, step))
+
+    def con(self, step: str, message: Message) -> None:
+        """Something that speaks against it."""
+        self.against.append(Evidence(message, step))
+
+    def lacks(self, path: str, label: str) -> None:
+        """What would show it, and the field it belongs in."""
+        self.missing.append(Missing(path, label))
+
+    def say(self, standing: Found, words: Message) -> "Told":
+        """With its standing and its sentence."""
+        self.standing, self.words = standing, words
+        return self
+
+
+def joined(*messages: Message) -> Message:
+    """Sentences one after another, their amounts kept apart."""
+    texts, amounts = [], {}
+    for n, message in enumerate(messages):
+        text = message.text
+        for name, amount in message.amounts.items():
+            text = text.replace("{" + name + "}", "{" + f"{name}{n}" + "}")
+            amounts[f"{name}{n}"] = amount
+        texts.append(text)
+    return Message(" ".join(texts), amounts)
+
+
+def listed(names: tuple[str, ...]) -> str:
+    """Names in a row, with “and” before the last."""
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def opened(context: StepContext) -> bool:
+    """Whether the circuit was opened in this job, by what was done and read: a step being there opens nothing."""
+    handed = context.handed
+    repaired, held, pumped, recovered = handed.repair, handed.pressure_hold, handed.evacuate, handed.recover
+    return bool(
+        (repaired is not None and repaired.done)
+        or (held is not None and held.filled)
+        or (pumped is not None and pumped.begun)
+        or (recovered is not None and recovered.finished)
+        or handed.weigh_in.state in {"empty", "precharged"}
+    )
+
+
+def lost(context: StepContext) -> tuple[str, Message] | None:
+    """What says that the circuit had lost charge, with its step; None where nothing does."""
+    recovered, found, searched = context.handed.recover, context.handed.as_found, context.handed.leak_search
+    if recovered is not None and recovered.short is not None:
+        return "recover", recovered.short
+    if found is not None and found.at_air:
+        return "as_found", Message("It stood at the air's own pressure: its charge was gone.")
+    if found is not None and found.standing == "below":
+        return "as_found", Message("Standing, it held no liquid: most of its charge was gone.")
+    if searched is not None and searched.hits:
+        return "leak_search", Message(f"It leaked at {listed(searched.hits)}.")
+    return None
+
+
+def reopened(context: StepContext, read_at: datetime | None) -> bool:
+    """Whether the circuit was opened again after a reading first typed at that moment: it shows nothing of what is there now."""
+    repaired = context.handed.repair
+    return repaired is not None and read_at is not None and any(moment > read_at for moment in repaired.again(read_at))
+
+
+def still_hit(context: StepContext) -> tuple[str, ...]:
+    """Places where it leaks and nothing was mended since."""
+    searched, repaired = context.handed.leak_search, context.handed.repair
+    if searched is None or not searched.leaking:
+        return ()
+    if repaired is None or not repaired.done:
+        return searched.leaking
+    later = searched.last_hit_at is not None and repaired.typed and searched.last_hit_at > max(repaired.typed)
+    return searched.leaking if later else ()
