@@ -4,7 +4,7 @@ import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
-import type { Findings, JobState, Message, Pictures, StepResult, Word } from "./api/types.ts";
+import type { Claim, Findings, JobState, Message, Pictures, StepResult, Word } from "./api/types.ts";
 import { SessionContext } from "./app/session.ts";
 import { JobContext, type JobView } from "./job/context.ts";
 import type { Draft } from "./outbox/outbox.ts";
@@ -20,7 +20,25 @@ export const emptyPicture: Drawn["as_found"] &
   Drawn["leak_search"] &
   Drawn["recover"] &
   Drawn["evacuate"] &
+  Drawn["close_out"] &
   Drawn["weigh_in"] = {
+  claims: [],
+  ways: [
+    {
+      id: "proven",
+      label: "Proven",
+      open: true,
+      words: said("Weighed in, and the running unit agrees."),
+      reasoned: false,
+    },
+    {
+      id: "running_not_proven",
+      label: "Running, not proven",
+      open: true,
+      words: said("With a reason."),
+      reasoned: true,
+    },
+  ],
   parts: [],
   marks: [],
   bands: [],
@@ -40,6 +58,34 @@ export const emptyPicture: Drawn["as_found"] &
   before_after: [],
   cycles: [],
 };
+
+/** A claim of a job, with its sentence. */
+export function claimOf(id: Claim["id"], step: string, standing: Claim["standing"], part: Partial<Claim> = {}): Claim {
+  const label = {
+    unit: "The right unit",
+    emptied: "Emptied",
+    mended: "Mended",
+    tight: "Tight",
+    dry: "Dry",
+    charged: "Charged right",
+    runs: "Runs right",
+  }[id];
+  const words = said(`${label} in one sentence.`);
+  return {
+    id,
+    step,
+    label,
+    standing,
+    words,
+    shows: [],
+    against: [],
+    missing: [],
+    mode: "",
+    by: "",
+    reason: "",
+    ...part,
+  };
+}
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {
   return {
@@ -74,6 +120,7 @@ export function jobView(
     profile_revision: 1,
     now: "",
     steps: all,
+    claims: [],
     standing: { inside: null, added: null, short_again: null, words: said("The unit was worked on.") },
     inside: {
       rows: [],

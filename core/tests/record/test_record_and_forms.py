@@ -55,11 +55,11 @@ def test_the_record_in_si_has_no_ounces() -> None:
 def test_the_label_of_a_proven_job_and_of_an_unproven_one() -> None:
     subject = closed_job()
     label = label_data(subject, evaluate(subject, PROFILE, NOW), "Brindlewick")
-    assert (label["refrigerant"], label["proven"], label["date"], label["co2e"]) == ("R-410A", True, "18 Jun 2026", "9.91 t")
+    assert (label["refrigerant"], label["closes"], label["date"], label["co2e"]) == ("R-410A", "proven", "18 Jun 2026", "9.91 t")
     assert label["class_line"] == "A1 · GWP 2088"
     empty = job({})
     bare = label_data(empty, evaluate(empty, PROFILE, NOW), "Brindlewick")
-    assert (bare["charge"], bare["proven"], bare["refrigerant"]) == (None, False, "refrigerant?")
+    assert (bare["charge"], bare["closes"], bare["refrigerant"]) == (None, "not yet proven", "refrigerant?")
 
 
 def test_disputes_reopenings_and_reasons_stand_in_the_record() -> None:

@@ -227,7 +227,7 @@ EDGES: dict[str, Edge] = {
         service("recover", {**UNIT, "factory_charge": "8 lb"}, recover=RECOVERED), 0.75, "recover.share", ("Holds", "Holds", "Open")
     ),
     "recover.right_high": Edge(service("recover", {**UNIT, "factory_charge": "5 lb"}, recover=RECOVERED), 1.2, "recover.share", ("Open", UNHELD, "Holds")),
-    "hold.settle": Edge(hold(((15, 554.0, 70.0), (35, 550.5, 67.0))), 15 * MIN, "hold.settle", (None, None, "Wait"), 2e-3),
+    "hold.settle": Edge(hold(((15, 554.0, 70.0), (35, 545.0, 67.0))), 15 * MIN, "hold.settle", (None, None, "Wait"), 2e-3),
     "hold.least": Edge(hold(), 20 * MIN, "hold.least", (None, None, "Wait")),
     "hold.volume": Edge(hold(), 0.0045, "hold.least", ("Wait", UNHELD, None)),
     "vacuum.hold_volume": Edge(vacuum(FLAT), 0.010, "vacuum.decay", ("Wait", UNHELD, "Holds")),

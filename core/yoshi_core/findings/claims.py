@@ -38,7 +38,7 @@ class Claim:
     """What a job says of one thing: its standing, one sentence, and what it rests on.
 
     `step` is where it is shown or answered for. `by` and `reason` are whose word stands in for what was not shown;
-    `mode` is the mode of the unit it was shown in, empty where that does not matter.
+    `mode` is the mode of the unit it was shown in, empty where that does not matter; `awaits` the step still to come that can show it.
     """
 
     id: ClaimId
@@ -52,6 +52,7 @@ class Claim:
     mode: str = ""
     by: str = ""
     reason: str = ""
+    awaits: str = ""
 
     @property
     def settled(self) -> bool:

@@ -25,7 +25,7 @@ def close_step(job: Job, profile: Profile, step: str, by: str, at: datetime, rea
     record = _record(job, step)
     findings = evaluate(job, profile, at)
     result = findings.step(step)
-    if result.state == "closed":
+    if result.state == "closed" and not (reason.strip() and _unanswered(findings, step)):
         raise InvalidInput("This step is closed already.", path=f"/steps/{step}")
     _closable(result, findings, step, reason.strip(), done=touched(job, step))
     runs = record.runs
@@ -64,8 +64,13 @@ def _closable(result: StepResult, findings: Findings, step: str, reason: str, *,
     if result.verdict.word != "Holds":
         raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=path)
     claim = next((c for c in findings.claims if c.step == step), None)
-    if claim is not None and not claim.settled:
+    if claim is not None and not claim.settled and not claim.awaits:
         raise InvalidInput(f"{claim.label} is not shown: {claim.words.show()} Closing it all the same needs a reason.", path=path)
+
+
+def _unanswered(findings: Findings, step: str) -> bool:
+    """Whether what the step was to show is still not shown, and nobody answers for it."""
+    return any(claim.step == step and claim.standing == "not_yet" for claim in findings.claims)
 
 
 def hard_stop(result: StepResult) -> str | None:

@@ -3,7 +3,7 @@
 import dataclasses
 import hashlib
 import json
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Literal
@@ -91,6 +91,8 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
         claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
+        if step_id == registry.order(job.kind)[-1]:  # closing out asks which steps changed, and that rests on all of them
+            results = {known: _changed(result, claims, last_event(job.steps.get(known, StepRecord()))) for known, result in results.items()}
         context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account, claims)
         judged = _judged(context, defect)
         contexts[step_id] = context
@@ -103,8 +105,6 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
             plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
             handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
-        stands = [c for c in claims_of(_as_known(contexts, plate, results, handed), job.kind).values() if c.step == step_id]
-        results[step_id] = _changed(results[step_id], stands, event)
         handed = handed.with_one(step_id, judged.hands)
     claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
     build_up = handed.identify.careful
@@ -198,11 +198,16 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
     return dataclasses.replace(result, state=state)
 
 
-def _changed(result: StepResult, claims: list[Claim], event: StepEvent | None) -> StepResult:
-    """A closed step is changed when what it reads differs and what it rests on does too; what was typed meanwhile may leave it as it was."""
+def _changed(result: StepResult, claims: Mapping[str, Claim], event: StepEvent | None) -> StepResult:
+    """A closed step is changed when what it reads differs and what it rests on does too; what was typed meanwhile may leave it as it was.
+
+    Later evidence that shows what was not shown then is no change.
+    """
     if result.state != "changed" or event is None or not event.said:
         return result
-    return dataclasses.replace(result, state="closed") if event.said == deciding(result, claims) else result
+    now = deciding(result, claims.values())
+    lifted = {**event.said, "claim": now["claim"]} if event.said.get("claim") == "not_yet" and now.get("claim") == "shown" else event.said
+    return dataclasses.replace(result, state="closed") if lifted == now else result
 
 
 def deciding(result: StepResult, claims: Iterable[Claim]) -> dict[str, str]:

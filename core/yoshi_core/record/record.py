@@ -15,6 +15,7 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.record import changed as record_changed
+from yoshi_core.record import claimed as record_claimed
 from yoshi_core.record import found as record_found
 from yoshi_core.steps import registry
 from yoshi_core.steps.plates import left_plate, repaired_plate
@@ -61,6 +62,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "marks": _marks(findings.step("weigh_in"), system),
         "cylinders": _cylinders(job, system),
         "recovered": record_found.recovered(job, findings.inside, system),
+        "claims": record_claimed.claims(findings, system),
         "account": record_found.account(findings.inside, system),
         "decisions": record_found.decisions(job),
         "visits": record_found.visits(job),
@@ -90,14 +92,25 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
         "liquid_only": bool(found and found.is_blend),
         "flammable": bool(found and found.is_flammable),
         "charge": _faces(inside) if inside is not None else None,
+        "not_known": findings.inside.now.show(),
         "co2e": f"{inside * found.gwp_ar4 / 1000:.2f} t" if found and inside is not None else "",
         "date": (_label_date(job) or findings.now).strftime("%d %b %Y"),
         "circuit": plate.circuit or job.circuit.name,
         "serial": plate.serial or "",
         "made_of": record_changed.made_of(job, plate) or " + ".join(parts),
-        "proven": findings.steps[-1].verdict.word == "Holds",
+        "closes": _closes(job, findings),
         "by": ", ".join(filter(None, (shop, *(sorted({n for v in job.visits for n in v.people})[:2])))),
     }
+
+
+def _closes(job: Job, findings: Findings) -> str:
+    """How far the charge on the label is proven, in the words the job closed with."""
+    runs = job.steps.get("close_out", StepRecord()).runs
+    outcome = runs[-1].sheet.outcome if runs else None
+    if outcome is None or findings.steps[-1].verdict.word != "Holds":
+        return "not yet proven"
+    weighed = any(claim.id == "charged" and claim.standing == "shown" for claim in findings.claims)
+    return f"{OUTCOMES[outcome].lower()}{'' if weighed else ', not weighed whole'}"
 
 
 def _place(job: Job) -> str:

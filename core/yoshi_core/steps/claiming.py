@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal
 
+from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.claims import Evidence
 from yoshi_core.findings.verdict import Message, Missing
 from yoshi_core.steps.contract import StepContext
@@ -21,6 +22,7 @@ class Told:
     against: list[Evidence] = field(default_factory=list)
     missing: list[Missing] = field(default_factory=list)
     mode: str = ""
+    awaits: str = ""
 
     def pro(self, step: str, message: Message) -> None:
         """Something that speaks for it."""
@@ -33,6 +35,12 @@ class Told:
     def lacks(self, path: str, label: str) -> None:
         """What would show it, and the field it belongs in."""
         self.missing.append(Missing(path, label))
+
+    def later(self, step: str, context: StepContext) -> None:
+        """A step still to come can show it: until it is settled nobody has to answer for it."""
+        events = context.job.steps.get(step, StepRecord()).events
+        if not events or events[-1].kind == "reopened":
+            self.awaits = step
 
     def say(self, standing: Found, words: Message) -> "Told":
         """With its standing and its sentence."""
@@ -75,7 +83,7 @@ def lost(context: StepContext) -> tuple[str, Message] | None:
     recovered, found, searched = context.handed.recover, context.handed.as_found, context.handed.leak_search
     if recovered is not None and recovered.short is not None:
         return "recover", recovered.short
-    if found is not None and found.at_air:
+    if found is not None and found.at_air and context.handed.weigh_in.state != "precharged":
         return "as_found", Message("It stood at the air's own pressure: its charge was gone.")
     if found is not None and found.standing == "below":
         return "as_found", Message("Standing, it held no liquid: most of its charge was gone.")

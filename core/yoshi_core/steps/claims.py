@@ -50,6 +50,7 @@ def _claim(claim_id: ClaimId, context: StepContext) -> Claim:
         told.mode,
         event.by if event is not None and told.standing in {"not_yet", "contradicted"} else "",
         event.reason if event is not None and told.standing in {"not_yet", "contradicted"} else "",
+        told.awaits if told.standing == "not_yet" else "",
     )
 
 

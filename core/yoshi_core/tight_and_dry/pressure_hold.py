@@ -125,7 +125,8 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
     """Judge the readings after filling, in order of time.
 
     The first reading after settling is compared with the last; where readings come close together, each is the mean
-    of a minute. A drop of exactly one display step is no drop. Raises `OutOfRange` for no readings or terms that cannot be.
+    of a minute. A drop of exactly one display step is no drop. Nitrogen that settles only loses pressure, so a reading
+    from before counts where none was lost since. Raises `OutOfRange` for no readings or terms that cannot be.
     """
     if not samples:
         raise OutOfRange("A hold takes a reading.")
@@ -133,6 +134,9 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
     settled = [s for s in samples if s.second >= terms.settle_s - 1.0]
     last = samples[-1]
     if not settled or last.second <= settled[0].second:
+        unlost = _nothing_lost(samples, terms, probed=probed)
+        if unlost is not None:
+            return unlost
         wait = max(terms.settle_s - last.second, 0.0) + terms.least_s
         return HoldVerdict("settling", samples[0], last, None, 0.0, wait, probed)
     start, end = _mean(settled, first=True), _mean(settled, first=False)
@@ -144,6 +148,22 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
     if not probed and not found.drop_pa <= spread_pa(start.pressure_pa, from_k, terms.step_pa, terms.probe_u_k) and not found.seen:
         return HoldVerdict("unprobed", start, end, found, lasted, None, probed)
     return HoldVerdict(_kind(found, wait), start, end, found, lasted, wait if wait > 0.0 else None, probed)
+
+
+def _nothing_lost(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bool) -> HoldVerdict | None:
+    """The verdict from the first reading on where it has lost nothing since, though it still settled then; None where it has, or read once."""
+    first, last = samples[0], samples[-1]
+    lasted = last.second - first.second
+    if lasted <= 0.0:
+        return None
+    from_k, to_k = (s.metal_k if probed and s.metal_k is not None else terms.usual_metal_k for s in (first, last))
+    u_k = terms.probe_u_k if probed else terms.no_probe_u_k
+    found = drop(first.pressure_pa, from_k, last.pressure_pa, to_k, lasted, terms.volume_m3, terms.step_pa, u_k)
+    sharp = spread_pa(first.pressure_pa, from_k, terms.step_pa, terms.probe_u_k)
+    if found.drop_pa > sharp + SURE_PA or found.drop_pa < -sharp - SURE_PA:
+        return None
+    wait = max(terms.least_s - lasted, 0.0)
+    return HoldVerdict("short" if wait > 0.0 else "holds", first, last, found, lasted, wait or None, probed)
 
 
 def _kind(found: Drop, wait_s: float) -> HoldKind:

@@ -48,7 +48,7 @@ def test_the_label_says_the_whole_charge_and_that_it_is_not_yet_proven(api: Api)
     code = weighed_job(api)
     pages, text = text_of(api.get(f"/jobs/{code}/label", form="pdf").content)
     assert pages == 1
-    for wanted in ("R-410A", "10", "7.5", "4.749 kg", "NOT YET PROVEN", "liquid only", "9.91 t"):
+    for wanted in ("R-410A", "10", "7.5", "4.749 kg", "not yet proven", "liquid only", "9.91 t"):
         assert wanted in text, wanted
 
 

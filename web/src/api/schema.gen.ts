@@ -3648,6 +3648,7 @@ export interface components {
             mode: string;
             by: string;
             reason: string;
+            awaits: string;
         };
         /** @description One thing that speaks for or against a claim, and the step where it was entered. */
         Evidence: {

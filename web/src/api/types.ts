@@ -24,6 +24,8 @@ export type Pictures = {
 export type StepResult<S extends keyof Pictures = keyof Pictures> = Omit<Schemas["StepResult"], "picture"> & {
   picture: Pictures[S];
 };
+export type Claim = Schemas["Claim"];
+export type Way = Schemas["Way"];
 export type Figure = Schemas["Figure"];
 export type Why = Schemas["Why"];
 export type Word = Schemas["Verdict"]["word"];

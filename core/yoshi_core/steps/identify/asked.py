@@ -53,7 +53,8 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
 
 def other_refrigerant(context: StepContext) -> Question | None:
     """What is typed here against another refrigerant on record: asked at once, and no figure rests on either until it is settled."""
-    recorded, typed = context.job.circuit.plate.refrigerant, context.plate.refrigerant
+    recorded = context.job.circuit.plate.refrigerant
+    typed = context.run.sheet.refrigerant if context.run else None
     if not context.run or not recorded or not typed or recorded == typed:
         return None
     question_id = f"record:{recorded}:{typed}"

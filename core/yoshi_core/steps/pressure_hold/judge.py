@@ -28,6 +28,7 @@ from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVe
 from yoshi_core.units.display import Amount
 
 MOST_PROBED = 0.8
+DAY_S = 86_400.0
 
 
 def judge(context: StepContext) -> Judged:
@@ -86,8 +87,8 @@ def _unseen(seen: Seen | None, context: StepContext) -> Message | None:
     full = context.handed.identify.careful
     if seen is None or seen.leaks or full is None or seen.high.value <= 0.0:
         return None
-    days = tuple(Amount(full.total_kg / rate.value, "duration") for rate in (seen.high, seen.low))
-    return Message("A leak that takes more than {low} to {high} to empty it would not have shown.", {"low": days[0], "high": days[1]})
+    low, high = (full.total_kg / rate.value / DAY_S for rate in (seen.high, seen.low))
+    return Message(f"Slower than about {low:.2g} to {high:.2g} days until empty would not have shown.")
 
 
 def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:

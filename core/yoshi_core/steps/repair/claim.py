@@ -57,6 +57,7 @@ def _after_a_leak(did: Message, hits: tuple[str, ...], told: Told, context: Step
         told.pro("pressure_hold" if clean else "leak_search", after)
         return told.say("shown", joined(did, after))
     told.lacks("/steps/pressure_hold/runs/0/sheet/bubbles", "the place tested again")
+    told.later("pressure_hold", context)
     return told.say("not_yet", joined(did, Message(f"It leaked at {listed(hits)}; not tested there since.")))
 
 
@@ -68,4 +69,5 @@ def _gone(did: Message, over: Message | None, told: Told, context: StepContext) 
         told.pro("verify", after)
         return told.say("shown", joined(fault, after))
     told.lacks("/steps/verify/runs/0/sheet/readings/r1/suction_pressure", "the running unit read again")
+    told.later("verify", context)
     return told.say("not_yet", joined(fault, Message("The running unit has not shown it gone.")))

@@ -1,6 +1,7 @@
 """Charged right: the account's balance against the total, within its tolerance."""
 
 from yoshi_core.account.account import Balance
+from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.claiming import Told, lost, opened
 from yoshi_core.steps.contract import StepContext
@@ -34,6 +35,10 @@ def _held_against(mass: float, goal: float, tolerance: Tolerance, told: Told, co
     changed = context.handed.plan_change is not None
     amounts = {"inside": Amount(mass, "mass", balance.u_kg or None), "total": Amount(goal, "mass"), "limit": Amount(tolerance.kg, "mass")}
     trimmed = verified.trimmed and verified.shows == "target"
+    if tolerance.holds(mass - goal) and changed and verified.shows != "target":
+        told.later("verify", context)
+        text = "{inside} inside, to begin with; how much belongs in the running unit says."
+        return told.say("not_yet", Message(text, amounts))
     if tolerance.holds(mass - goal) and not changed:
         return _within(amounts, tolerance, told, context)
     if trimmed or (changed and verified.shows == "target"):
@@ -80,7 +85,12 @@ def _not_a_mass(balance: Balance, goal: float, tolerance: Tolerance, told: Told,
 
 
 def _ended(context: StepContext) -> bool:
-    """Whether weighing is over: its step is closed, or no visit goes on."""
-    events, visits = context.record.events, context.job.visits
-    closed = bool(events) and events[-1].kind != "reopened"
+    """Whether weighing is over: its step is closed, and Verify too where charge was trimmed there; or no visit goes on."""
+    visits = context.job.visits
+    closed = all(_closed(context, step) for step in (context.step, *(("verify",) if context.handed.verify.trimmed else ())))
     return closed or bool(visits and visits[-1].outcome is not None)
+
+
+def _closed(context: StepContext, step: str) -> bool:
+    events = context.job.steps.get(step, StepRecord()).events
+    return bool(events) and events[-1].kind != "reopened"

@@ -18,18 +18,19 @@ function following(state: JobState, step: StepName): StepName | undefined {
 }
 
 export function Closing({ step, done }: { step: StepName; done: string }) {
-  const { answer, refresh, sendNow, link } = useJob();
+  const { answer, findings, refresh, sendNow, link } = useJob();
   const result = useStep(step);
   const navigate = useNavigate();
   const [asking, setAsking] = useState<Act | null>(null);
   const [refused, setRefused] = useState("");
   const [busy, setBusy] = useState(false);
   const closed = result.state === "closed" || result.state === "not_applicable";
-  const ready =
-    result.verdict.word !== "Open" &&
-    result.missing.length === 0 &&
-    result.questions.length === 0 &&
-    result.problems.length === 0;
+  const claim = findings.claims.find((c) => c.step === step);
+  const shown = !claim || !["not_yet", "contradicted"].includes(claim.standing);
+  const usable = result.questions.length === 0 && result.problems.length === 0;
+  const ready = usable && result.missing.length === 0 && result.verdict.word !== "Open";
+  const whole = ready && result.verdict.word === "Holds" && shown;
+  const answers = usable && !whole && step !== "close_out";
 
   const act = async (what: Act, reason: string, newRun = false) => {
     setBusy(true);
@@ -61,6 +62,13 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
     }
   };
 
+  const open = result.missing.map((m) => m.label).join(", ");
+  const why = open
+    ? `Still open: ${open}. Why close it all the same?`
+    : result.verdict.word === "Holds"
+      ? `${claim?.label} is not shown. Why may it stand?`
+      : `It says ${result.verdict.word}. Why close it all the same?`;
+
   return (
     <div className="mt-5 flex flex-wrap items-center gap-3">
       {closed ? (
@@ -73,9 +81,9 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
           className="btn go"
           disabled={busy || link === "offline"}
           aria-disabled={!ready}
-          onClick={() => (ready && result.verdict.word !== "Holds" ? setAsking("close") : void act("close", ""))}
+          onClick={() => (answers ? setAsking("close") : void act("close", ""))}
         >
-          {result.verdict.word === "Holds" || !ready ? done : `Close it all the same`}
+          {ready && !whole && answers ? "Close it all the same" : done}
         </button>
       )}
       {!closed && stepFacts(step).must === "" && (
@@ -102,7 +110,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
             ? "Why is this step opened again?"
             : asking === "leave_out"
               ? "Why does this step not apply?"
-              : `It says ${result.verdict.word}. Why close it all the same?`
+              : why
         }
         again={asking === "reopen"}
         go={asking === "leave_out" ? "It does not apply" : "Close with this reason"}

@@ -1,7 +1,7 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { answer } from "../../test-device.ts";
-import { jobView, matchesMedia, said, show, stepResult } from "../../test-job.tsx";
+import { claimOf, jobView, matchesMedia, said, show, stepResult } from "../../test-job.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { StepFrame } from "./StepFrame.tsx";
 import { Strip } from "./Strip.tsx";
@@ -59,8 +59,10 @@ describe("the frame of a step", () => {
     expect(screen.getByText("Gloves and goggles.")).toBeTruthy();
   });
 
-  it("does not close while something is missing, names it, and says so when tapped all the same", async () => {
-    const result = stepResult("weigh_in", "Open", { missing: [{ path: "/x", label: "the cylinder's tare" }] });
+  it("asks for a reason while something is missing, names it, and keeps the reason when it is refused", async () => {
+    const result = stepResult("weigh_in", "Open", {
+      missing: [{ path: "/x", label: "the cylinder's tare", hard: false }],
+    });
     const view = jobView({}, {}, [result]);
     answer.mockResolvedValue(Response.json({ detail: "Still open: the tare.", code: "x" }, { status: 422 }));
     show(view, frame);
@@ -68,8 +70,38 @@ describe("the frame of a step", () => {
     expect(go.getAttribute("aria-disabled")).toBe("true");
     expect(screen.getByTestId("missing").textContent).toContain("the cylinder's tare");
     fireEvent.click(go);
+    expect(screen.getByRole("dialog").textContent).toContain(
+      "Still open: the cylinder's tare. Why close it all the same?",
+    );
+    fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "no stamp on it" } });
+    fireEvent.click(screen.getByRole("button", { name: "Close with this reason" }));
     expect((await screen.findByRole("alert")).textContent).toBe("Still open: the tare.");
     expect(view.refresh).not.toHaveBeenCalled();
+    expect(screen.getByLabelText("Reason, kept in the record")).toHaveProperty("value", "no stamp on it");
+  });
+
+  it("asks why a claim that is not shown may stand, though the step holds", () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds")]);
+    view.findings.claims = [
+      claimOf("charged", "weigh_in", "not_yet", { missing: [{ path: "/x", label: "all of it weighed", hard: false }] }),
+    ];
+    show(view, frame);
+    const told = screen.getByRole("region", { name: "What this shows: Charged right" });
+    expect(told.textContent).toContain("Not yet");
+    expect(told.textContent).toContain("It takes: all of it weighed.");
+    fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
+    expect(screen.getByRole("dialog").textContent).toContain("Charged right is not shown. Why may it stand?");
+  });
+
+  it("says who answers for it, and nothing of what is not in question", () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds")]);
+    view.findings.claims = [claimOf("charged", "weigh_in", "answered_for", { by: "J. Pell", reason: "dusk" })];
+    show(view, frame);
+    expect(screen.getByText("J. Pell answers for it: dusk")).toBeTruthy();
+    cleanup();
+    view.findings.claims = [claimOf("charged", "weigh_in", "not_in_question")];
+    show(view, frame);
+    expect(screen.queryByRole("region", { name: /What this shows/ })).toBeNull();
   });
 
   it("leaves a step out with a usual reason, or one's own", async () => {

@@ -3,6 +3,7 @@ import { type StepName, stepLabel } from "../../api/fields.ts";
 import { fill } from "../../format/quantity.ts";
 import { useJob, useStep } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { ClaimNote } from "./ClaimNote.tsx";
 import { Closing } from "./Closing.tsx";
 import { Reasons, Safety } from "./Reasons.tsx";
 
@@ -43,6 +44,7 @@ export function StepFrame({
       )}
       <Safety step={step} />
       <div className="mt-4">{children}</div>
+      {answer.kind !== "quick" && <ClaimNote step={step} />}
       {answer.kind !== "quick" && <Closing step={step} done={done} />}
       <Reasons step={step} />
     </section>

@@ -1,5 +1,7 @@
 import { useState } from "react";
 import { client, newKey, saidOf, take } from "../../api/client.ts";
+import { factsOf } from "../../api/fields.ts";
+import type { Way } from "../../api/types.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -8,17 +10,22 @@ type Visit = {
   id: string;
   started_at: string;
   ended_at?: string;
-  outcome?: keyof typeof OUTCOMES;
+  outcome?: Outcome;
   reason?: string;
   awaited?: string;
   return_on?: string;
 };
-const OUTCOMES = {
-  proven: "Proven",
-  running_not_proven: "Running, not proven",
-  left_safe: "Left safe, not running",
-  handed_over: "Handed over",
-} as const;
+type Outcome = "proven" | "proven_by_weight" | "proven_running" | "running_not_proven" | "left_safe" | "handed_over";
+const OUTCOMES = factsOf("close_out", ["outcome"]).options ?? {};
+
+/** Each way a visit may end, and whether it may now. */
+function useWays(): Way[] {
+  const { findings } = useJob();
+  const picture = findings.steps.find((s) => s.step === "close_out")?.picture;
+  if (picture && "ways" in picture) return picture.ways;
+  const left = Object.entries(OUTCOMES).filter(([id]) => !id.startsWith("proven"));
+  return left.map(([id, label]) => ({ id, label, open: true, words: { text: label, amounts: {} }, reasoned: true }));
+}
 
 function useLastVisit(): Visit | undefined {
   const { answer } = useJob();
@@ -63,14 +70,16 @@ export function VisitEnd({ className }: { className: string }) {
   const [outcome, setOutcome] = useState("");
   const [texts, setTexts] = useState({ reason: "", awaited: "", return_on: "" });
   const [refused, setRefused] = useState("");
+  const ways = useWays();
   if (!visit || visit.outcome || answer.closed) return null;
+  const reasoned = ways.find((way) => way.id === outcome)?.reasoned ?? true;
   const { inside, added, short_again, words } = findings.standing;
   const go = async () => {
     setRefused("");
     try {
       await sendNow();
       const params = { path: { code: answer.code } };
-      const body = { key: newKey(), outcome: outcome as keyof typeof OUTCOMES, ...texts };
+      const body = { key: newKey(), outcome: outcome as Outcome, ...texts };
       refresh(await take(client.POST("/api/jobs/{code}/visits/end", { params, body })));
       setOpen(false);
     } catch (error) {
@@ -106,26 +115,31 @@ export function VisitEnd({ className }: { className: string }) {
       <fieldset>
         <legend className="lab mb-1">It ends as</legend>
         <div className="grid gap-2">
-          {Object.entries(OUTCOMES).map(([key, text]) => (
+          {ways.map((way) => (
             <label
-              key={key}
-              className="flex min-h-[44px] cursor-pointer items-center gap-3 rounded-[4px] border border-[var(--edge)] px-3 text-[16px] font-semibold has-checked:border-copper has-checked:bg-tint"
+              key={way.id}
+              className={`flex min-h-[44px] items-center gap-3 rounded-[4px] border border-[var(--edge)] px-3 py-1 has-checked:border-copper has-checked:bg-tint ${way.open ? "cursor-pointer" : "text-soft"}`}
             >
               <input
                 type="radio"
                 name="visit-outcome"
-                checked={outcome === key}
-                onChange={() => setOutcome(key)}
+                checked={outcome === way.id}
+                disabled={!way.open}
+                onChange={() => setOutcome(way.id)}
                 className="accent-[var(--copper)]"
+                aria-label={way.label}
               />
-              {text}
+              <span>
+                <b className="block text-[16px]">{way.label}</b>
+                {!way.open && <span className="text-[14px]">{fill(way.words, system)}</span>}
+              </span>
             </label>
           ))}
         </div>
       </fieldset>
-      {outcome !== "proven" && field("reason", "why it ends this way")}
+      {reasoned && field("reason", "why it ends this way")}
       {outcome === "running_not_proven" && field("awaited", "what is awaited", "evaporator coil, two weeks")}
-      {outcome !== "proven" && field("return_on", "back on")}
+      {reasoned && field("return_on", "back on")}
       <dl className="mt-4 grid grid-cols-[150px_1fr] gap-y-1 border-t border-rule pt-3 text-[15px]">
         <dt className="text-soft">in the system</dt>
         <dd>{inside ? showAmount(inside, system) : "not weighed"}</dd>

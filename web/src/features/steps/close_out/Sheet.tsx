@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { factsOf, type StepName, stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
-import { ChoiceField, TextField, YesNoField } from "../../../fields/index.ts";
+import { TextField, YesNoField } from "../../../fields/index.ts";
 import { clock, fill, inUnit } from "../../../format/quantity.ts";
 import { at, useJob, useStep } from "../../../job/context.ts";
-import { VerdictBadge } from "../../../parts/shapes.tsx";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
+import { Claims } from "./Claims.tsx";
+import { Ways } from "./Ways.tsx";
 
 const STEP = "close_out" as const;
 
@@ -33,11 +34,12 @@ export function CloseOutSheet() {
           <Why figure={inside} system={system} />
         </div>
       )}
+      <Claims />
       <Papers code={answer.code} />
       <div className="mt-4 grid gap-x-8 md:grid-cols-2">
         <div>
-          <ChoiceField step={STEP} keys={["outcome"]} />
-          <TextField step={STEP} keys={["reason"]} hint="needed unless proven" />
+          <Ways />
+          <TextField step={STEP} keys={["reason"]} hint="where the way asks for one" />
           <TextField step={STEP} keys={["customer"]} />
         </div>
         <div>
@@ -46,7 +48,6 @@ export function CloseOutSheet() {
           <TextField step={STEP} keys={["note"]} long />
         </div>
       </div>
-      <Standing />
     </StepFrame>
   );
 }
@@ -93,25 +94,6 @@ function Differences({ changed }: { changed: boolean }) {
         <YesNoField step={STEP} keys={["update_circuit"]} />
       )}
     </div>
-  );
-}
-
-function Standing() {
-  const { findings, system } = useJob();
-  return (
-    <ul className="mt-3 grid gap-1">
-      {findings.steps
-        .filter((s) => s.step !== STEP)
-        .map((s) => (
-          <li key={s.step} className="grid grid-cols-[90px_1fr] items-baseline gap-3 border-t border-rule py-2">
-            <VerdictBadge word={s.verdict.word} />
-            <span>
-              <b>{stepLabel(s.step)}</b> <span className="text-soft">{s.state.replace("_", " ")}</span> ·{" "}
-              {fill(s.summary, system)}
-            </span>
-          </li>
-        ))}
-    </ul>
   );
 }
 

@@ -67,7 +67,8 @@ function Fill() {
   return (
     <div className="mt-4 grid gap-x-8 md:grid-cols-2">
       <MomentField step={STEP} keys={["filled_at"]} label="at test pressure, valve shut" now="Shut now" />
-      <YesNoField step={STEP} keys={["bubbles"]} className="self-end" />
+      <ChoiceField step={STEP} keys={["bubbles"]} hint="a hold alone is blind to a small leak" />
+      <MomentField step={STEP} keys={["let_down_at"]} label="let down again" now="Let down now" />
     </div>
   );
 }

@@ -1,0 +1,240 @@
+"""Units without lines of their own: rooftops, a vehicle, reach-ins."""
+
+from tests.whole_jobs.day import READY, REPAIR, SITE, Day, clock, draw, hold, pulled
+
+
+def test_15_planetarium_rooftop_three_o_clock_out_by_five() -> None:
+    """Packaged, capillary, R-22, 4 lb 8 oz: the vacuum was watched five minutes, and somebody answers for it."""
+    plate = {
+        **SITE,
+        "refrigerant": "R-22",
+        "kind": "packaged",
+        "metering": "capillary",
+        "factory_charge": "4 lb 8 oz",
+        "design_low": "250 psig",
+    }
+    day = Day("15:00")
+    day.type("identify", **plate)
+    day.close("identify")
+    day.type("as_found", running="off", standing_pressure="0 psig", standing_cold="80 °F")
+    day.close("as_found")
+    day.type("leak_search", inside="nitrogen", places={"distributor": {"label": "distributor tube", "reach": "open", "bubbles": "hit"}})
+    assert day.claim("tight").standing == "contradicted"
+    assert day.claim("emptied").standing == "shown"
+    assert day.claim("emptied").words.show() == "Found empty."
+    day.leave("leak_search", "found by eye and bubbles")
+    day.leave("recover", "nothing was in it")
+    day.at("15:35").type(
+        "repair",
+        **{**REPAIR, "capillary": True, "drier": "none_by_maker", "opened_for": "15 min"},
+        parts={"p1": {"label": "distributor tube", "kind": "line", "failed_by": "vibration"}},
+    )
+    day.close("repair", "skimmed shut where it sits")
+    day.at("15:50").type(
+        "pressure_hold", **hold(clock("15:40"), (clock("15:40"), 116.9), (clock("15:50"), 116.8), searched_at="250 psig", volume="5 L")
+    )
+    assert day.word("pressure_hold") == "Wait"
+    assert day.claim("tight").standing == "shown"
+    assert "held for 10 min, nothing lost. Clean at every joint made." in day.claim("tight").words.show()
+    day.close("pressure_hold", "out by five", "M. Orrin")
+    readings = ((clock("15:53"), 6500), (clock("16:24:30"), 435), (clock("16:26:30"), 564), (clock("16:30"), 440))
+    day.at("16:30").type("evacuate", **pulled(("pump", clock("15:52")), ("isolated", clock("16:25")), readings=readings), volume="5 L")
+    assert day.word("evacuate") == "Wait"
+    assert (day.claim("dry").standing, day.claim("dry").words.show()) == ("not_yet", "Shut off at 564 micron, 440 micron after 5 min.")
+    day.close("evacuate", "must leave at 17:00", "M. Orrin")
+    assert day.claim("dry").standing == "answered_for"
+    day.at("16:35").type("weigh_in", system_state="empty", scale_step="0.1 oz", draws={"d1": draw("14", "25 lb")})
+    assert day.mark() == "20 lb 8.0 oz"
+    assert not {"weigh_in.vacuum", "weigh_in.vacuum_open"} & set(day.rules("weigh_in"))
+    day.type("weigh_in", draws={"d1": {"gross_end": "20 lb 8 oz"}})
+    assert day.word("weigh_in") == "Holds"
+    assert day.inside.startswith("4 lb 8.0 oz")
+    day.close("weigh_in")
+    day.at("16:55").type("verify", mode="cooling", **READY, readings={"r1": {"return_air": "78 °F", "supply": "56 °F"}})
+    assert day.word("verify") != "Stop"
+    day.close("verify", "no other readings before five", "M. Orrin")
+    assert day.claims == "S S S S A S A"
+    assert day.ways() >= {"proven_by_weight"}
+    assert "proven" not in day.ways()
+    assert day.close_out("proven_by_weight").startswith("4 lb 8.0 oz")
+    assert "M. Orrin answers for it: must leave at 17:00." in day.found.standing.words.show()
+
+
+def test_17_shuttle_van_three_cans_and_seven_ounces() -> None:
+    """Vehicle, R-134a, 1,225 g ± 25 g: a hold nobody tested with bubbles, a compound gauge, and a can short at the end of the first visit."""
+    day = Day("09:00", stops={"weigh_in.short"})
+    plate = {
+        **SITE,
+        "refrigerant": "R-134a",
+        "kind": "vehicle",
+        "metering": "orifice",
+        "orifice": "as fitted",
+        "factory_charge": "1225 g",
+        "tolerance": "25 g",
+    }
+    day.type("identify", **plate)
+    day.close("identify")
+    day.type("as_found", running="off", standing_pressure="0 psig", standing_cold="75 °F")
+    day.close("as_found")
+    day.leave("leak_search", "nothing to find it with")
+    day.leave("recover", "nothing was in it")
+    day.type(
+        "repair",
+        opened_for="10 min",
+        joining="none",
+        drier="none_by_maker",
+        cores=True,
+        orifice="as fitted",
+        parts={"p1": {"label": "port cores", "kind": "valve", "failed_by": "unknown"}},
+    )
+    day.close("repair", "cause not known")
+    assert day.claim("mended").standing == "answered_for"
+    nothing = hold(clock("10:00"), (clock("10:00"), 90), (clock("11:00"), 90), bubbles="no", gauge_step="2 psi", volume="5 L")
+    day.at("11:00").type("pressure_hold", **{**nothing, "stamps": {"s1": {"label": "high side", "pressure": "400 psig"}}})
+    assert day.word("pressure_hold") == "Holds"
+    assert day.claim("tight").standing == "not_yet"
+    assert "No bubbles or detector at the joints." in day.claim("tight").words.show()
+    day.close("pressure_hold", "no bubbles at hand")
+    day.at("11:40").type("evacuate", **pulled(("pump", clock("11:05")), readings=((clock("11:40"), 12300),)), compound_only=True)
+    assert day.claim("dry").standing == "not_yet"
+    day.close("evacuate", "only a compound gauge")
+    cans = {f"d{n}": {"cylinder": f"can {n}", "label_net": "12 oz"} for n in (1, 2, 3)}
+    day.at("11:45").type("weigh_in", system_state="empty", scale_step="0.1 oz", draws=cans)
+    assert "7.2 oz short" in day.told("weigh_in", "weigh_in.short")
+    for n in (1, 2, 3):
+        day.at(f"12:{n}0").type("weigh_in", draws={f"d{n}": {"gross_start": "16.0 oz", "gross_end": "4.0 oz"}})
+    assert day.inside.startswith("2 lb 4.0 oz")
+    assert day.claim("charged").standing == "not_yet"
+    day.at("12:40").type("verify", mode="cooling", **READY, readings={"r1": {"outdoor": "80 °F", "supply": "50 °F"}})
+    assert "proven_by_weight" not in day.ways()
+    day.end("running_not_proven", "a can short", "a fourth can")
+    assert day.claims == "S S A A A C S"
+    assert "7.2 oz short of 2 lb 11.2 oz" in day.claim("charged").words.show()
+    day.come_back("09:00", 7)
+    day.type("weigh_in", draws={"d4": {"cylinder": "can 4", "label_net": "12 oz", "gross_start": "16.0 oz", "gross_end": "8.8 oz"}})
+    assert day.inside.startswith("2 lb 11.2 oz")
+    assert day.claims == "S S A A A S N"
+    assert "after the last reading" in day.claim("runs").words.show()
+    assert day.close_out("proven_by_weight").startswith("2 lb 11.2 oz")
+    told = day.found.standing.words.show()
+    assert all(name in told for name in ("Mended:", "Tight:", "Dry:"))
+
+
+def test_3_annex_rooftop_cracked_elbow() -> None:
+    """Packaged, TXV, R-410A, 4 lb 7 oz, without its tracer: no clamp for the liquid line, so nobody can say what its own test says."""
+    day = Day("08:00")
+    plate = {
+        **SITE,
+        "refrigerant": "R-410A",
+        "kind": "packaged",
+        "metering": "txv",
+        "factory_charge": "4 lb 7 oz",
+        "subcooling_target": "10 °F",
+    }
+    day.type("identify", **plate)
+    day.close("identify")
+    day.type("as_found", running="off", standing_pressure="0 psig", standing_cold="85 °F")
+    day.close("as_found")
+    day.type(
+        "leak_search",
+        inside="nitrogen",
+        places={"discharge": {"label": "discharge elbow", "reach": "open", "eyes": "hit", "bubbles": "hit"}},
+    )
+    day.close("leak_search", "found")
+    day.leave("recover", "found empty")
+    day.at("09:30").type("repair", **REPAIR, parts={"p1": {"label": "discharge elbow", "kind": "line", "failed_by": "vibration"}})
+    day.close("repair")
+    day.at("10:20").type("pressure_hold", **hold(clock("09:45"), (clock("10:00"), 212), (clock("10:20"), 212), volume="5 L"))
+    assert day.word("pressure_hold") == "Holds"
+    assert day.claim("tight").standing == "shown"
+    assert "would not have shown" in day.claim("tight").words.show()
+    day.close("pressure_hold")
+    readings = ((clock("10:40"), 640), (clock("11:00"), 320), (clock("11:05"), 320), (clock("11:15"), 400))
+    day.at("11:15").type(
+        "evacuate",
+        **pulled(
+            ("pump", clock("10:25")), ("isolated", clock("11:05")), readings=readings, place="manifold", path_proven=True, volume="5 L"
+        ),
+    )
+    assert day.word("evacuate") == "Holds"
+    day.close("evacuate")
+    day.at("11:20").type("weigh_in", system_state="empty", draws={"d1": draw("14", "25 lb 12 oz")})
+    assert day.mark() == "21 lb 5.0 oz"
+    day.type("weigh_in", draws={"d1": {"gross_end": "21 lb 5 oz"}})
+    assert day.inside.startswith("4 lb 7.0 oz")
+    day.close("weigh_in")
+    readings_now = {
+        "suction_pressure": "121 psig",
+        "suction_line": "58.7 °F",
+        "liquid_pressure": "240 psig",
+        "supply": "54 °F",
+        "amps": "6.9 A",
+    }
+    day.at("11:45").type("verify", mode="cooling", **READY, readings={"r1": readings_now})
+    assert day.claim("runs").standing == "not_yet"
+    superheat = day.found.step("verify").figure("superheat")
+    assert superheat is None or abs(superheat.amount.value * 1.8 - 19.0) < 0.3
+    day.close("verify", "no clamp for the liquid line", "M. Orrin")
+    assert day.claims == "S S S S S S A"
+    assert day.close_out("proven_by_weight", "no clamp for the liquid line").startswith("4 lb 7.0 oz")
+
+
+def test_8_hybrid_van_after_body_work() -> None:
+    """Vehicle, R-1234yf, 900 g ± 20 g by the maker's data: open on arrival, fitted with new seals, tested and weighed."""
+    day = Day("08:00")
+    plate = {
+        **SITE,
+        "refrigerant": "R-1234yf",
+        "kind": "vehicle",
+        "metering": "txv",
+        "factory_charge": {"text": "900 g", "source": "note"},
+        "tolerance": "20 g",
+        "listed": True,
+    }
+    day.type("identify", **plate)
+    day.close("identify")
+    day.type("as_found", running="off", standing_pressure="0 psig", standing_cold="75 °F")
+    day.close("as_found")
+    day.type("leak_search", inside="empty", places={"lines": {"label": "the open lines", "reach": "open", "eyes": "hit"}})
+    day.close("leak_search", "the lines were off for body work")
+    day.leave("recover", "open on arrival")
+    day.type(
+        "repair",
+        opened_for="240 h",
+        joining="flared",
+        drier="none_by_maker",
+        cores=True,
+        bulb="none",
+        parts={"p1": {"label": "new seals on the lines", "kind": "line", "failed_by": "workmanship"}},
+    )
+    day.answer("repair")
+    day.close("repair")
+    day.at("10:00").type("pressure_hold", **hold(clock("09:15"), (clock("09:30"), 200.0), (clock("09:45"), 199.9), volume="5 L"))
+    assert day.word("pressure_hold") == "Holds"
+    assert (day.claim("tight").standing, day.claim("mended").standing) == ("shown", "shown")
+    day.close("pressure_hold")
+    readings = ((clock("10:20"), 3000), (clock("10:30"), 900), (clock("10:50"), 400), (clock("11:00"), 480))
+    day.at("11:00").type(
+        "evacuate",
+        **pulled(
+            ("sweep", clock("10:01")),
+            ("pump", clock("10:10")),
+            ("isolated", clock("10:50")),
+            readings=readings,
+            method="sweep",
+            volume="5 L",
+        ),
+    )
+    assert day.word("evacuate") == "Holds"
+    day.close("evacuate")
+    day.at("11:05").type("weigh_in", system_state="empty", scale_step="2 g", draws={"d1": draw("yf", "6412 g", tare="3000 g")})
+    day.type("weigh_in", draws={"d1": {"gross_end": "5512 g"}})
+    assert day.word("weigh_in") == "Holds"
+    day.close("weigh_in")
+    day.at("11:20").type(
+        "verify", mode="cooling", **{**READY, "run_in": "12 min"}, readings={"r1": {"outdoor": "80 °F", "supply": "47 °F"}}
+    )
+    day.close("verify")
+    assert day.claims == "S S S S S S S"
+    assert "proven" not in day.ways()
+    assert day.close_out("proven_by_weight").startswith("1 lb 15.7 oz")
