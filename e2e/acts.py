@@ -22,6 +22,19 @@ def say_yes(page: Page, key: str) -> None:
     page.locator(f'[data-field="{key}"] label').filter(has_text="Yes").click()
 
 
+def closes_as(page: Page, way: str) -> None:
+    """Choose how the job closes, once that way is open."""
+    page.locator(f'[data-field="outcome"] input[value="{way}"]').check()
+
+
+def answered(page: Page, reason: str, heading: str) -> None:
+    """Close a step over what it does not show, with a reason, and be at the next."""
+    page.get_by_role("button", name="Close it all the same").click()
+    page.get_by_label("Reason, kept in the record").fill(reason)
+    page.get_by_role("button", name="Close with this reason").click()
+    page.get_by_role("heading", name=heading, exact=True).wait_for()
+
+
 def headline(page: Page) -> Locator:
     return page.get_by_test_id("headline")
 

@@ -5,7 +5,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from e2e.acts import choose, enter, field, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
+from e2e.acts import closes_as, enter, field, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
 
 
 def saved(page: Page) -> None:
@@ -359,7 +359,7 @@ def test_the_whole_job_from_a_known_circuit_needs_no_plate(open_page: Any) -> No
     fill_running(page)
     verdict(page, "Holds")
     page.get_by_role("button", name="Proven: go to Close out").click()
-    choose(page, "outcome", "proven")
+    closes_as(page, "proven")
     say_yes(page, "label_fixed")
     expect(page.get_by_text("Serial: on record")).to_contain_text("in this job QR-0417-B.")
     verdict(page, "Open")

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import expect
 
-from e2e.acts import choose, enter, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
+from e2e.acts import closes_as, enter, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -40,7 +40,7 @@ def test_from_data_plate_to_record(open_page: Any, screen: dict[str, Any], tmp_p
     page.get_by_role("button", name="Proven: go to Close out").click()
 
     page.get_by_role("heading", name="Close out").wait_for()
-    choose(page, "outcome", "proven")
+    closes_as(page, "proven")
     say_yes(page, "label_fixed")
     verdict(page, "Holds")
     page.get_by_role("button", name="Close the job").click()

@@ -77,7 +77,7 @@ def test_held_pulled_three_times_watched_captured_and_closed(open_page: Any, pos
     choose(page, "metal_by", "clamp")
     say_yes(page, "regulator")
     at(page, "filled_at", 45.0)
-    say_yes(page, "bubbles")
+    choose(page, "bubbles", "clean")
     expect(headline(page)).to_contain_text("It holds. A leak under")
     verdict(page, "Holds")
     page.get_by_role("button", name="It holds: go on").click()

@@ -4,7 +4,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from e2e.acts import choose, enter, field, headline, say_yes, verdict
+from e2e.acts import answered, choose, closes_as, enter, field, headline, say_yes, verdict
 
 READINGS = {
     "suction_pressure": "72.6 psig",
@@ -77,7 +77,7 @@ def test_from_comparison_to_labelled_unit(open_page: Any) -> None:
     choose(page, "drier", "new")
     for key in ("drier_way", "drier_size", "cores"):
         say_yes(page, key)
-    go_on(page, "Closed up: go on", "Change over")
+    answered(page, "some of it was gone, no place found", "Change over")
 
     enter(page, "oil_grade", "POE 32")
     enter(page, "oil_system", "1.2 L")
@@ -123,7 +123,7 @@ def test_from_comparison_to_labelled_unit(open_page: Any) -> None:
     expect(page.get_by_test_id("before-after")).to_contain_text("R-407C")
     verdict(page, "Holds")
     go_on(page, "Proven: go to Close out", "Close out")
-    choose(page, "outcome", "proven")
+    closes_as(page, "proven")
     say_yes(page, "label_fixed")
     expect(page.get_by_text("on record R-22, in this job R-407C")).to_be_visible()
     verdict(page, "Holds")

@@ -83,6 +83,7 @@ export function claimOf(id: Claim["id"], step: string, standing: Claim["standing
     mode: "",
     by: "",
     reason: "",
+    awaits: "",
     ...part,
   };
 }

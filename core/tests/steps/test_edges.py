@@ -20,6 +20,7 @@ from tests.steps.verify.test_verify_kinds import TestChiller, TestHeatPumpsOther
 from tests.steps.weigh_in.test_kinds import BASE, TestReachIn
 from yoshi_core import refrigerants
 from yoshi_core.findings.result import StepResult
+from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate, full_charge_kg
 from yoshi_core.profile.profile import RULES, Profile
 from yoshi_core.properties import saturation
@@ -136,6 +137,14 @@ def nineteen(step: str) -> Says:
     draw = {"cylinder": "21", "gross_start": "20 lb", "tare": "9 lb"}
     weigh = {"system_state": "empty", "scale_step": step, "draws": {"d1": draw}}
     return lambda profile: findings(plate, weigh, profile=profile).step("weigh_in")
+
+
+def traced(mass: str) -> Says:
+    """A tracer of this mass, not in yet, in a unit of six pounds."""
+    planned = documents.load_job(
+        {**documents.dump_job(job({**SIX_POUNDS, "metering": "txv"}, kind="service")), "acts": {"a1": {"kind": "tracer", "mass": mass}}}
+    )
+    return lambda profile: evaluate(planned, profile, NOW).step("leak_search")
 
 
 def scaled(step: str, **plate: str) -> Says:
@@ -310,6 +319,8 @@ EDGES: dict[str, Edge] = {
     "trim.cap_share": Edge(running("orifice", rows=NINE_OF_96), 9 / 96, "trim.cap", ("Stop", UNHELD, None), 1e-6),
     "critical.scale_share": Edge(coarse("0.05 oz"), 0.05 / 0.3, "critical.scale_share", ("Stop", UNHELD, None), 2e-6),
     "critical.tolerance": Edge(nineteen("0.2 oz"), 0.6 * OZ_KG, "critical.scale_share", ("Stop", UNHELD, None), 1e-5),
+    "leak.tracer": Edge(traced("1.5 oz"), 1.5 * OZ_KG, "leak.tracer", ("Stop", UNHELD, None), 1e-5),
+    "leak.tracer_share": Edge(traced("0.5 oz"), 0.5 / 96, "leak.tracer", ("Stop", UNHELD, None), 1e-5),
     "weigh_in.small": Edge(nineteen("0.2 oz"), 0.6 / 19, "critical.scale_share", ("Stop", UNHELD, None), 1e-5),
     "weigh_in.least": Edge(scaled("0.2 oz", factory_charge="30 oz"), 0.6 * OZ_KG, "weigh_in.coarse", ("Open", UNHELD, None), 1e-5),
     "critical.below": Edge(

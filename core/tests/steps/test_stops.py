@@ -11,13 +11,15 @@ from typing import Any
 import pytest
 
 import yoshi_core
-from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, reading_with, six_pounds
+from tests.make import DRAW, NOW, PLATE, READING, RUNNING, WEIGHED, findings, job, reading_with, six_pounds
 from tests.make_changed import OLD, OUT, OVER, PLAN, changed
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, hold_sheet, isolated, vacuum_sheet
 from tests.steps.recover.test_recover import BIG, PACKAGED, READY
 from tests.steps.recover.test_recover import OVER as RECOVERY_OVER
 from tests.steps.verify.test_trim_on_the_rig import FULL_OZ, read, verified
 from yoshi_core.findings.result import StepResult
+from yoshi_core.job import documents
+from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
 
 CORE = Path(yoshi_core.__file__).parent
@@ -113,6 +115,11 @@ def to_glass(inside: str, glass: str) -> StepResult:
     return found.step("verify")
 
 
+def with_act(step: str, **act: Any) -> StepResult:
+    plain = documents.dump_job(job(UNIT, kind="service"))
+    return evaluate(documents.load_job({**plain, "acts": {"a1": act}}), Profile(), NOW).step(step)
+
+
 def close_out(outcome: str, *, held: bool, weighed: bool = True, **plate: Any) -> StepResult:
     ending = {"close_out": {"outcome": outcome, "label_fixed": True, "reason": "as agreed"}}
     run = RUNNING if held else {**RUNNING, "filter_ok": False}
@@ -170,6 +177,14 @@ CASES: dict[str, tuple[Says, Says]] = {
     "pump_down.runs": (lambda: pump_down(compressor_runs=False), pump_down),
     "pump_down.scroll": (lambda: pump_down(into_vacuum=True), pump_down),
     "recovered.use": (lambda: reuse(burnout=True), reuse),
+    "leak.tracer": (
+        lambda: with_act("leak_search", kind="tracer", mass="3 oz"),
+        lambda: with_act("leak_search", kind="tracer", mass="1 oz"),
+    ),
+    "recover.let_off": (
+        lambda: with_act("recover", kind="lost", mass="3 oz", planned_for="2026-07-01"),
+        lambda: with_act("recover", kind="lost", mass="3 oz"),
+    ),
     "repair.drier_way": (lambda: repair(drier_way=False), repair),
     "repair.fire": (lambda: repair(**{**BRAZED, "fire_watch": False}), lambda: repair(**BRAZED)),
     "repair.orifice": (

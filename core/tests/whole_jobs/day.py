@@ -4,15 +4,16 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from tests.well_said import faults
+from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit, Job, Visit
 from yoshi_core.document.plate import Plate
-from yoshi_core.document import schema
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing, patches, visits
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.job.patches import Change
 from yoshi_core.profile.profile import Profile
+from yoshi_core.units.display import Amount, show_amount
 from yoshi_core.units.quantities import OZ_KG
 
 DAY = datetime(2026, 6, 18, tzinfo=UTC)
@@ -34,11 +35,11 @@ class Day:
 
     def __init__(
         self, begins: str = "08:00", *, kind: str = "service", record: dict[str, Any] | None = None, stops: set[str] | None = None
-    ):
+    ) -> None:
         plate = schema.load(Plate, record or {}, "/plate")
         self.now = clock(begins)
         circuit = Circuit("C-1", "the circuit", "the unit", "Quillon Ridge", 1, plate) if record is not None else Circuit()
-        self.job = Job("day", kind, circuit=circuit, visits=(Visit("v1", self.now, ("J. Pell",)),))  # type: ignore[arg-type]
+        self.job = Job("day", kind, circuit=circuit, visits=(Visit("v1", self.now, ("J. Pell",)),))
         self.stops = stops or set()
         self.said: set[str] = set()
         self.found: Findings = self._judge()
@@ -58,6 +59,14 @@ class Day:
         self.job = saved.job
         self.found = self._judge()
         return self.found.step(step)
+
+    def act(self, name: str, **fields: Any) -> None:
+        """Refrigerant in or out beside the sheets."""
+        changes = [Change(f"/acts/{name}/{path}", None, value, force=True) for path, value in _flat(fields)]
+        saved = patches.save(self.job, changes, "J. Pell", self.now)
+        assert not saved.problems, saved.problems
+        self.job = saved.job
+        self.found = self._judge()
 
     def close(self, step: str, reason: str = "", by: str = "T. Vesk") -> None:
         """Close a step, with a reason where it takes one."""
@@ -88,7 +97,7 @@ class Day:
 
     def end(self, outcome: str, reason: str = "", awaited: str = "parts") -> None:
         """End the visit."""
-        self.job = visits.end_visit(self.job, self.found, visits.Ending(outcome, reason, awaited), "T. Vesk", self.now)  # type: ignore[arg-type]
+        self.job = visits.end_visit(self.job, self.found, visits.Ending(outcome, reason, awaited), "T. Vesk", self.now)
         self.found = self._judge()
 
     def come_back(self, text: str, days: int) -> None:
@@ -127,7 +136,7 @@ class Day:
     def mark(self) -> str:
         """Where the valve is closed, as the scale reads."""
         marks = self.found.step("weigh_in").picture.marks  # type: ignore[union-attr]
-        return schema_mass(marks[-1].gross_kg)
+        return shown(marks[-1].gross_kg)
 
     @property
     def inside(self) -> str:
@@ -158,10 +167,8 @@ class Day:
         return found
 
 
-def schema_mass(kg: float) -> str:
+def shown(kg: float) -> str:
     """A mass as it is shown in pounds and ounces."""
-    from yoshi_core.units.display import Amount, show_amount
-
     return show_amount(Amount(kg, "mass"))
 
 

@@ -121,7 +121,7 @@ def test_17_shuttle_van_three_cans_and_seven_ounces() -> None:
 
 
 def test_3_annex_rooftop_cracked_elbow() -> None:
-    """Packaged, TXV, R-410A, 4 lb 7 oz, without its tracer: no clamp for the liquid line, so nobody can say what its own test says."""
+    """Packaged, TXV, R-410A, 4 lb 7 oz: a tracer in and off again; no clamp for the liquid line, so nobody can say what its own test says."""
     day = Day("08:00")
     plate = {
         **SITE,
@@ -135,12 +135,20 @@ def test_3_annex_rooftop_cracked_elbow() -> None:
     day.close("identify")
     day.type("as_found", running="off", standing_pressure="0 psig", standing_cold="85 °F")
     day.close("as_found")
+    assert day.inside == "empty"
+    day.act("a1", kind="tracer", cylinder="14", gross_before="25 lb 13 oz", gross_after="25 lb 12 oz")
+    assert day.inside.startswith("1.0 oz")
+    assert day.rules("leak_search")["leak.tracer_law"] == "Open"
+    assert "hold.refrigerant" not in day.rules("pressure_hold")
     day.type(
         "leak_search",
         inside="nitrogen",
         places={"discharge": {"label": "discharge elbow", "reach": "open", "eyes": "hit", "bubbles": "hit"}},
     )
     day.close("leak_search", "found")
+    day.act("a2", kind="lost", mass="1 oz", empties=True, reason="with the nitrogen")
+    assert day.inside == "empty"
+    assert day.claim("emptied").standing == "shown"
     day.leave("recover", "found empty")
     day.at("09:30").type("repair", **REPAIR, parts={"p1": {"label": "discharge elbow", "kind": "line", "failed_by": "vibration"}})
     day.close("repair")

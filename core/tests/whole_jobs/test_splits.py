@@ -1,6 +1,7 @@
 """Splits and ductless units, with lines between two halves."""
 
 from tests.whole_jobs.day import READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
+from yoshi_core.units.quantities import OZ_KG
 
 PAIRED = {"pairing_proven": True, "pairing_by": "switched"}
 
@@ -251,7 +252,7 @@ def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
     assert day.inside == "9 lb 4.0 oz ± 0.8 oz"
     assert day.word("weigh_in") == "Holds", day.found.step("weigh_in").verdict
     day.close("weigh_in")
-    reading = {"suction_pressure": "55 psig", "liquid_pressure": "210 psig", "outdoor": "50 °F", "return_air": "68 °F"}
+    reading = {"true_suction": "55 psig", "liquid_pressure": "210 psig", "outdoor": "50 °F", "return_air": "68 °F"}
     day.at("13:00").type("verify", mode="heating", **READY, readings={"r1": reading})
     assert day.claims == "S S S A S S S"
 
@@ -423,3 +424,127 @@ def test_4_bakery_bench_cooler_topped_up_then_done_properly() -> None:
     day.close("verify")
     assert day.claims == "S S S A S S S"
     assert day.close_out("proven_by_weight").startswith("1 lb 12.0 oz")
+
+
+def test_12_twin_loft_east() -> None:
+    """East: 7.0 oz short, the vacuum watched and not under 500; right in cooling, its outdoor valve floods in heating."""
+    plate = {
+        **SITE,
+        **PAIRED,
+        "refrigerant": "R-410A",
+        "kind": "heat_pump",
+        "metering": "txv",
+        "factory_charge": "8 lb",
+        "included_length": "15 ft",
+        "subcooling_target": "10 °F",
+        "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}},
+    }
+    day = Day("08:00")
+    day.type("identify", **plate)
+    day.answer("identify")
+    day.close("identify")
+    day.leave("as_found", "blocked, does not cool")
+    day.leave("leak_search", "not a leak")
+    day.at("09:00").type("recover", **RECOVER, cylinders={"c1": out("R-1", "27 lb", "34 lb 9 oz")}, **ended(waited="5 min", risen="0 psig"))
+    assert "7.0 oz ±" in day.told("recover", "recover.share")
+    day.close("recover", "no place found")
+    parts = {
+        "p1": {"label": "filter drier", "kind": "drier", "failed_by": "contamination"},
+        "p2": {"label": "indoor expansion valve", "kind": "metering", "failed_by": "contamination"},
+    }
+    day.type("repair", **{**REPAIR, "drier": "suction_too"}, parts=parts, acid_test=True)
+    day.close("repair")
+    day.at("10:26").type(
+        "pressure_hold", **hold(clock("09:29"), (clock("09:44"), 154.5), (clock("10:26"), 154.5), bubbles="no", volume="9 L")
+    )
+    day.close("pressure_hold", "no bubbles, 42 min")
+    readings = ((clock("12:39"), 482), (clock("12:40"), 480), (clock("12:50"), 505))
+    done = (("pump", clock("10:30")), ("nitrogen", clock("11:00")), ("pump", clock("11:10")), ("isolated", clock("12:40")))
+    day.at("12:50").type("evacuate", **{**pulled(*done, readings=readings, volume="9 L"), "method": "triple", "two_hoses": True})
+    assert day.word("evacuate") == "Wait"
+    assert day.claim("dry").standing == "not_yet"
+    day.close("evacuate", "oil gives refrigerant back, no more time")
+    day.at("13:00").type("weigh_in", system_state="empty", draws={"d1": draw("14", "30 lb")})
+    assert day.mark() == "22 lb 0.0 oz"
+    day.type("weigh_in", draws={"d1": {"gross_end": "22 lb"}})
+    assert day.inside.startswith("8 lb 0.0 oz")
+    day.close("weigh_in")
+    cooling = {
+        "suction_pressure": "125 psig",
+        "suction_line": "52 °F",
+        "liquid_pressure": "340 psig",
+        "liquid_line": "94 °F",
+        "outdoor": "80 °F",
+        "return_air": "75 °F",
+        "return_wet_bulb": "63 °F",
+        "supply": "56 °F",
+    }
+    day.at("13:30").type("verify", mode="cooling", **READY, readings={"r1": cooling})
+    assert day.claim("runs").standing == "shown", day.found.step("verify").verdict
+    day.type(
+        "verify", other_mode={"o1": {"true_suction": "156 psig", "liquid_pressure": "408 psig", "outdoor": "60 °F", "return_air": "70 °F"}}
+    )
+    assert "only" in day.told("verify", "verify.floods")
+    assert day.claims == "S S S A A S C"
+    assert not {"proven", "proven_by_weight"} & day.ways()
+    day.end("running_not_proven", "floods in heating, cooling fine", "the outdoor valve")
+    assert "Runs right:" in day.found.standing.words.show()
+
+
+def test_14_weather_mast_a_few_squirts() -> None:
+    """New outdoor unit, stamped 5 lb 10 oz for 15 ft: two squirts nobody weighed, and the cylinder put on the scale afterwards."""
+    plate = {
+        **SITE,
+        **PAIRED,
+        "refrigerant": "R-410A",
+        "kind": "split",
+        "metering": "orifice",
+        "orifice": "0.059",
+        "factory_charge": "5 lb 10 oz",
+        "included_length": "15 ft",
+        "lines": {"l1": {"length": "30 ft", "allowance": "0.6 oz/ft"}},
+    }
+    day = Day("08:00")
+    day.type("identify", **plate)
+    day.answer("identify")
+    day.close("identify")
+    day.leave("as_found", "new installation, never ran")
+    day.leave("leak_search", "all new")
+    day.leave("recover", "new installation")
+    day.type("weigh_in", system_state="precharged", inside="5 lb 10 oz")
+    day.type("repair", **{**REPAIR, "orifice": "0.059", "opened_for": "20 min"}, parts={"p1": {"label": "outdoor unit", "kind": "other"}})
+    day.close("repair")
+    day.at("10:06").type("pressure_hold", **hold(clock("10:00"), (clock("10:00"), 200), (clock("10:06"), 200), volume="4 L"))
+    assert day.claim("tight").standing == "shown"
+    assert "200.0 psig held for 6 min" in day.claim("tight").words.show()
+    day.close("pressure_hold", "let off after six minutes")
+    rows = ((clock("10:40"), 90), (clock("10:50"), 60), (clock("11:01"), 400))
+    day.at("11:01").type(
+        "evacuate", **pulled(("pump", clock("10:15")), ("isolated", clock("10:51")), readings=rows, volume="4 L", oil_uses="5")
+    )
+    assert day.word("evacuate") == "Wait"
+    day.close("evacuate", "first look late")
+    assert day.claim("dry").standing == "answered_for"
+    assert day.claims.startswith("S – – S A")
+    assert abs(day.figure_oz("identify", "total") - 99.0) < 0.05
+    assert abs(day.figure_oz("weigh_in", "to_weigh") - 9.0) < 0.05
+    day.at("11:20").act("a1", kind="in", cylinder="14", at=clock("11:20"))
+    assert day.inside == "not known, at least 5 lb 10.0 oz"
+    assert day.claim("charged").standing == "not_yet"
+    day.at("11:40").type(
+        "verify",
+        mode="cooling",
+        **READY,
+        chart_superheat="12 °F",
+        readings={"r1": {"suction_pressure": "125 psig", "suction_line": "53.5 °F", "outdoor": "85 °F"}},
+    )
+    assert day.word("verify") in {"Holds", "Wait"}, day.found.step("verify").verdict
+    day.at("11:50").act("a1", gross_before="24 lb 3 oz", gross_after="23 lb 10.8 oz")
+    assert day.inside.startswith("6 lb 2.2 oz")
+    assert day.claim("charged").standing == "shown"
+    day.close("weigh_in", "squirted in while it ran")
+    day.close("verify")
+    assert day.claims == "S – – S A S S"
+    assert day.close_out("proven").startswith("6 lb 2.2 oz")
+    moved = [(p.movement.kind, round(p.movement.mass_kg / OZ_KG, 1)) for p in day.job.ledger]
+    assert moved == [("charge", 8.2)]

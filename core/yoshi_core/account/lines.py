@@ -36,7 +36,7 @@ class Line:
     nothing, and `beside` never touched the circuit (a hose let off, a transfer from a cylinder). `u_kg` is its standard
     uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `said_at` is when
     a person says it was, `typed_at` when its first figure was typed; None where that is not known. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
-    book, `provenance` what it says of the mass.
+    book, `provenance` what it says of the mass. A `tracer` went in on purpose, under nitrogen, to find a leak by.
     """
 
     id: str
@@ -55,6 +55,7 @@ class Line:
     source: str = ""
     destination: str = ""
     provenance: str = ""
+    tracer: bool = False
 
     @property
     def at(self) -> datetime | None:

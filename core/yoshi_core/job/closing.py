@@ -80,7 +80,7 @@ def hard_stop(result: StepResult) -> str | None:
 
 def posted(job: Job, findings: Findings, at: datetime, by: str) -> Job:
     """The job with every movement of its account in the book: a visit or the job is over, and what was done is done."""
-    moved = [movement for result in findings.steps for movement in result.movements]
+    moved = [*findings.movements, *(movement for result in findings.steps for movement in result.movements)]
     return dataclasses.replace(job, ledger=(*job.ledger, *ledger.settle(job.ledger, moved, f"{job.id}/", at, by)))
 
 

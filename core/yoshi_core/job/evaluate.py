@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from typing import Literal
 
 from yoshi_core import __version__
+from yoshi_core.account.lines import movement
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
@@ -16,12 +17,13 @@ from yoshi_core.errors import CoreError
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Reason, Verdict
+from yoshi_core.findings.verdict import Message, Movement, Reason, Verdict
 from yoshi_core.job.inside import inside_of
 from yoshi_core.job.standing import Standing, standing
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.account_of import account_of_job
+from yoshi_core.steps.act_lines import ACTS
 from yoshi_core.steps.claims import claims_of
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
@@ -40,7 +42,10 @@ NEVER = datetime(1, 1, 1, tzinfo=UTC)
 
 @dataclass(frozen=True)
 class Findings:
-    """A result per step, what stands if the visit ended now, what is inside, what the job can say, and what made them."""
+    """A result per step, what stands if the visit ended now, what is inside, what the job can say, and what made them.
+
+    `movements` are those of acts; the steps carry their own.
+    """
 
     job_id: str
     core_version: str
@@ -51,6 +56,7 @@ class Findings:
     standing: Standing
     inside: Inside
     claims: tuple[Claim, ...] = ()
+    movements: tuple[Movement, ...] = ()
 
     def claim(self, claim_id: str) -> Claim:
         """One of the seven claims; `KeyError` for another id."""
@@ -119,6 +125,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         standing(job, claims, account),
         inside_of(account, belongs),
         tuple(claims.values()),
+        tuple(found for row in account.booked if row.line.step == ACTS and (found := movement(row.line)) is not None),
     )
 
 
@@ -212,7 +219,7 @@ def _changed(result: StepResult, claims: Mapping[str, Claim], event: StepEvent |
 
 def deciding(result: StepResult, claims: Iterable[Claim]) -> dict[str, str]:
     """What a step rests on, in words: what its claim shows without anybody's word, and its figures as shown."""
-    said = {f"figure:{figure.id}": show_amount(figure.amount) for figure in result.figures}
+    said = {"step": result.step, **{f"figure:{figure.id}": show_amount(figure.amount) for figure in result.figures}}
     for claim in claims:
         if claim.step == result.step:
             said["claim"] = "not_yet" if claim.standing == "answered_for" else claim.standing
@@ -226,6 +233,7 @@ def inputs_hash(job: Job, step_id: str) -> str:
     plain = {
         "circuit": schema.dump(job.circuit),
         "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},
+        **({"acts": schema.dump(job.acts)} if job.acts else {}),
     }
     text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()

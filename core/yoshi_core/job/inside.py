@@ -4,6 +4,7 @@ from yoshi_core.account.account import Account, Balance, Booked
 from yoshi_core.account.lines import MASS_WITHIN_KG, Line
 from yoshi_core.findings.inside import Inside, InsideRow
 from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.act_lines import ACTS
 from yoshi_core.units.display import Amount
 
 KNOWN = {
@@ -53,12 +54,12 @@ def _row(booked: Booked) -> InsideRow:
         line.id,
         _happened(line, booked.raised_kg),
         _with_what(line),
-        None if states or line.mass_kg is None else Amount(line.mass_kg, "mass"),
+        None if (states and line.step != ACTS) or line.mass_kg is None else Amount(line.mass_kg, "mass"),
         KNOWN[line.known],
         Amount(after.low_kg, "mass"),
         None if after.high_kg is None else Amount(after.high_kg, "mass"),
         words(after),
-        line.origin.split("/")[2],
+        "" if line.step == ACTS else line.step,
         line.origin,
         line.at,
         line.kind == "added",
@@ -66,6 +67,8 @@ def _row(booked: Booked) -> InsideRow:
 
 
 def _happened(line: Line, raised_kg: float) -> Message:
+    if line.step == ACTS and line.kind == "opening":
+        return Message("Inside when we came")
     if line.kind == "opening":
         return Message({"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said"))
     if raised_kg > MASS_WITHIN_KG:
@@ -83,4 +86,6 @@ def _with_what(line: Line) -> str:
         return "left in hoses and machine"
     if line.kind == "added":
         return "from another circuit"
+    if line.kind == "lost":
+        return "into the air"
     return {"emptied": "recovery ended", "shut_in": "valves shut on the charge", "taken": "as told"}.get(line.kind, "")

@@ -15,6 +15,7 @@ from jsonpointer import JsonPointer, JsonPointerException
 
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
+from yoshi_core.document.acts import Act
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError
@@ -25,6 +26,7 @@ from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES
 
 MAX_ROWS = 200
+LONGEST_KEY = 40
 OLDEST = timedelta(days=365)  # a device that was longer without a network has a wrong clock
 RUN = re.compile(r"0|[1-9][0-9]{0,2}")
 CLOSED = "This step is closed. Open it again with a reason to correct it."
@@ -106,7 +108,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
 
 def _is_closed(job: Job, path: str) -> bool:
     keys = _parts(path)
-    record = job.steps.get(keys[1]) if keys[0] == "steps" else None
+    record = job.steps.get({"steps": keys[-1] if len(keys) < 2 else keys[1], "acts": "close_out"}.get(keys[0], ""))
     return bool(record and record.events and record.events[-1].kind == "closed")
 
 
@@ -138,6 +140,8 @@ def _begun(plain: dict[str, Any], path: str, by: str, at: datetime) -> dict[str,
     match _parts(path):
         case ["steps", step, "runs", run, "sheet", record, row, *_]:
             key = f"/steps/{step}/runs/{run}/sheet/{record}/{row}"
+        case ["acts", row, *_]:
+            key = f"/acts/{row}"
         case ["steps", step, "runs", run, "sheet", word] if word in STEPS[step].begins:
             key = path
         case _:
@@ -203,6 +207,8 @@ def locate(path: str) -> Place:
     match _parts(path):
         case ["steps", step, "runs", run, "answers", _] if step in STEPS and RUN.fullmatch(run):
             return Place(str, None, path)
+        case ["acts", row, _] as keys if row and len(row) <= LONGEST_KEY:
+            return _walk(Act, keys[2:], path)
         case ["steps", step, "runs", run, "sheet", _, *_] as keys if step in STEPS and RUN.fullmatch(run):
             return _walk(STEPS[step].sheet, keys[5:], path)
     raise DocumentError(f"{path}: there is no field to save here.", path=path)
@@ -225,7 +231,7 @@ def _walk(kind: Any, keys: list[str], path: str) -> Place:
             facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None)
             kind = get_args(hint)[0] if facts else hint
         elif isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping):
-            if not key or len(key) > 40:
+            if not key or len(key) > LONGEST_KEY:
                 raise DocumentError(f"{path}: a row needs a short name.", path=path)
             kind, facts = get_args(kind)[1], None
         else:

@@ -150,6 +150,8 @@ RULES: dict[str, Rule] = {
         Rule("coil.heating_under_high", "heating: evaporating under outdoor air up to", "temperature_delta", _f(25), 0.0, _f(60), TRADE),
         Rule("coil.heating_at", "heating rules are meant for outdoor air of", "temperature", _at_f(47), 250.0, 300.0, TRADE),
         Rule("coil.heating_shift", "heating: a warmer day raises the pressures by this share of it", "fraction", 0.3, 0.0, 1.0, TRADE),
+        Rule("leak.tracer", "a tracer under nitrogen is at most", "mass", 2.0 * OZ_KG, 0.0, 0.5, TRADE),
+        Rule("leak.tracer_share", "and at most this share of the charge", "fraction", 0.02, 0.0, 0.2, TRADE),
         Rule("recover.wait", "after recovery, the pressure is watched for", "duration", 300.0, 0.0, 7200.0, TRADE),
         Rule("recover.oily_fill", "a cylinder takes this share when what comes is oily or unknown", "fraction", 0.70, 0.3, 0.8, TRADE),
         Rule("recover.nearly_full", "change the cylinder when its room is down to this share", "fraction", 0.08, 0.01, 0.5, TRADE),

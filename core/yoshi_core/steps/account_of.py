@@ -2,10 +2,11 @@
 
 from yoshi_core.account.account import Account, account_of
 from yoshi_core.account.lines import Line
-from yoshi_core.document.model import Job
+from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
+from yoshi_core.steps.act_lines import act_lines
 from yoshi_core.steps.entered import Entered
 from yoshi_core.steps.plates import changes_to
 
@@ -21,4 +22,10 @@ def account_of_job(job: Job, plate: Plate, profile: Profile) -> Account:
         lines = registry.STEPS[step].lines
         if lines is not None:
             found += lines(Entered(job, step, place, plate, new if changed else old, scale))
+    found += act_lines(job, new if changed_over(job) else old, scale)
     return account_of(found)
+
+
+def changed_over(job: Job) -> bool:
+    """Whether the step that changes the refrigerant has been begun: what comes and goes after it is of the new one."""
+    return bool(job.steps.get("change_over", StepRecord()).runs)

@@ -85,12 +85,16 @@ class Entered:
         )
 
     def _visit(self, typed_in: str, said: datetime | None) -> int:
-        """Its visit by number: the one it was typed in, or an earlier one that was not over yet when it is said to have been."""
-        visits = self.job.visits
-        last = next((n for n, known in enumerate(visits) if known.id == typed_in), 0)
-        if said is None:
-            return last
-        return next((n for n, known in enumerate(visits[:last]) if known.ended_at is not None and said <= known.ended_at), last)
+        return visit_of(self.job, typed_in, said)
+
+
+def visit_of(job: Job, typed_in: str, said: datetime | None) -> int:
+    """A line's visit by number: the one it was typed in, or an earlier one that was not over yet when it is said to have been."""
+    visits = job.visits
+    last = next((n for n, known in enumerate(visits) if known.id == typed_in), 0)
+    if said is None:
+        return last
+    return next((n for n, known in enumerate(visits[:last]) if known.ended_at is not None and said <= known.ended_at), last)
 
 
 def _first_typed(run: Run, origin: tuple[str, ...]) -> datetime | None:

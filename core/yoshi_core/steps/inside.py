@@ -1,5 +1,6 @@
 """Whether refrigerant may still be in the circuit: nitrogen or a pump goes on only where it is known to be empty."""
 
+from yoshi_core.document.model import StepRecord
 from yoshi_core.steps.contract import StepContext
 
 
@@ -14,7 +15,15 @@ def may_hold_refrigerant(context: StepContext) -> bool:
         return False
     if recovered.empty or recovered.pumped_down or recovered.begun:
         return not (recovered.empty or recovered.pumped_down)
-    return not (found_empty(context) or _told_empty(context))
+    return not (found_empty(context) or _told_empty(context) or _said(context))
+
+
+def _said(context: StepContext) -> bool:
+    """Whether a person said that nothing was in it when they came, or that its charge is still shut in as it was delivered."""
+    runs = context.job.steps.get("weigh_in", StepRecord()).runs
+    precharged = bool(runs) and runs[-1].sheet.system_state == "precharged"
+    nothing = any(act.kind == "found" and act.mass is not None and act.mass.value == 0.0 for act in context.job.acts.values())
+    return precharged or nothing
 
 
 def found_empty(context: StepContext) -> bool:

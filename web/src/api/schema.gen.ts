@@ -2212,7 +2212,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** @description One job on one circuit. `begun` is by JSON pointer of the row or field. */
+        /** @description One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets. */
         Job: {
             id: string;
             /** @enum {string} */
@@ -2384,6 +2384,9 @@ export interface components {
             disputes?: components["schemas"]["Dispute"][];
             begun?: {
                 [key: string]: components["schemas"]["Begun"];
+            };
+            acts?: {
+                [key: string]: components["schemas"]["Act"];
             };
         };
         /** @description The circuit as copied for this job; `revision` is the circuit's own at that time. */
@@ -2609,6 +2612,35 @@ export interface components {
             at: string;
             visit?: string;
             by?: string;
+        };
+        /** @description Refrigerant that came, went or was found: by a cylinder on the scale, as a mass, or with nobody weighing it. */
+        Act: {
+            /** what */
+            kind?: ("in" | "out" | "lost" | "tracer" | "found") | null;
+            /** when */
+            at?: string | null;
+            /** cylinder or can */
+            cylinder?: string | null;
+            /** refrigerant in it, by the book */
+            holds?: string | null;
+            /** scale before */
+            gross_before?: components["schemas"]["Entry"] | null;
+            /** scale after */
+            gross_after?: components["schemas"]["Entry"] | null;
+            /** how much */
+            mass?: components["schemas"]["Entry"] | null;
+            /** at most */
+            at_most?: components["schemas"]["Entry"] | null;
+            /** all of it, down to zero */
+            empties?: boolean | null;
+            /** from or to circuit */
+            circuit?: string | null;
+            /** planned for, year-month-day */
+            planned_for?: string | null;
+            /** done */
+            done?: boolean | null;
+            /** why, or by whom */
+            reason?: string | null;
         };
         /** @description What the unit says before anyone touches it, in the order it is read. */
         AsFoundSheet: {
@@ -3206,6 +3238,8 @@ export interface components {
             at?: string | null;
             /** suction pressure */
             suction_pressure?: components["schemas"]["Entry"] | null;
+            /** true suction, in heating */
+            true_suction?: components["schemas"]["Entry"] | null;
             /** suction line */
             suction_line?: components["schemas"]["Entry"] | null;
             /** liquid pressure */
@@ -3258,6 +3292,7 @@ export interface components {
             standing: components["schemas"]["Standing"];
             inside: components["schemas"]["Inside"];
             claims: components["schemas"]["Claim"][];
+            movements: components["schemas"]["Movement"][];
         };
         /** @description What one step says about the runs it holds. */
         StepResult: {
@@ -3306,7 +3341,7 @@ export interface components {
             source: string;
             school: string | null;
             /** @enum {string} */
-            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served" | "outside" | "thumb" | "which_circuit";
+            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served" | "outside" | "outside_other" | "thumb" | "which_circuit";
         };
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {

@@ -7,6 +7,7 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
+from yoshi_core.steps.as_found.lines import at_air
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
@@ -63,8 +64,7 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     lead = ranked.ranked[0].cause if ranked else None
-    at_air = sheet.standing_pressure is not None and sheet.standing_pressure.value <= 0.0
-    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found, at_air))
+    return Judged(result, Found(lead, bool(ranked and ranked.settled), found.standing, found.left_kg, found, at_air(sheet)))
 
 
 def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:

@@ -2,6 +2,7 @@
 
 from yoshi_core.findings.pictures import AsFoundPicture
 from yoshi_core.steps.as_found.judge import judge
+from yoshi_core.steps.as_found.lines import lines
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.step import GAUGES_AND_AIR, NOT_OPENED, Capture, Step, by_hand
 
@@ -19,4 +20,6 @@ STEP = Step(
     early=True,
     channels=GAUGES_AND_AIR,
     capture=Capture("sheet", tuple((channel, (channel,)) for channel in GAUGES_AND_AIR)),
+    lines=lines,
+    begins=("standing_pressure",),
 )

@@ -18,6 +18,7 @@ from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.leak_search.handed import Searched
 from yoshi_core.steps.leak_search.report import cautions, figures, place_rows
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet, NitrogenDrop, PlaceSearched
+from yoshi_core.steps.leak_search.tracer import judge_tracers
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import pressure_hold
@@ -31,6 +32,7 @@ def judge(context: StepContext) -> Judged:
     sheet: LeakSearchSheet = context.run.sheet if context.run else LeakSearchSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
+    judge_tracers(notes, context)
     loss = sheet.loss_kg_s
     rows: tuple[Ranked, ...] = ()
     bands = _leaks(sheet, notes, context)

@@ -191,7 +191,11 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         text = "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."
         notes.tell("hold.unprobed", "Wait", text, source, amounts)
     elif verdict.kind == "short":
-        notes.tell("hold.least", "Wait", "Held for {lasted}; {least} are the least for this volume.", source, amounts)
+        text = "Held for {lasted}; {least} are the least for this volume."
+        if verdict.lasted_s >= terms.least_s and verdict.wait_s is not None:
+            text = "Held for {lasted}, some of it while the nitrogen settled: {wait} more."
+            amounts["wait"] = Amount(verdict.wait_s, "duration")
+        notes.tell("hold.least", "Wait", text, source, amounts)
     else:
         notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
     if not verdict.probed and verdict.kind in {"holds", "short", "unsure"}:

@@ -1,9 +1,11 @@
 """Emptied lawfully: what Recover can show, and on what."""
 
+from yoshi_core.account.account import Account
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.claiming import Told, opened
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.inside import found_empty
+from yoshi_core.units.display import Amount
 
 NOTHING_HELD = Message("Nothing that held a charge was opened.")
 
@@ -14,11 +16,10 @@ def claim(context: StepContext) -> Told:
     handed, searched = context.handed.recover, context.handed.leak_search
     if handed is None:
         return told.say("not_in_question", NOTHING_HELD)
-    went = [row.line for row in context.account.booked if row.line.kind == "lost"]
+    went = _into_the_air(context.account)
     if went:
-        words = Message("Refrigerant went into the air; how much stands in what is inside.")
-        told.con(went[-1].step, words)
-        return told.say("not_yet", words)
+        told.con(context.step, went)
+        return told.say("not_yet", went)
     if handed.words is not None and (handed.empty or handed.pumped_down):
         told.pro(context.step, handed.words)
         return told.say("shown", handed.words)
@@ -35,3 +36,19 @@ def claim(context: StepContext) -> Told:
         return told.say("not_in_question", NOTHING_HELD)
     told.lacks(context.path("way"), "how it was emptied")
     return told.say("not_yet", Message("How it was emptied is not shown."))
+
+
+def _into_the_air(account: Account) -> Message | None:
+    """What went off into the air, in words; a tracer that went in under nitrogen and off with it is none."""
+    charge = True
+    for row in account.booked:
+        if row.line.kind in {"opening", "emptied"}:
+            charge = row.after.mass_kg != 0.0
+        elif row.line.kind == "added":
+            charge = charge or not row.line.tracer
+        elif row.line.kind == "lost" and charge:
+            mass = row.line.mass_kg
+            if mass is None:
+                return Message("Refrigerant went into the air, nobody weighed it.")
+            return Message("{lost} went into the air.", {"lost": Amount(mass, "mass")})
+    return None

@@ -59,6 +59,7 @@ def judge(context: StepContext) -> Judged:
                 _suggest(share, full, unsure, context, notes)
             judge_use(sheet, recovered, share, full, unsure, notes, context)
     _told(sheet, recovered, notes)
+    _let_off(notes, context)
     if sheet.way == "cylinder" and recovered is not None:
         notes.need(context.path("finished"), "whether it is finished", sheet.finished or None)
     result = StepResult(
@@ -195,6 +196,17 @@ def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes) -> None:
     else:
         text = "Told {value}, weighed {weighed}: the scale counts."
         notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"), weighed=Amount(recovered, "mass"))
+
+
+def _let_off(notes: Notes, context: StepContext) -> None:
+    """Refrigerant is never let off on purpose; what went off stands in the record, and in the year's losses."""
+    for act in context.job.acts.values():
+        if act.kind == "lost" and act.reserved:
+            text = "Refrigerant is never let off into the air. Recover it."
+            notes.say("recover.let_off", "Stop", text, "environmental law nearly everywhere; local law prevails", role="hard")
+        elif act.kind == "lost":
+            text = "Let off into the air: it stands in the record and among the year's losses."
+            notes.say("recover.let_off", "Open", text, "environmental law nearly everywhere; local law prevails")
 
 
 def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None) -> Otherwise:

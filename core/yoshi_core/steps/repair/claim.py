@@ -64,7 +64,7 @@ def _after_a_leak(did: Message, hits: tuple[str, ...], told: Told, context: Step
 def _gone(did: Message, over: Message | None, told: Told, context: StepContext) -> Told:
     """A fault that was seen or read is mended once the running unit does not show it any more."""
     fault = over or did
-    if context.handed.verify.shows is not None:
+    if context.handed.verify.gone:
         after = Message("Gone in the running unit.")
         told.pro("verify", after)
         return told.say("shown", joined(fault, after))

@@ -60,21 +60,17 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
 
 
 def _read(reading: VerifyReading) -> bool:
-    return reading.suction_pressure is not None or reading.liquid_pressure is not None
+    return any(entry is not None for entry in (reading.suction_pressure, reading.liquid_pressure, reading.true_suction))
 
 
 def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: StepContext) -> None:
     """Coils of an air-to-air unit against their bands, in the mode it runs; heating makes the vapour port the high side."""
     value, coils = context.profile.value, coils_of(reading, context)
-    outdoor, returned = value_of(reading.outdoor), value_of(reading.return_air)
+    outdoor = value_of(reading.outdoor)
     rule = "verify.other_mode" if lead else "verify.air"
     out: Word = "Open" if context.plate.kind in SPEEDS else "Wait"
     if mode == "heating":
-        vapour = _mean(value_of(reading.suction_pressure), 0.5, context)
-        if vapour is not None and returned is not None and outdoor is not None:
-            shift = value("coil.heating_shift") * (outdoor - value("coil.heating_at"))
-            low, high = value("coil.heating_over_low") + shift, value("coil.heating_over_high") + shift
-            _band(rule, f"{lead}Condensing is {{value}} over return air", vapour - returned, low, high, notes, context, out)
+        _heating(rule, lead, out, reading, notes, context)
         return
     if coils.condensing_k is not None and outdoor is not None:
         low, high = value("coil.cooling_over_low"), value("coil.cooling_over_high")
@@ -86,6 +82,27 @@ def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: St
         tail = "." if inside else f".{LOOK}"
         text = f"{lead}Evaporating is at {{value}}, usual is {{low}} to {{high}}{tail}"
         notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts, role="thumb")
+
+
+def _heating(rule: str, lead: str, out: Word, reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+    """The vapour port is the high side then; the true suction says what the outdoor coil does."""
+    value = context.profile.value
+    outdoor, returned = value_of(reading.outdoor), value_of(reading.return_air)
+    hot = _mean(value_of(reading.suction_pressure or reading.liquid_pressure), 0.5, context)
+    if hot is not None and returned is not None and outdoor is not None:
+        shift = value("coil.heating_shift") * (outdoor - value("coil.heating_at"))
+        low, high = value("coil.heating_over_low") + shift, value("coil.heating_over_high") + shift
+        _band(rule, f"{lead}Condensing is {{value}} over return air", hot - returned, low, high, notes, context, out)
+    cold = _mean(value_of(reading.true_suction), EVAPORATOR_DEW_SHARE, context)
+    if cold is None or outdoor is None:
+        return
+    low, high = value("coil.heating_under_low"), value("coil.heating_under_high")
+    if outdoor - cold < low - 1e-9:
+        amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", outdoor - cold), ("low", low), ("high", high))}
+        text = f"{lead}Evaporating is only {{value}} under the outdoor air, usual is {{low}} to {{high}}: high suction, the outdoor valve floods."
+        notes.tell("verify.floods", "Wait", text, TRADE, amounts, role="outside_other" if lead else "outside")
+        return
+    _band("verify.under_outdoor", f"{lead}Evaporating is {{value}} under the outdoor air", outdoor - cold, low, high, notes, context, out)
 
 
 def coils_of(reading: VerifyReading, context: StepContext) -> Coils:

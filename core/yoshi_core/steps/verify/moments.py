@@ -19,4 +19,4 @@ def read_at(reading: VerifyReading) -> datetime | None:
 
 
 def _read(reading: VerifyReading) -> tuple[Entry | None, ...]:
-    return reading.suction_pressure, reading.liquid_pressure, reading.suction_line, reading.liquid_line
+    return reading.suction_pressure, reading.true_suction, reading.liquid_pressure, reading.suction_line, reading.liquid_line

@@ -21,17 +21,17 @@ def verified(base: Verified, sheet: VerifySheet, said: Verdict, notes: Notes, co
     off = sum(word != "Holds" for word in thumbs)
     outside = notes.speaks("outside") or notes.speaks("not_the_charge", "Stop") or off >= FAULT_SIGNS
     against = bool(read) and not waits and outside
-    shows: Literal["target", "thumb"] | None = None
-    if read and not against and not waits and not _stopped(said):
-        if by_target and (said.word == "Holds" or _only_open(said)):
-            shows = "target"
-        elif not by_target and thumbs and not off:
-            shows = "thumb"
+    other = notes.speaks("outside_other")
+    speaks = bool(read) and not against and not waits and not any(reason.word == "Stop" for reason in notes.reasons)
+    by: Literal["target", "thumb"] | None = (
+        "target" if by_target and _right(notes) else "thumb" if thumbs and not off and not by_target else None
+    )
     stale = _stale(read, context)
     return replace(
         base,
-        shows=None if stale else shows,
-        against=against and not stale,
+        shows=by if speaks and not stale and not other else None,
+        gone=speaks and not stale and by is not None,
+        against=(against or (bool(read) and other)) and not stale,
         read=bool(read),
         trimmed=any(row.line.kind in {"added", "taken"} for row in context.account.since_emptied() if row.line.step == context.step),
         stale=stale,
@@ -45,13 +45,10 @@ def _air_or_water(row: VerifyReading) -> bool:
     return any(entry is not None for entry in (row.supply, row.box, row.chilled_out, row.condenser_out))
 
 
-def _stopped(said: Verdict) -> bool:
-    return any(reason.word == "Stop" for reason in said.reasons)
-
-
-def _only_open(said: Verdict) -> bool:
-    """Whether nothing but remarks keeps it from holding."""
-    return all(reason.word in {"Holds", "Open"} for reason in said.reasons) and said.word != "Open"
+def _right(notes: Notes) -> bool:
+    """Whether nothing but remarks, and what the other mode says, keeps it from holding."""
+    waits = [reason for reason in notes.reasons if reason.word == "Wait" and reason.role not in {"outside_other", "thumb"}]
+    return not waits and not notes.problems and not notes.missing and not notes.questions
 
 
 def _stale(read: list[str], context: StepContext) -> bool:

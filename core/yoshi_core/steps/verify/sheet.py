@@ -29,6 +29,9 @@ class VerifyReading:
     suction_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "suction pressure", (-101325.0, 6e6), (-90e3, 450 * PSI_PA), source="measured")
     ] = None
+    true_suction: Annotated[
+        Entry | None, Facts("gauge_pressure", "true suction, in heating", (-101325.0, 6e6), (-90e3, 250 * PSI_PA), source="measured")
+    ] = None
     suction_line: Annotated[Entry | None, Facts("temperature", "suction line", (203.15, 373.15), (233.15, 313.15), source="measured")] = (
         None
     )

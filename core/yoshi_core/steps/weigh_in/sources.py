@@ -102,11 +102,15 @@ def goal_of(build_up: ChargeBuildUp | None, context: StepContext) -> ChargeBuild
 def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> None:
     """Nothing is topped up with another refrigerant, and nothing that came out of a changed system goes back into it."""
     change = context.handed.plan_change
-    for key, draw in sheet.draws.items():
-        name = draw.cylinder or key
-        if draw.holds and refrigerant and refrigerants.normalize(draw.holds) != refrigerants.normalize(refrigerant):
-            text = f"{name} holds {draw.holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
+    given = [(act.cylinder or key, act.holds) for key, act in context.job.acts.items() if act.kind in {"in", "tracer"}]
+    drawn = [(draw.cylinder or key, draw.holds) for key, draw in sheet.draws.items()]
+    for name, holds in (*drawn, *given):
+        if holds and refrigerant and refrigerants.normalize(holds) != refrigerants.normalize(refrigerant):
+            text = (
+                f"{name} holds {holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
+            )
             notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
+    for draw in sheet.draws.values():
         if change is not None and draw.contents == "recovered":
             text = f"What was recovered here is {change.old}. {change.new} goes in, from a cylinder of its own."
             notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")

@@ -63,6 +63,7 @@ function Row({ record, row, kind, orifice }: { record: string; row: string; kind
         keys={[record, row, "suction_pressure"]}
         hint={heating ? "vapour port: the high side now" : undefined}
       />
+      {heating && <EntryField step={STEP} keys={[record, row, "true_suction"]} hint="at the compressor" />}
       <EntryField step={STEP} keys={[record, row, "suction_line"]} />
       <EntryField step={STEP} keys={[record, row, "liquid_pressure"]} />
       <EntryField step={STEP} keys={[record, row, "liquid_line"]} />
@@ -168,6 +169,9 @@ function OtherMode() {
           keys={["other_mode", row, "suction_pressure"]}
           hint={other === "heating" ? "vapour port: the high side now" : undefined}
         />
+        {other === "heating" && (
+          <EntryField step={STEP} keys={["other_mode", row, "true_suction"]} hint="at the compressor" />
+        )}
         <EntryField step={STEP} keys={["other_mode", row, "liquid_pressure"]} />
         <EntryField step={STEP} keys={["other_mode", row, "return_air"]} />
         <EntryField step={STEP} keys={["other_mode", row, "outdoor"]} />
