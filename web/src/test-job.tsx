@@ -122,6 +122,7 @@ export function jobView(
     now: "",
     steps: all,
     claims: [],
+    movements: [],
     standing: { inside: null, added: null, short_again: null, words: said("The unit was worked on.") },
     inside: {
       rows: [],

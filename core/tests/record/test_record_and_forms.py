@@ -174,7 +174,18 @@ def test_a_page_of_an_unknown_refrigerant_or_gauge() -> None:
 
 def test_findings_are_complete_as_plain_data() -> None:
     plain = dump_full(evaluate(closed_job(), PROFILE, NOW))
-    assert set(plain) == {"job_id", "core_version", "profile_id", "profile_revision", "now", "steps", "standing", "inside", "claims", "movements"}
+    assert set(plain) == {
+        "job_id",
+        "core_version",
+        "profile_id",
+        "profile_revision",
+        "now",
+        "steps",
+        "standing",
+        "inside",
+        "claims",
+        "movements",
+    }
     for step in plain["steps"]:
         assert {"verdict", "figures", "missing", "questions", "problems", "cautions", "movements", "picture", "state", "summary"} <= set(
             step

@@ -528,7 +528,7 @@ def test_14_weather_mast_a_few_squirts() -> None:
     assert day.claims.startswith("S – – S A")
     assert abs(day.figure_oz("identify", "total") - 99.0) < 0.05
     assert abs(day.figure_oz("weigh_in", "to_weigh") - 9.0) < 0.05
-    day.at("11:20").act("a1", kind="in", cylinder="14", at=clock("11:20"))
+    day.at("11:20").act("a1", kind="in", cylinder="14", at=clock("11:20"), done=True)
     assert day.inside == "not known, at least 5 lb 10.0 oz"
     assert day.claim("charged").standing == "not_yet"
     day.at("11:40").type(

@@ -201,7 +201,8 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
         return dataclasses.replace(
             result, state="not_applicable", verdict=said, summary=Message("does not apply"), missing=(), questions=()
         )
-    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(job, step_id) else "changed"
+    read = job if event.said else dataclasses.replace(job, acts={})  # closed before there were acts
+    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(read, step_id) else "changed"
     return dataclasses.replace(result, state=state)
 
 

@@ -19,8 +19,8 @@ LAST = 1000  # acts stand behind what the steps entered at the same moment
 def act_lines(job: Job, refrigerant: str, scale_limit_kg: float) -> Iterator[Line]:
     """A line for each act that is more than planned; what nobody weighed has a floor and no ceiling."""
     for row, (key, act) in enumerate(job.acts.items()):
-        if act.kind is None or act.reserved:
-            continue
+        if act.kind is None or act.reserved or not (act.done or act.mass is not None or act_kg(act) is not None):
+            continue  # chosen and not written down yet
         line = _line(job, row, key, act, refrigerant, scale_limit_kg)
         yield line
         if act.empties and act.kind in {"out", "lost"}:

@@ -12,14 +12,18 @@ export type FieldFacts = {
   row?: Record<string, FieldFacts>;
 };
 type StepName = keyof typeof forms.sheets;
+/** Where a field is entered: the sheet of a step, or an act beside them. */
+export type Where = StepName | "acts";
+const ACTS = forms.acts as unknown as Record<string, FieldFacts>;
 const SHEETS = forms.sheets as unknown as Record<string, Record<string, FieldFacts>>;
 const QUANTITIES = forms.quantities as Record<string, { units: { symbol: string }[] }>;
 
 /** Facts of a field by step and keys inside the sheet, such as `["lines", "l1", "length"]`. */
 export function factsOf(step: string, keys: string[]): FieldFacts {
-  const [first, , last] = keys;
+  const [first, second, last] = keys;
   const outer = SHEETS[step]?.[first ?? ""];
-  const found = keys.length > 1 ? outer?.row?.[last ?? ""] : outer;
+  const row = keys.length > 1 ? outer?.row?.[last ?? ""] : outer;
+  const found = step === "acts" ? ACTS[second ?? ""] : row;
   if (!found) throw new Error(`no field ${step} ${keys.join("/")}`);
   return found;
 }

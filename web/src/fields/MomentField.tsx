@@ -1,10 +1,10 @@
 import { useId } from "react";
-import { factsOf, type StepName } from "../api/fields.ts";
+import { factsOf, type Where } from "../api/fields.ts";
 import { fill } from "../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
 
-type Props = { step: StepName; keys: string[]; label?: string; className?: string; now?: string };
+type Props = { step: Where; keys: string[]; label?: string; className?: string; now?: string };
 
 /** A moment as a time input of this device writes it. */
 export function localInput(moment: string): string {

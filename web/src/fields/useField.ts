@@ -1,8 +1,8 @@
 /** What a field of a sheet stands on: its place in the job, what is stored, typed, wrong and asked. */
-import { factsOf, type StepName } from "../api/fields.ts";
+import { factsOf, type Where } from "../api/fields.ts";
 import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
 
-export type FieldProps = { step: StepName; keys: string[]; label?: string; hint?: string; className?: string };
+export type FieldProps = { step: Where; keys: string[]; label?: string; hint?: string; className?: string };
 
 /** Everything a field shows: the draft over the stored value over the circuit's copy. */
 export function useField({ step, keys }: FieldProps) {

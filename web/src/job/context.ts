@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { StepName } from "../api/fields.ts";
+import type { StepName, Where } from "../api/fields.ts";
 import type { Echo, Findings, JobState, Problem, StepResult, System } from "../api/types.ts";
 import type { Draft, Link } from "../outbox/outbox.ts";
 import type { Following, LiveValues } from "./live.ts";
@@ -44,8 +44,9 @@ export function at(plain: unknown, pointer: string): unknown {
   return place ?? null;
 }
 
-/** Pointer of a field in the last run of a step. */
-export function pathOf(job: unknown, step: StepName, keys: string[]): string {
+/** Pointer of a field in the last run of a step, or of an act. */
+export function pathOf(job: unknown, step: Where, keys: string[]): string {
+  if (step === "acts") return ["/acts", ...keys].join("/");
   const runs = at(job, `/steps/${step}/runs`);
   const last = Array.isArray(runs) && runs.length ? runs.length - 1 : 0;
   return [`/steps/${step}/runs/${last}/sheet`, ...keys].join("/");
@@ -60,8 +61,11 @@ export function useStep<S extends StepName>(step: S): StepResult<S> {
 }
 
 /** A step that is closed takes no entries until it is opened again. */
-export function useIsClosed(step: StepName): boolean {
-  const result = useStep(step);
+export function useIsClosed(step: Where): boolean {
+  const { answer, findings } = useJob();
+  if (step === "acts") return answer.closed;
+  const result = findings.steps.find((s) => s.step === step);
+  if (!result) throw new Error(`the job has no step ${step}`);
   return result.state === "closed" || result.state === "not_applicable";
 }
 

@@ -47,7 +47,7 @@ def _held_against(mass: float, goal: float, tolerance: Tolerance, told: Told, co
         return told.say("shown", Message(text, amounts))
     gap = {**amounts, "gap": Amount(abs(mass - goal), "mass")}
     where = "over" if mass > goal else "short of"
-    text = f"{{inside}} inside, {{gap}} {where} {{total}}; {{limit}} is allowed."
+    text = f"{{inside}} inside, {{gap}} {where} {{total}}; {{limit}} is allowed." if mass > 0.0 else "Nothing is in it; {total} belong in."
     if _ended(context) and not tolerance.holds(mass - goal):
         told.con(context.step, Message(text, gap))
         return told.say("contradicted", Message(text, gap))

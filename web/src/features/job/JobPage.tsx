@@ -7,6 +7,7 @@ import { useJob } from "../../job/context.ts";
 import { Run } from "../../parts/Run.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
+import { InOrOut } from "./InOrOut.tsx";
 import { JobProvider } from "./JobProvider.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";
@@ -81,6 +82,7 @@ function OneJob({ step }: { step: string | undefined }) {
           <Schools className="max-md:hidden" />
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
+          {!wide && <InOrOut className="mb-4 w-full" />}
           <LinkNote />
           <VisitNote />
           <Siblings />
@@ -100,6 +102,7 @@ function OneJob({ step }: { step: string | undefined }) {
         {!sideFirst && (
           <aside className="border-rule px-4 py-5 max-md:px-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">
             <WhatIsInside wide={wide} />
+            {wide && <InOrOut className="mb-6 w-full" />}
             <Suspense fallback={null}>
               <Side />
             </Suspense>

@@ -1,4 +1,5 @@
 /** What is inside, line by line: beside the step on a wide screen, behind one tap on a narrow one. */
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Findings, System } from "../../api/types.ts";
 import { clock, day, fill, show, showAmount } from "../../format/quantity.ts";
@@ -72,7 +73,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
       {newDay && row.at && <p className="col-span-2 pt-1 text-[13px] text-soft">{day(row.at)}</p>}
       <span className="num pt-1 text-soft">{row.at ? clock(row.at) : ""}</span>
       <div>
-        <Link className="block min-h-[44px] pt-1 hover:bg-tint" to={`/job/${answer.code}/${row.step}`}>
+        <Whereto row={row} code={answer.code}>
           <span className="flex justify-between gap-3">
             <b>{fill(row.text, system)}</b>
             {row.change && (
@@ -86,10 +87,20 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
             <span>{row.note}</span>
             <span className="whitespace-nowrap">{row.known}</span>
           </span>
-        </Link>
+        </Whereto>
         <Level row={row} most={most} system={system} />
       </div>
     </li>
+  );
+}
+
+/** To the step that entered it, or to the act beside the steps. */
+function Whereto({ row, code, children }: { row: Row; code: string; children: ReactNode }) {
+  const there = row.step ? `/job/${code}/${row.step}` : `?act=${row.origin.split("/")[2]}`;
+  return (
+    <Link className="block min-h-[44px] pt-1 hover:bg-tint" to={there}>
+      {children}
+    </Link>
   );
 }
 

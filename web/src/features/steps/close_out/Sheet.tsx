@@ -142,5 +142,6 @@ function textOf(path: string, value: { text?: string } | string | boolean | null
   if (value === null) return "cleared";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "object") return value.text ?? "started";
+  if (/^\d{4}-\d\d-\d\dT/.test(value)) return clock(value);
   return path.includes("/answers/") ? "" : value.replaceAll("_", " ");
 }
