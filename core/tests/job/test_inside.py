@@ -47,7 +47,9 @@ def test_a_service_job_from_recovery_to_trim() -> None:
     ],
 )
 def test_what_a_person_says_is_inside(sheet: dict[str, Any], told: tuple[Any, ...]) -> None:
-    assert shown(findings(PLATE, sheet).inside) == [told]
+    assert shown(findings(PLATE, sheet).inside)[0] == told
+    shut = [row.text.show() for row in findings(PLATE, sheet).inside.rows[1:]]
+    assert shut == (["Shut in, valves shut on it"] if sheet["system_state"] == "precharged" else [])
 
 
 def test_other_circuits_told_figures_and_shut_valves() -> None:
@@ -57,7 +59,11 @@ def test_other_circuits_told_figures_and_shut_valves() -> None:
     out = findings(UNIT, kind="service", sheets={"recover": {"way": "cylinder", "told": "2 lb"}})
     assert shown(out.inside) == [("Taken out", "as told", 32.0, "told", "not known")]
     shut = findings(UNIT, kind="service", sheets={"recover": {"way": "pump_down", "finished": True}})
-    assert shown(shut.inside) == [("Shut in", "valves shut on the charge", None, "measured", "not known")]
+    most = "not known, at most 6 lb 0.0 oz"
+    assert shown(shut.inside) == [
+        ("Pumped down, as on record if nobody topped it up", "", None, "on record", most),
+        ("Shut in, valves shut on it", "", None, "measured", most),
+    ]
 
 
 def test_a_word_for_what_is_known_and_a_hose_are_not_shown() -> None:

@@ -233,7 +233,7 @@ def test_scale_readings_that_cannot_be(change: dict[str, str], where: str, says:
 def test_a_cylinder_with_too_little_says_so_before_it_is_opened() -> None:
     draw = {"gross_start": "14 lb", "tare": "9 lb"}
     found = findings(PLATE, {"system_state": "empty", "draws": {"d1": draw}}).step("weigh_in")
-    assert found.verdict.word == "Stop"
+    assert found.verdict.word == "Wait"
     reason = next(r for r in found.verdict.reasons if r.rule_id == "weigh_in.short")
     assert reason.value is not None
     assert mass_faces(reason.value.value).lb_oz == "5 lb 7.5 oz"

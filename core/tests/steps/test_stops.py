@@ -120,6 +120,19 @@ def with_act(step: str, **act: Any) -> StepResult:
     return evaluate(documents.load_job({**plain, "acts": {"a1": act}}), Profile(), NOW).step(step)
 
 
+def behind_valves(step: str, act: dict[str, Any] | None = None, **sheets: dict[str, Any]) -> StepResult:
+    """A new unit with its charge shut in, lines and coil worked on; an act at its valves."""
+    plate = {**UNIT, "kind": "split", "included_length": "15 ft", "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}}}
+    made = job(plate, {"system_state": "precharged", "inside": "6 lb"}, kind="service", sheets=sheets)
+    plain = documents.dump_job(made)
+    return evaluate(documents.load_job({**plain, "acts": {"a1": act}} if act else plain), Profile(), NOW).step(step)
+
+
+OPENING, OPENED = {"kind": "let_back"}, {"kind": "let_back", "done": True}
+PUMPING = vacuum_sheet([(0, "pump")], [(5, 3000.0)])
+SHUT_OFF = vacuum_sheet([(0, "pump"), (30, "isolated")], [(30, 300.0), (40, 320.0)])
+
+
 def close_out(outcome: str, *, held: bool, weighed: bool = True, **plate: Any) -> StepResult:
     ending = {"close_out": {"outcome": outcome, "label_fixed": True, "reason": "as agreed"}}
     run = RUNNING if held else {**RUNNING, "filter_ok": False}
@@ -181,16 +194,21 @@ CASES: dict[str, tuple[Says, Says]] = {
         lambda: with_act("leak_search", kind="tracer", mass="3 oz"),
         lambda: with_act("leak_search", kind="tracer", mass="1 oz"),
     ),
+    "repair.at_zero": (
+        lambda: behind_valves("repair", repair={"at_zero": False}),
+        lambda: behind_valves("repair", repair={"at_zero": True}),
+    ),
+    "vacuum.let_back": (
+        lambda: behind_valves("evacuate", OPENING, evacuate=PUMPING),
+        lambda: behind_valves("evacuate", OPENING, evacuate=SHUT_OFF),
+    ),
+    "verify.shut_valves": (lambda: behind_valves("verify"), lambda: behind_valves("verify", OPENED)),
     "recover.let_off": (
         lambda: with_act("recover", kind="lost", mass="3 oz", planned_for="2026-07-01"),
         lambda: with_act("recover", kind="lost", mass="3 oz"),
     ),
     "repair.drier_way": (lambda: repair(drier_way=False), repair),
     "repair.fire": (lambda: repair(**{**BRAZED, "fire_watch": False}), lambda: repair(**BRAZED)),
-    "repair.orifice": (
-        lambda: repair({**UNIT, "metering": "orifice", "orifice": "0.059"}, orifice="0.063"),
-        lambda: repair({**UNIT, "metering": "orifice", "orifice": "0.059"}, orifice=".059 in"),
-    ),
     "repair.trapped": (lambda: repair(**{**BRAZED, "both_open": False}), lambda: repair(**BRAZED)),
     "retrofit.approved": (lambda: plan_change(approved=False), plan_change),
     "retrofit.glass": (lambda: to_glass("24", "bubbles"), lambda: to_glass("16", "bubbles")),
@@ -271,10 +289,6 @@ CASES: dict[str, tuple[Says, Says]] = {
         lambda: weigh({"refrigerant": "R-123", "kind": "chiller"}, water_safe=True),
     ),
     "weigh_in.other": (lambda: weigh(draws=drawn(holds="R-22")), lambda: weigh(draws=drawn(holds="r-410a"))),
-    "weigh_in.short": (
-        lambda: weigh(draws={"d1": {"cylinder": "1", "gross_start": "15 lb", "tare": "9 lb"}}),
-        lambda: weigh(draws={"d1": {"cylinder": "1", "gross_start": "31 lb", "tare": "9 lb"}}),
-    ),
     "weigh_in.tolerance": (
         lambda: weigh(draws=drawn(gross_end="20 lb 8 oz")),
         lambda: weigh(draws=drawn(gross_end="20 lb 14.4 oz")),

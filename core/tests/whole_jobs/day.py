@@ -69,7 +69,9 @@ class Day:
         self.found = self._judge()
 
     def close(self, step: str, reason: str = "", by: str = "T. Vesk") -> None:
-        """Close a step, with a reason where it takes one."""
+        """Close a step, with a reason where it takes one; what is asked about is right as it was typed."""
+        if self.found.step(step).questions:
+            self.answer(step)
         self.job = closing.close_step(self.job, Profile(), step, by, self.now, reason)
         self.found = self._judge()
 

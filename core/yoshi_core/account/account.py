@@ -154,7 +154,9 @@ def _place(line: Line) -> tuple[int, int, int, int, str]:
 def _after(now: Balance, parts: list[Line], line: Line) -> tuple[Balance, list[Line], float]:
     if line.kind in {"beside", "shut_in", "let_back"}:
         return now, parts, 0.0
-    if line.kind in {"opening", "emptied"}:
+    if line.kind == "replaced" and parts and now.mass_kg is not None:
+        line = replace(line, kind="added")
+    if line.kind in {"opening", "replaced", "emptied"}:
         if line.kind == "opening" and parts and now.mass_kg is not None:
             return now, parts, 0.0  # a later word for what the account knows already
         parts = [line]

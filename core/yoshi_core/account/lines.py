@@ -7,7 +7,7 @@ from typing import Literal
 from yoshi_core.account.weighing import Weighing
 from yoshi_core.findings.verdict import Movement
 
-Kind = Literal["opening", "added", "taken", "lost", "emptied", "shut_in", "let_back", "beside"]
+Kind = Literal["opening", "replaced", "added", "taken", "lost", "emptied", "shut_in", "let_back", "beside"]
 How = Literal["weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said"]
 KNOWN_BEST_FIRST: tuple[How, ...] = ("weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said")
 SOURCES: dict[str, How] = {
@@ -32,7 +32,8 @@ class Line:
     """One line, kept under an `id` that never changes; `step` entered it.
 
     `low_kg` and `high_kg` are the least and the most it can be, in kg; `high_kg` is None where nobody knows. A line of
-    kind `opening` or `emptied` says what is inside, the others by how much that changes; `shut_in` and `let_back` change
+    kind `opening` or `emptied` says what is inside, the others by how much that changes; `replaced` is a unit that came with a charge of its
+    own: it is what is inside where nothing was known, and joins what was; `shut_in` and `let_back` change
     nothing, and `beside` never touched the circuit (a hose let off, a transfer from a cylinder). `u_kg` is its standard
     uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `said_at` is when
     a person says it was, `typed_at` when its first figure was typed; None where that is not known. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder

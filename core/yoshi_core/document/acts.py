@@ -12,8 +12,9 @@ ACTS = {
     "lost": "let off into the air",
     "tracer": "tracer, under nitrogen",
     "found": "inside when we came",
+    "let_back": "valves opened, its own charge let back",
 }
-ActKind = Literal["in", "out", "lost", "tracer", "found"]
+ActKind = Literal["in", "out", "lost", "tracer", "found", "let_back"]
 
 
 @dataclass(frozen=True)

@@ -67,6 +67,7 @@ class Plate:
         Entry | None, Facts("mass", "told, or from a note", (0.005, 2000.0), (0.05, 60.0), source="told", unit_us="lb")
     ] = None
     included_length: Annotated[Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
+    whole_charge: Annotated[bool | None, Facts("yesno", "that is all of it, lines and units too")] = None
     kind: Annotated[Kind | None, Facts("choice", "kind of system", options=KINDS)] = None
     metering: Annotated[Metering | None, Facts("choice", "metering device", options=METERING)] = None
     orifice: Annotated[str | None, Facts("text", "orifice size", max_length=40)] = None

@@ -90,7 +90,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
     results: dict[str, StepResult] = {}
     contexts: dict[str, StepContext] = {}
     handed = Handed()
-    account = account_of_job(job, plate, profile)
+    account = account_of_job(job, plate, profile, _on_record_kg(job, plate, profile))
     for step_id in registry.order(job.kind):
         record = job.steps.get(step_id, StepRecord())
         event = last_event(record)
@@ -158,6 +158,15 @@ def _unjudged(step: Step, context: StepContext, why: str) -> Judged:
     unseen = Reason("job.unjudged", text, "Stop", None, None, TRADE)
     said = Verdict("Stop", found.headline if found.word == "Stop" else text, (*found.reasons, unseen))
     return Judged(StepResult(context.step, "open", said, Message("cannot be judged"), movements=context.movements, picture=step.picture()))
+
+
+def _on_record_kg(job: Job, plate: Plate, profile: Profile) -> float | None:
+    """What belongs in: as last weighed, else by plate and lines. Only a pump-down asks."""
+    runs = job.steps.get("recover", StepRecord()).runs
+    if not any(run.sheet.way == "pump_down" and run.sheet.finished for run in runs):
+        return None
+    weighed = [fact for fact in job.facts if fact.kind == "weighed_total"]
+    return float(weighed[-1].values["mass_kg"]) if weighed else full_charge_kg(plate, profile)
 
 
 def full_charge_kg(plate: Plate, profile: Profile) -> float | None:

@@ -49,7 +49,7 @@ def _says_something(booked: Booked) -> bool:
 
 def _row(booked: Booked) -> InsideRow:
     line, after = booked.line, booked.after
-    states = line.kind in {"opening", "emptied", "shut_in", "let_back"}
+    states = line.kind in {"opening", "replaced", "emptied", "shut_in", "let_back"}
     return InsideRow(
         line.id,
         _happened(line, booked.raised_kg),
@@ -69,12 +69,16 @@ def _row(booked: Booked) -> InsideRow:
 def _happened(line: Line, raised_kg: float) -> Message:
     if line.step == ACTS and line.kind == "opening":
         return Message("Inside when we came")
-    if line.kind == "opening":
+    if line.kind == "opening" and line.known == "on_record" and line.step == "recover":
+        return Message("Pumped down, as on record if nobody topped it up")
+    if line.kind in {"opening", "replaced"}:
         return Message({"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said"))
     if raised_kg > MASS_WITHIN_KG:
         return Message("Taken out, {more} more than was thought to be in it", {"more": Amount(raised_kg, "mass")})
     return Message(
-        {"added": "Put in", "taken": "Taken out", "lost": "Let off", "emptied": "Emptied", "shut_in": "Shut in"}.get(line.kind, "Let back")
+        {"added": "Put in", "taken": "Taken out", "lost": "Let off", "emptied": "Emptied", "shut_in": "Shut in, valves shut on it"}.get(
+            line.kind, "Let back, valves opened"
+        )
     )
 
 
@@ -88,4 +92,4 @@ def _with_what(line: Line) -> str:
         return "from another circuit"
     if line.kind == "lost":
         return "into the air"
-    return {"emptied": "recovery ended", "shut_in": "valves shut on the charge", "taken": "as told"}.get(line.kind, "")
+    return {"emptied": "recovery ended", "taken": "as told"}.get(line.kind, "")

@@ -11,8 +11,8 @@ from yoshi_core.steps.entered import Entered
 from yoshi_core.steps.plates import changes_to
 
 
-def account_of_job(job: Job, plate: Plate, profile: Profile) -> Account:
-    """What came, went and is inside by this job's document. After the step that changes the refrigerant, lines are of the new one."""
+def account_of_job(job: Job, plate: Plate, profile: Profile, full_kg: float | None = None) -> Account:
+    """What came, went and is inside by this job's document; `full_kg` is what belongs in by record or plate. After the step that changes the refrigerant, lines are of the new one."""
     old, new = plate.refrigerant or "", changes_to(job) or plate.refrigerant or ""
     scale = profile.value("scale.limit")
     found: list[Line] = []
@@ -21,7 +21,7 @@ def account_of_job(job: Job, plate: Plate, profile: Profile) -> Account:
         changed = changed or step == "change_over"
         lines = registry.STEPS[step].lines
         if lines is not None:
-            found += lines(Entered(job, step, place, plate, new if changed else old, scale))
+            found += lines(Entered(job, step, place, plate, new if changed else old, scale, full_kg))
     found += act_lines(job, new if changed_over(job) else old, scale)
     return account_of(found)
 

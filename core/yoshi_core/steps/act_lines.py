@@ -12,7 +12,7 @@ from yoshi_core.document.sheets import limit_of
 from yoshi_core.steps.entered import visit_of
 
 ACTS = "acts"
-KINDS: dict[str, Kind] = {"in": "added", "out": "taken", "lost": "lost", "tracer": "added", "found": "opening"}
+KINDS: dict[str, Kind] = {"in": "added", "out": "taken", "lost": "lost", "tracer": "added", "found": "opening", "let_back": "let_back"}
 LAST = 1000  # acts stand behind what the steps entered at the same moment
 
 
@@ -74,6 +74,8 @@ def _mass(act: Act, weighed: float | None) -> tuple[float, float | None, How]:
     if weighed is not None:
         return max(weighed, 0.0), max(weighed, 0.0), "weighed"
     most = None if act.at_most is None else act.at_most.value
+    if act.kind == "let_back":
+        return 0.0, 0.0, "measured"
     if act.mass is None:
         return 0.0, most, "not_said" if most is None else SOURCES[act.at_most.source if act.at_most else "typed"]
     if act.kind == "found" or act.mass.source in {"told", "assumed"}:

@@ -25,7 +25,11 @@ class At:
 
 @dataclass(frozen=True)
 class Entered:
-    """A step of a job as the account reads it. `place` is its place among the steps; `scale_limit_kg` the ± of a scale nobody described."""
+    """A step of a job as the account reads it.
+
+    `place` is its place among the steps; `scale_limit_kg` the ± of a scale nobody described; `full_kg` what belongs in by record or plate, None
+    where that is not known.
+    """
 
     job: Job
     step: str
@@ -33,6 +37,7 @@ class Entered:
     plate: Plate
     refrigerant: str
     scale_limit_kg: float
+    full_kg: float | None = None
 
     @property
     def record(self) -> StepRecord:

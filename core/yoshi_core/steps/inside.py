@@ -13,17 +13,20 @@ def may_hold_refrigerant(context: StepContext) -> bool:
     recovered = context.handed.recover
     if before is None or recovered is None:
         return False
-    if recovered.empty or recovered.pumped_down or recovered.begun:
-        return not (recovered.empty or recovered.pumped_down)
+    if recovered.empty or recovered.pumped_down:
+        return False
+    if recovered.begun and not recovered.told:
+        return True
     return not (found_empty(context) or _told_empty(context) or _said(context))
 
 
 def _said(context: StepContext) -> bool:
-    """Whether a person said that nothing was in it when they came, or that its charge is still shut in as it was delivered."""
+    """Whether a person said that nothing was in it when they came, or is any more, or that its charge is shut in as it was delivered."""
     runs = context.job.steps.get("weigh_in", StepRecord()).runs
     precharged = bool(runs) and runs[-1].sheet.system_state == "precharged"
     nothing = any(act.kind == "found" and act.mass is not None and act.mass.value == 0.0 for act in context.job.acts.values())
-    return precharged or nothing
+    let_off = any(act.empties and act.kind in {"out", "lost"} and not act.reserved for act in context.job.acts.values())
+    return precharged or nothing or let_off
 
 
 def found_empty(context: StepContext) -> bool:
@@ -34,4 +37,4 @@ def found_empty(context: StepContext) -> bool:
 
 def _told_empty(context: StepContext) -> bool:
     searched = context.handed.leak_search
-    return searched is not None and searched.empty and context.earlier["leak_search"].state != "not_applicable"
+    return searched is not None and (searched.empty or searched.nitrogen) and context.earlier["leak_search"].state != "not_applicable"

@@ -15,6 +15,7 @@ from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.repair.sheet import PARTS
 from yoshi_core.units.display import Amount
 
+REPAIRED = "repair-"  # parts this job put in; a whole charge on record does not have them yet
 ROW_NAMES = {"lines": "line set", "parts": "part"}
 
 
@@ -76,7 +77,7 @@ def repaired_parts(job: Job) -> dict[str, PartAdded]:
     if not record.runs or (record.events and record.events[-1].kind == "not_applicable"):
         return {}
     return {
-        f"repair-{number}-{key}": PartAdded(row.label or (PARTS[row.kind] if row.kind else "a part"), row.charge, row.removes)
+        f"{REPAIRED}{number}-{key}": PartAdded(row.label or (PARTS[row.kind] if row.kind else "a part"), row.charge, row.removes)
         for number, run in enumerate(record.runs)
         for key, row in run.sheet.parts.items()
         if row.charge is not None

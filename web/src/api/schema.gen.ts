@@ -2410,6 +2410,8 @@ export interface components {
             charge_told?: components["schemas"]["Entry"] | null;
             /** charge covers */
             included_length?: components["schemas"]["Entry"] | null;
+            /** that is all of it, lines and units too */
+            whole_charge?: boolean | null;
             /** kind of system */
             kind?: ("split" | "heat_pump" | "packaged" | "ductless" | "vrf" | "receiver" | "reach_in" | "vehicle" | "chiller") | null;
             /** metering device */
@@ -2616,7 +2618,7 @@ export interface components {
         /** @description Refrigerant that came, went or was found: by a cylinder on the scale, as a mass, or with nobody weighing it. */
         Act: {
             /** what */
-            kind?: ("in" | "out" | "lost" | "tracer" | "found") | null;
+            kind?: ("in" | "out" | "lost" | "tracer" | "found" | "let_back") | null;
             /** when */
             at?: string | null;
             /** cylinder or can */
@@ -2877,6 +2879,8 @@ export interface components {
             };
             /** joints */
             joining?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
+            /** this pipe is this unit's, and at zero */
+            at_zero?: boolean | null;
             /** both sides open to the air before heat */
             both_open?: boolean | null;
             /** nitrogen flowed while brazing */

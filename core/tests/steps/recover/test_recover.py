@@ -269,7 +269,7 @@ PUMPED = {
     ("more", "rule", "word"),
     [
         ({"shut_at": "1 psig"}, "pump_down.shut", "Holds"),
-        ({"shut_at": "-3 psig"}, "pump_down.shut", "Wait"),
+        ({"shut_at": "-3 psig"}, "pump_down.shut", "Open"),
         ({"shut_at": "30 psig"}, "pump_down.shut", "Wait"),
         ({"low_breach": True}, "pump_down.breach", "Stop"),
         ({"small_condenser": True}, "pump_down.room", "Stop"),

@@ -69,7 +69,7 @@ def test_a_major_part_needs_its_cause() -> None:
     assert "oil" not in " ".join(m.label for m in found.missing)
 
 
-@pytest.mark.parametrize(("fitted", "word"), [("0.059", "Holds"), (".059", "Holds"), ("#59", "Stop"), ("0.063", "Stop")])
+@pytest.mark.parametrize(("fitted", "word"), [("0.059", "Holds"), (".059", "Holds"), ("#59", "Wait"), ("0.063", "Wait")])
 def test_the_orifice_must_be_the_one_the_outdoor_unit_states(fitted: str, word: str) -> None:
     plate = {**UNIT, "metering": "orifice", "orifice": "0.059"}
     found = repaired(plate, orifice=fitted)

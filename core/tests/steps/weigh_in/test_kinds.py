@@ -196,7 +196,7 @@ class TestVehicle:
 
     def test_three_cans_are_short_before_the_first_is_opened_and_four_would_do(self) -> None:
         found = planned(self.PLATE, self.cans(3)).step("weigh_in")
-        assert rules(found)["weigh_in.short"] == "Stop"
+        assert rules(found)["weigh_in.short"] == "Wait"
         reason = next(r for r in found.verdict.reasons if r.rule_id == "weigh_in.short")
         assert oz(reason.message.amounts["value"].value) == pytest.approx(8.4, abs=0.02)
         assert "One more like the last would do" in reason.message.show()

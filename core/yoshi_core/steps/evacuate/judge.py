@@ -14,6 +14,7 @@ from yoshi_core.steps import logs, volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.evacuate.decay import closed_port, tell
 from yoshi_core.steps.evacuate.handed import Evacuated
+from yoshi_core.steps.evacuate.let_back import judge_let_back
 from yoshi_core.steps.evacuate.phases import Phase, Watched, events, phases
 from yoshi_core.steps.evacuate.pull import judge_pull
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
@@ -41,6 +42,7 @@ def judge(context: StepContext) -> Judged:
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
     watched = _watch(sheet, setup, limits, volume, wet, notes, context)
+    judge_let_back(watched.phases, notes, context)
     said = verdict(notes, _otherwise(watched, limits, notes, context))
     result = StepResult(
         step=context.step,

@@ -15,6 +15,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
+from yoshi_core.steps.shut_in import was_shut_in
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
@@ -52,12 +53,12 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
         text = f"{why}: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
         notes.say("vacuum.pulls", "Open", text, TRADE, school=context.profile.school("vacuum.pulls"))
     for field, label in (
-        ("valves_open", "all valves and solenoids open"),
+        *(() if was_shut_in(context) else (("valves_open", "all valves and solenoids open"),)),
         ("cores_out", "the valve cores"),
         ("place", "where the micron gauge sits"),
     ):
         notes.need(context.path(field), label, getattr(sheet, field))
-    if sheet.valves_open is False:
+    if sheet.valves_open is False and not was_shut_in(context):
         notes.say(
             "vacuum.valves",
             "Wait",

@@ -21,6 +21,7 @@ from yoshi_core.steps.identify.asked import ask
 from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, parts
 from yoshi_core.steps.identify.rooms import judge_rooms
+from yoshi_core.steps.plates import REPAIRED
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 
@@ -56,7 +57,7 @@ def judge(context: StepContext) -> Judged:
 
 def _allowances(context: StepContext, notes: Notes, known: bool) -> dict[str, LineAllowance]:
     found = {}
-    for key, line in context.plate.lines.items():
+    for key, line in () if context.plate.whole_charge else context.plate.lines.items():
         allowance = _allowance(context.plate, line, context.profile, known, notes, context.path("lines", key))
         if allowance is not None:
             found[key] = allowance
@@ -132,12 +133,17 @@ def _adjustments(plate: Plate, profile: Profile) -> list[charge.Adjustment]:
             limit_of(part.charge, profile.value("part.limit")),
         )
         for key, part in plate.parts.items()
-        if part.charge is not None
+        if part.charge is not None and (not plate.whole_charge or key.startswith(REPAIRED))
     ]
 
 
 def _by_kind(plate: Plate, profile: Profile) -> Iterator[charge.Adjustment]:
-    """What a kind adds by itself: indoor units and branch boxes by the maker's table, a receiver's flooding in winter."""
+    """What a kind adds by itself: indoor units and branch boxes by the maker's table, a receiver's flooding in winter.
+
+    A whole charge has all of that in it.
+    """
+    if plate.whole_charge:
+        return
     for row, count, each, label in (
         ("indoor_units", plate.indoor_units, plate.indoor_allowance, "indoor units"),
         ("branch_boxes", plate.branch_boxes, plate.branch_allowance, "branch boxes"),
@@ -199,7 +205,7 @@ def _build_up(
     notes.need(context.path("factory_charge"), "factory charge", plate.factory_charge)
     if context.job.kind != "quick":
         notes.need(context.path("metering"), "metering device", plate.metering)
-    if plate.kind not in LINELESS_KINDS:
+    if plate.kind not in LINELESS_KINDS and not plate.whole_charge:
         lengths = [line.length for line in plate.lines.values() if line.length is not None]
         first = next(iter(plate.lines), "l1")
         notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
@@ -209,7 +215,8 @@ def _build_up(
             and notes.need(context.path("included_length"), "length the charge covers", plate.included_length)
         ):
             _check_included(plate, sum(length.value for length in lengths), notes, context)
-    _need_by_kind(plate, notes, context)
+    if not plate.whole_charge:
+        _need_by_kind(plate, notes, context)
     for key, part in plate.parts.items():
         notes.need(context.path("parts", key, "charge"), f"charge of {part.label or 'the part'}", part.charge)
     try:

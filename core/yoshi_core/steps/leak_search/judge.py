@@ -72,9 +72,17 @@ def _searched(before: leak_rate.LeakBand | None, loss: float | None, context: St
                 hits.append(place_id)
                 begun = context.job.begun.get(f"/steps/{context.step}/runs/{number}/sheet/places/{place_id}")
                 later = begun.at if begun is not None and number > 0 else later
-    empty = bool(context.run and context.run.sheet.inside == "empty")
+    contents = context.run.sheet.inside if context.run else None
     leaking = tuple(names[place_id] for place_id, tried in results.items() if leaks_at(tried))
-    return Searched(before, loss, empty, tuple(dict.fromkeys(names[place_id] for place_id in hits)), leaking, later)
+    return Searched(
+        before,
+        loss,
+        contents == "empty",
+        contents == "nitrogen",
+        tuple(dict.fromkeys(names[place_id] for place_id in hits)),
+        leaking,
+        later,
+    )
 
 
 def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:

@@ -11,12 +11,13 @@ from yoshi_core.steps.pressure_hold.sheet import Joints
 class Held:
     """What later steps build on: whether it is proven under nitrogen.
 
-    `filled`: nitrogen went in. `kept`: nothing was lost between two readings beyond metal and gauge; `drops`: more was. `joints` is what a sensitive
+    `filled`: nitrogen went in, `let_down`: and out again. `kept`: nothing was lost between two readings beyond metal and gauge; `drops`: more was. `joints` is what a sensitive
     test showed at the joints made. `words` say what was held and how long, `unseen` what it could not have shown; `read_at` is when the last reading was first entered.
     """
 
     holds: bool
     filled: bool = False
+    let_down: bool = False
     kept: bool = False
     drops: bool = False
     joints: Joints | None = None

@@ -70,16 +70,16 @@ def judge(context: StepContext) -> Judged:
 def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said: Verdict, context: StepContext) -> Held:
     """What the two readings say, and what so short a look could not have shown."""
     read_at = max(context.typed("readings"), default=None)
-    filled = sheet.filled_at is not None
+    filled, down = sheet.filled_at is not None, sheet.let_down_at is not None
     if verdict is None or verdict.drop is None:
-        return Held(holds=False, filled=filled, joints=sheet.bubbles, read_at=read_at)
+        return Held(holds=False, filled=filled, let_down=down, joints=sheet.bubbles, read_at=read_at)
     altitude = value_of(context.plate.altitude) or 0.0
     held = Amount(verdict.end.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude), "gauge_pressure")
     amounts = {"held": held, "lasted": Amount(verdict.lasted_s, "duration")}
     kept = verdict.kind in {"holds", "short"}
     text = "{held} held for {lasted}, nothing lost." if kept else "{lost} went in {lasted}."
     words = Message(text, amounts if kept else {**amounts, "lost": Amount(verdict.drop.drop_pa, "gauge_pressure_delta")})
-    return Held(said.word == "Holds", filled, kept, verdict.kind == "drops", sheet.bubbles, words, _unseen(seen, context), read_at)
+    return Held(said.word == "Holds", filled, down, kept, verdict.kind == "drops", sheet.bubbles, words, _unseen(seen, context), read_at)
 
 
 def _unseen(seen: Seen | None, context: StepContext) -> Message | None:

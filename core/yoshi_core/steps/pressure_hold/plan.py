@@ -13,6 +13,7 @@ from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
+from yoshi_core.steps.shut_in import was_shut_in
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.display import Amount
@@ -38,11 +39,13 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     if sheet.regulator is False:
         text = "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp."
         _danger("hold.regulator", text, TRADE, sheet, notes)
-    lowest, label = lowest_stamp(sheet, context.plate)
+    lowest, label = lowest_stamp(sheet, Plate() if was_shut_in(context) else context.plate)
     test = value_of(sheet.test_pressure)
     if lowest is None:
         text = "the lowest pressure stamped on anything connected"
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
+    if was_shut_in(context):
+        notes.say("hold.lines", "Open", "Lines and coil only: the unit keeps its charge behind shut valves.", TRADE)
     notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
     if lowest is not None and test is not None:
         _held_against(test, lowest, label, sheet, notes)

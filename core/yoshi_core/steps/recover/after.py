@@ -102,6 +102,9 @@ def _rise(sheet: RecoverSheet, level: Level, slack: float, notes: Notes, context
 
 def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
     """Pumping down instead, with its refusals."""
+    if context.plate.kind == "heat_pump":
+        text = "A heat pump is pumped down in cooling: reversing valve held energised, and the low-pressure stop watched."
+        notes.say("pump_down.mode", "Open", text, TRADE)
     for field, label in (
         ("compressor_runs", "whether the compressor runs"),
         ("low_breach", "whether the low side has a hole"),
@@ -139,8 +142,8 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
         if sheet.shut_at.value < 0.0:
             notes.say(
                 "pump_down.shut",
-                "Wait",
-                "Shut at {value}, below the air: a leak now draws air in. Let it up slightly above zero.",
+                "Open",
+                "Shut at {value}, below the air: a leak would draw air in. Aim a little above zero.",
                 TRADE,
                 value=value,
             )

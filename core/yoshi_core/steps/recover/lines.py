@@ -1,6 +1,7 @@
 """What Recover enters into the account: what went into each cylinder, what stayed in hoses and machine, and that it is over."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from yoshi_core.account.lines import SOURCES, Line
 from yoshi_core.account.weighing import Weighing
@@ -29,6 +30,9 @@ def lines(entered: Entered) -> Iterator[Line]:
         if sheet.finished and sheet.way == "cylinder":
             yield entered.line(At(number, LAST + 2, "emptied", ("finished",)), "emptied", 0.0, "measured")
         elif sheet.finished and sheet.way == "pump_down":
+            if entered.full_kg is not None:
+                at = At(number, LAST + 1, "pumped", ("finished",))
+                yield replace(entered.line(at, "opening", entered.full_kg, "on_record"), low_kg=0.0)
             yield entered.line(At(number, LAST + 2, "shut_in", ("finished",)), "shut_in", 0.0, "measured")
 
 

@@ -58,6 +58,8 @@ def _after_a_leak(did: Message, hits: tuple[str, ...], told: Told, context: Step
         return told.say("shown", joined(did, after))
     told.lacks("/steps/pressure_hold/runs/0/sheet/bubbles", "the place tested again")
     told.later("pressure_hold", context)
+    if held is not None and reopened(context, held.read_at):
+        told.awaits = "pressure_hold"  # it has to be held anew
     return told.say("not_yet", joined(did, Message(f"It leaked at {listed(hits)}; not tested there since.")))
 
 

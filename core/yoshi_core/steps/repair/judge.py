@@ -15,6 +15,7 @@ from yoshi_core.steps.repair.handed import Repaired
 from yoshi_core.steps.repair.report import cautions, figures
 from yoshi_core.steps.repair.sheet import PARTS, PartReplaced, RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.shut_in import was_shut_in
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
@@ -33,6 +34,7 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     _parts(sheet, notes, context)
+    _at_zero(sheet, notes, context)
     _joining(sheet, notes, context)
     _nitrogen(sheet, notes, context)
     _drier(sheet, notes, context)
@@ -129,6 +131,16 @@ def _contaminated(name: str, sheet: RepairSheet, notes: Notes, context: StepCont
         notes.say("repair.suction_drier", "Wait", text, TRADE)
 
 
+def _at_zero(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
+    """Where a charge stands shut in beside it, a pipe is cut or heated only once somebody says that it is this unit's and at zero."""
+    if not was_shut_in(context):
+        return
+    notes.need(context.path("at_zero"), "this pipe is this unit's, and at zero", sheet.at_zero, hard=True)
+    if sheet.at_zero is False:
+        text = "This pipe is not at zero, or not this unit's: neither cut it nor heat it."
+        notes.say("repair.at_zero", "Stop", text, TRADE, role="hard")
+
+
 def _joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     if not notes.need(context.path("joining"), "how it was joined", sheet.joining):
         return
@@ -191,7 +203,7 @@ def _orifice(fitted: str, notes: Notes, context: StepContext) -> None:
         notes.say("repair.orifice", "Open", text, TRADE)
     elif _plain(fitted) != _plain(wanted):
         text = f"Orifice {fitted} is fitted, the outdoor unit asks for {wanted}: superheat will never come right. Change it."
-        notes.say("repair.orifice", "Stop", text, TRADE)
+        notes.say("repair.orifice", "Wait", text, TRADE)
     else:
         notes.say("repair.orifice", "Holds", f"Orifice {fitted} is what the outdoor unit asks for.", TRADE)
 

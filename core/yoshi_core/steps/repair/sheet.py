@@ -83,6 +83,7 @@ class RepairSheet:
     water_seen: Annotated[bool | None, Facts("yesno", "water got in, or it burnt out")] = None
     parts: Annotated[Mapping[str, PartReplaced], Facts("record", "parts")] = field(default_factory=dict)
     joining: Annotated[Joining | None, Facts("choice", "joints", options=JOININGS)] = None
+    at_zero: Annotated[bool | None, Facts("yesno", "this pipe is this unit's, and at zero")] = None
     both_open: Annotated[bool | None, Facts("yesno", "both sides open to the air before heat")] = None
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
     flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flows for", (0.0, 86400.0), (0.0, 7200.0))] = None

@@ -8,6 +8,7 @@ from yoshi_core.findings.verdict import Caution, Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.targets import Judge
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.shut_in import stands_shut_in
 from yoshi_core.steps.verify.lines import change_kg
 from yoshi_core.steps.verify.moments import is_read, read_at
 from yoshi_core.steps.verify.points import Point
@@ -125,6 +126,17 @@ def _steady(method: Judge, points: list[Point], notes: Notes, context: StepConte
             limit=Amount(limit, "temperature_delta"),
             role="condition",
         )
+
+
+def judge_valves(sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
+    """A compressor is never started against shut valves; once it was read, that they were opened is asked for."""
+    if "evacuate" not in context.earlier or not stands_shut_in(context):
+        return
+    if any(is_read(row) for row in sheet.readings.values()):
+        notes.need(f"/acts/a{len(context.job.acts) + 1}/kind", "the valves opened again", None)
+        return
+    text = "The charge is still shut in. Never start the compressor against shut valves: open the liquid valve, then the suction valve."
+    notes.say("verify.shut_valves", "Stop", text, TRADE, role="hard")
 
 
 def _wanted(sheet: VerifySheet, method: Judge, notes: Notes, context: StepContext) -> None:

@@ -13,7 +13,7 @@ from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify.changed import before_after, before_notes, changed_target, to_the_glass
 from yoshi_core.steps.verify.circuits import decide
-from yoshi_core.steps.verify.conditions import cautions, conditions
+from yoshi_core.steps.verify.conditions import cautions, conditions, judge_valves
 from yoshi_core.steps.verify.hand_over import diagnose, hand_over
 from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.steps.verify.judging import at_the_edge, judge_point
@@ -37,6 +37,7 @@ def judge(context: StepContext) -> Judged:
     weighed = context.handed.weigh_in
     method = targets.judged_by(plate.kind or "split", plate.metering or "txv", sheet.mode or "cooling")
     points = read_points(sheet, weighed, notes, context)
+    judge_valves(sheet, notes, context)
     served = conditions(sheet, method, points, notes, context)
     running = diagnose(sheet, points, notes, context)
     judged: list[Judging] = []

@@ -48,23 +48,24 @@ def judge(context: StepContext) -> Judged:
     _ask_inside(sheet, notes, context)
     before, after = _around(context)
     inside = None if sheet.system_state is None else before.mass_kg
-    sources = sources_of(sheet, identified.plate.refrigerant, notes, context)
+    tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
+    whole = not sheet.draws and _whole_as_it_came(sheet, inside, goal, tolerance, notes)
+    sources = [] if whole else sources_of(sheet, identified.plate.refrigerant, notes, context)
     plan = plan_of(goal, inside, sources, notes, context)
     done = refuse_draws(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
-    tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
-    if tolerance is not None:
+    if tolerance is not None and not whole:
         _scale_fine_enough(sheet, tolerance, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
+    judge_contents(sheet, identified.plate.refrigerant, notes, context)
     if goal and plan and tolerance:
         judge_sources(plan, sources, sheet, notes)
         judge_label(sheet, notes)
-        judge_contents(sheet, identified.plate.refrigerant, notes, context)
         if done:
             _judge_weighed(after.low_kg - before.low_kg, plan, tolerance, sheet, notes, context)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
-    total_inside = after if inside is not None and done else None
+    total_inside = after if inside is not None and (done or whole) else None
     inside_now = None if total_inside is None else total_inside.low_kg
     what = "total charge" if goal is build_up else "of the expected charge, to begin with"
     scale_marks = marks(plan, stages.stall)
@@ -98,6 +99,23 @@ def judge(context: StepContext) -> Judged:
             None if goal is None else goal.total_kg,
         ),
     )
+
+
+def _whole_as_it_came(
+    sheet: WeighInSheet, inside: float | None, goal: ChargeBuildUp | None, tolerance: Tolerance | None, notes: Notes
+) -> bool:
+    """Whether a unit came with all that belongs in: then nothing is weighed."""
+    if (
+        sheet.system_state != "precharged"
+        or inside is None
+        or goal is None
+        or tolerance is None
+        or not tolerance.holds(goal.total_kg - inside)
+    ):
+        return False
+    text = "Nothing to weigh in: {value} came in it, as stamped, and {limit} belong in."
+    notes.say("weigh_in.as_stamped", "Holds", text, "data plate", value=Amount(inside, "mass"), limit=Amount(goal.total_kg, "mass"))
+    return True
 
 
 def _around(context: StepContext) -> tuple[Balance, Balance]:

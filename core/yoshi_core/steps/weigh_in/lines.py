@@ -44,7 +44,10 @@ def _state(number: int, sheet: WeighInSheet, entered: Entered) -> Iterator[Line]
     mass, known = _stated(sheet, entered)
     if mass is None:
         return
-    yield entered.line(At(number, 0, "system_state", ("system_state",)), "opening", mass, known)
+    came = sheet.system_state == "precharged"
+    yield entered.line(At(number, 0, "system_state", ("system_state",)), "replaced" if came else "opening", mass, known)
+    if sheet.system_state == "precharged":
+        yield entered.line(At(number, 0, "system_state/shut", ("system_state",)), "shut_in", 0.0, "stamped")
 
 
 def _stated(sheet: WeighInSheet, entered: Entered) -> tuple[float | None, How]:

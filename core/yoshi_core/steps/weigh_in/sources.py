@@ -157,7 +157,7 @@ def judge_sources(plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet,
     when = "" if opened else " before the first is opened"
     amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass"), "more": Amount(plan.more, "number")}
     text = f"{what} out {{value}} short.{behind} {_enough(plan.more)} at hand{when}."
-    notes.tell("weigh_in.short", "Stop", text, "gross less tare, hose and what stays in it", amounts)
+    notes.tell("weigh_in.short", "Wait", text, "gross less tare, hose and what stays in it", amounts)
 
 
 def _enough(more: int) -> str:

@@ -26,7 +26,8 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
   const [busy, setBusy] = useState(false);
   const closed = result.state === "closed" || result.state === "not_applicable";
   const claim = findings.claims.find((c) => c.step === step);
-  const shown = !claim || !["not_yet", "contradicted"].includes(claim.standing);
+  const unshown = claim?.standing === "not_yet" || claim?.standing === "contradicted";
+  const shown = !unshown || claim?.awaits !== "";
   const usable = result.questions.length === 0 && result.problems.length === 0;
   const ready = usable && result.missing.length === 0 && result.verdict.word !== "Open";
   const whole = ready && result.verdict.word === "Holds" && shown;

@@ -10,7 +10,7 @@ import { fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
 
-type Kind = "in" | "out" | "lost" | "tracer" | "found";
+type Kind = "in" | "out" | "lost" | "tracer" | "found" | "let_back";
 type Way = {
   id: string;
   kind: Kind;
@@ -55,6 +55,13 @@ const WAYS: Record<Side, Way[]> = {
       hint: "a little, with nitrogen, to search by",
       fields: ["cylinder", "scale"],
     },
+    {
+      id: "let_back",
+      kind: "let_back",
+      label: "Its own charge let back",
+      hint: "valves opened: liquid first, then suction",
+      fields: [],
+    },
   ],
   out: [
     {
@@ -88,6 +95,12 @@ const WAYS: Record<Side, Way[]> = {
       fields: ["mass"],
     },
   ],
+};
+
+const SAID: Partial<Record<Kind, string>> = {
+  in: "Valve is shut: write it down",
+  tracer: "Valve is shut: write it down",
+  let_back: "Valves are open: write it down",
 };
 
 function nextAct(job: unknown): string {
@@ -216,7 +229,7 @@ function Fill({ act, way, onDone }: { act: string; way: Way; onDone: () => void 
       </div>
       <After act={act} />
       <button type="button" className="btn go mt-3 w-full" onClick={done}>
-        {way.kind === "in" || way.kind === "tracer" ? "Valve is shut: write it down" : "Write it down"}
+        {SAID[way.kind] ?? "Write it down"}
       </button>
     </div>
   );

@@ -43,7 +43,7 @@ function Row({ claim }: { claim: Claim }) {
   const tint = claim.standing === "answered_for" || claim.standing === "contradicted";
   return (
     <li
-      className={`grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[190px_1fr_auto] ${tint ? "bg-tint -mx-3 px-3" : ""}`}
+      className={`grid gap-x-4 gap-y-1 border-t border-rule py-2 sm:grid-cols-[190px_1fr_auto] ${tint ? "bg-tint" : ""} px-2`}
     >
       <StandingBadge standing={claim.standing} label={claim.label} />
       <div className="text-[15px]">

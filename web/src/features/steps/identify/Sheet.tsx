@@ -91,6 +91,7 @@ function DataPlate() {
           <EntryField step={STEP} keys={["design_low"]} />
           <TextField step={STEP} keys={["serial"]} />
           <TextField step={STEP} keys={["circuit"]} />
+          <YesNoField step={STEP} keys={["whole_charge"]} />
         </div>
       </details>
     </fieldset>

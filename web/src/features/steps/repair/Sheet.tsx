@@ -34,6 +34,7 @@ export default function RepairSheet() {
           <ChoiceField step={STEP} keys={["joining"]} />
           <EntryField step={STEP} keys={["opened_for"]} hint="from the first cut to the last joint" />
         </div>
+        <YesNoField step={STEP} keys={["at_zero"]} className="max-w-[460px]" />
         {hot && (
           <div className="grid gap-x-8 md:grid-cols-2">
             <YesNoField step={STEP} keys={["both_open"]} />
