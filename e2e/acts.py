@@ -27,9 +27,9 @@ def closes_as(page: Page, way: str) -> None:
     page.locator(f'[data-field="outcome"] input[value="{way}"]').check()
 
 
-def answered(page: Page, reason: str, heading: str) -> None:
+def answered(page: Page, reason: str, heading: str, button: str = "Close it all the same") -> None:
     """Close a step over what it does not show, with a reason, and be at the next."""
-    page.get_by_role("button", name="Close it all the same").click()
+    page.get_by_role("button", name=button).click()
     page.get_by_label("Reason, kept in the record").fill(reason)
     page.get_by_role("button", name="Close with this reason").click()
     page.get_by_role("heading", name=heading, exact=True).wait_for()

@@ -82,9 +82,14 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
           className="btn go"
           disabled={busy || link === "offline"}
           aria-disabled={!ready}
-          onClick={() => (answers ? setAsking("close") : void act("close", ""))}
+          onClick={() => (ready && answers ? setAsking("close") : void act("close", ""))}
         >
           {ready && !whole && answers ? "Close it all the same" : done}
+        </button>
+      )}
+      {!closed && !ready && answers && (
+        <button type="button" className="btn quiet" disabled={link === "offline"} onClick={() => setAsking("close")}>
+          Close with a reason
         </button>
       )}
       {!closed && stepFacts(step).must === "" && (

@@ -69,7 +69,7 @@ describe("the frame of a step", () => {
     const go = screen.getByRole("button", { name: "It is in" });
     expect(go.getAttribute("aria-disabled")).toBe("true");
     expect(screen.getByTestId("missing").textContent).toContain("the cylinder's tare");
-    fireEvent.click(go);
+    fireEvent.click(screen.getByRole("button", { name: "Close with a reason" }));
     expect(screen.getByRole("dialog").textContent).toContain(
       "Still open: the cylinder's tare. Why close it all the same?",
     );

@@ -1,0 +1,63 @@
+import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { Findings } from "../../api/types.ts";
+import { answer } from "../../test-device.ts";
+import { jobView, said, show } from "../../test-job.tsx";
+import { InOrOut } from "./InOrOut.tsx";
+
+beforeEach(() => {
+  answer.mockReset();
+  answer.mockResolvedValue(Response.json({ data: [] }));
+});
+afterEach(cleanup);
+
+type Row = Findings["inside"]["rows"][number];
+const row: Row = {
+  id: "j/acts/a1/1",
+  text: said("Put in"),
+  note: "cylinder 14",
+  change: { value: 0.2835, quantity: "mass", u: null },
+  known: "weighed",
+  low: { value: 0.2835, quantity: "mass", u: null },
+  high: null,
+  after: said("not known, at least 10.0 oz"),
+  step: "",
+  origin: "/acts/a1",
+  at: null,
+  adds: true,
+};
+
+describe("refrigerant in or out, now", () => {
+  it("takes two taps to what goes in by the scale, and is written down with the third", () => {
+    const view = jobView();
+    view.findings.inside.rows = [row];
+    show(view, <InOrOut />);
+    fireEvent.click(screen.getByRole("button", { name: "Refrigerant in or out" }));
+    fireEvent.click(screen.getByLabelText(/Cylinder or can on the scale/));
+    expect(view.type).toHaveBeenCalledWith("/acts/a1/kind", "in", { ready: true });
+    expect(screen.getByRole("textbox", { name: "scale before" })).toBeTruthy();
+    expect(screen.getByText("not known, at least 10.0 oz")).toBeTruthy();
+    expect(screen.getByText(/\+ 10\.0 oz/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Valve is shut: write it down" }));
+    expect(view.type).toHaveBeenCalledWith("/acts/a1/done", true, { ready: true });
+    expect(screen.queryByRole("dialog")).toBeNull();
+  });
+
+  it("asks of what went into the air whether all of it did, and offers no scale for it", () => {
+    const view = jobView({}, { acts: { a1: { kind: "in" } } });
+    show(view, <InOrOut />);
+    fireEvent.click(screen.getByRole("button", { name: "Refrigerant in or out" }));
+    fireEvent.click(screen.getByLabelText("Comes out"));
+    fireEvent.click(screen.getByLabelText(/Went off into the air/));
+    expect(view.type).toHaveBeenCalledWith("/acts/a2/kind", "lost", { ready: true });
+    expect(screen.getAllByText("all of it, down to zero").length).toBeGreaterThan(0);
+    expect(screen.queryByRole("textbox", { name: "scale before" })).toBeNull();
+  });
+
+  it("is not there once the job is closed", () => {
+    const view = jobView();
+    view.answer.closed = true;
+    show(view, <InOrOut />);
+    expect(screen.queryByRole("button")).toBeNull();
+  });
+});
