@@ -169,7 +169,7 @@ def test_no_way_round_a_hard_stop(danger: str) -> None:
             with pytest.raises(InvalidInput):
                 act()
         with pytest.raises(InvalidInput):
-            visits.end_visit(day.job, day.found, visits.Ending(way, "tired", "parts"), "T. Vesk", day.now)  # type: ignore[arg-type]
+            visits.end_visit(day.job, day.found, visits.Ending(way, "tired", "parts"), "T. Vesk", day.now)
         assert not any(one.open for one in visits.ways(day.found))
     for other in ("as_found", "leak_search", "repair", "evacuate", "verify"):
         if other != step:
