@@ -81,6 +81,7 @@ def test_charge_let_back_and_two_things_answered_for(open_page: Any, screen: dic
     expect(claims).to_contain_text("answers for it: roof to be cleared")
     closes_as(page, "proven")
     say_yes(page, "label_fixed")
+    say_yes(page, "update_circuit")
     page.get_by_role("button", name="Close the job").click()
     expect(page.get_by_role("button", name="Correct this step")).to_be_visible()
     code = page.url.split("/job/")[1].split("/")[0]

@@ -202,3 +202,42 @@ def test_the_account_is_a_document_of_its_own() -> None:
     again = documents.load_job(documents.dump_job(day.job))
     assert again == day.job
     assert dataclasses.asdict(again)["acts"]["a1"]["cylinder"] == "14"
+
+
+def test_a_hold_nobody_read_shows_nothing() -> None:
+    """Filled, shut, and no pressure ever read: the step stays open, and nothing closes it as proven."""
+    day = Day("08:00")
+    day.type("identify", **PLATE)
+    day.type("pressure_hold", **hold(clock("08:10")))
+    assert day.word("pressure_hold") != "Holds"
+    assert any("gauge" in m.label for m in day.found.step("pressure_hold").missing)
+    once = hold(clock("08:10"), (clock("08:10"), 400))
+    day.at("09:30").type("pressure_hold", **once)
+    assert day.word("pressure_hold") != "Holds"
+    assert day.claim("tight").standing != "shown"
+
+
+def test_a_reason_answers_for_what_is_not_shown_and_lifts_no_contradiction() -> None:
+    *_, day = a_day()
+    day.again("pressure_hold", "to hold it once more")
+    day.stops.add("hold.bubbles")
+    day.at("14:00").type(
+        "pressure_hold", **hold(clock("13:05"), (clock("13:20"), 400), (clock("14:00"), 400), bubbles="leaks", volume="5 L")
+    )
+    assert day.claim("tight").standing == "contradicted"
+    day.close("pressure_hold", "it will do")
+    tight = day.claim("tight")
+    assert (tight.standing, tight.by, tight.reason) == ("contradicted", "T. Vesk", "it will do")
+    assert not {"proven", "proven_by_weight", "proven_running"} & day.ways()
+    assert {"running_not_proven", "left_safe", "handed_over"} <= day.ways()
+    assert "Tight: A joint made here leaks." in day.found.standing.words.show()
+
+
+def test_leaving_out_and_closing_with_a_reason_lead_to_the_same_place() -> None:
+    *_, day = a_day()
+    day.at("13:00").again("evacuate", "to try it")
+    one = closing.close_step(day.job, Profile(), "evacuate", "T. Vesk", day.now, "no gauge")
+    two = closing.not_applicable(day.job, "evacuate", "T. Vesk", day.now, "no gauge")
+    found = [evaluate(job, Profile(), day.now).claim("dry") for job in (one, two)]
+    assert found[0] == found[1]
+    assert (found[0].standing, found[0].by, found[0].reason) == ("answered_for", "T. Vesk", "no gauge")

@@ -784,3 +784,63 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
     day.close("verify")
     assert day.claims == "S S S S S S S"
     assert day.close_out("proven").startswith("6 lb 15.5 oz")
+
+
+def test_12_twin_loft_west_some_of_it_went_off() -> None:
+    """The wrong drier was heated and blew: what went off nobody weighed, the rest came out by the scale; emptied is answered for."""
+    plate = {
+        **SITE,
+        **PAIRED,
+        "refrigerant": "R-410A",
+        "kind": "heat_pump",
+        "metering": "txv",
+        "factory_charge": {"text": "8 lb", "source": "note"},
+        "included_length": "15 ft",
+        "subcooling_target": "10 °F",
+        "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}},
+    }
+    day = Day("08:00")
+    day.type("identify", **plate)
+    day.answer("identify")
+    day.close("identify")
+    day.act("a1", kind="found", mass={"text": "8 lb", "source": "note"})
+    assert day.inside == "8 lb 0.0 oz"
+    day.at("09:00").act("a2", kind="lost", done=True, reason="its drier was heated, J. Pell")
+    assert day.inside == "not known, at most 8 lb 0.0 oz"
+    assert day.rules("repair").get("repair.at_zero") is None
+    day.at("10:00").type(
+        "recover", **RECOVER, cylinders={"c1": out("R-2", "27 lb", "34 lb 11 oz")}, **ended(waited="5 min", risen="0 psig")
+    )
+    assert day.inside == "empty"
+    emptied = day.claim("emptied")
+    assert (emptied.standing, emptied.words.show()) == ("not_yet", "Refrigerant went into the air, nobody weighed it.")
+    day.close("recover", "five ounces at most, by the record", "J. Pell")
+    assert day.claim("emptied").standing == "answered_for"
+    assert "Refrigerant went into the air" in day.found.standing.words.show()
+
+
+def test_6_the_old_unit_goes_with_its_charge_on_its_own_account() -> None:
+    """R-22 pumped down at −1 psig and carted off whole: its own job, its own account, never a line of the new one."""
+    plate = {
+        **SITE,
+        **PAIRED,
+        "refrigerant": "R-22",
+        "kind": "split",
+        "metering": "orifice",
+        "orifice": "as fitted",
+        "factory_charge": "6 lb 8 oz",
+        "included_length": "15 ft",
+        "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}},
+    }
+    day = Day("08:00")
+    day.type("identify", **plate)
+    day.answer("identify")
+    down = {"way": "pump_down", "compressor_runs": True, "low_breach": False, "small_condenser": False, "into_vacuum": False}
+    day.at("08:30").type("recover", **down, finished=True, shut_at="-1 psig")
+    assert day.rules("recover")["pump_down.shut"] == "Open"
+    assert day.inside == "not known, at most 6 lb 8.0 oz"
+    assert day.claim("emptied").standing == "shown"
+    day.at("09:30").act("a1", kind="out", at_most="6 lb 8 oz", empties=True, done=True, reason="gone with the unit")
+    assert day.inside == "empty"
+    assert not [m for m in day.found.movements if m.mass_kg]
+    assert day.close_out("handed_over", "the old unit was carted off whole") == "empty"

@@ -103,9 +103,9 @@ const SAID: Partial<Record<Kind, string>> = {
   let_back: "Valves are open: write it down",
 };
 
-function nextAct(job: unknown): string {
-  const acts = Object.keys((at(job, "/acts") as Record<string, unknown>) ?? {});
-  return `a${acts.reduce((most, key) => Math.max(most, Number(key.slice(1)) || 0), 0) + 1}`;
+/** A name of its own on whatever device it is made: two without signal never write into one. */
+function newAct(): string {
+  return `a${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
 }
 
 /** The way an act was entered by, from what is stored of it. */
@@ -132,7 +132,7 @@ export function InOrOut({ className = "" }: { className?: string }) {
   if (answer.closed || answer.kind === "quick") return null;
   const open = (yes: boolean) => {
     setChosen(null);
-    setParams(yes ? { act: nextAct(answer.job) } : {}, { replace: !yes });
+    setParams(yes ? { act: newAct() } : {}, { replace: !yes });
   };
   const now = chosen ?? entered(at(answer.job, `/acts/${act}`) as Record<string, unknown> | null);
   return (

@@ -131,6 +131,7 @@ function told(kind: string, payload: HistoryPayload): string {
 }
 
 function labelOf(path: string): string {
+  if (path.startsWith("/acts/")) return factsOf("acts", path.split("/").slice(2)).label;
   const [head, tail] = path.split("/sheet/");
   if (!tail) return path.endsWith("/title") ? "title" : "kept as typed:";
   const step = head?.split("/")[2] as StepName;
