@@ -84,7 +84,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
             )}
           </span>
           <span className="flex justify-between gap-3 text-[13px] text-soft">
-            <span>{row.note}</span>
+            <span>{named(row)}</span>
             <span className="whitespace-nowrap">{row.known}</span>
           </span>
         </Whereto>
@@ -92,6 +92,11 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
       </div>
     </li>
   );
+}
+
+/** With which cylinder; one nobody named is called so, not by the name of its entry. */
+function named(row: Row): string {
+  return row.step ? row.note : row.note.replace(row.origin.split("/")[2] ?? "", "not named");
 }
 
 /** To the step that entered it, or to the act beside the steps. */

@@ -13,8 +13,10 @@ import { Ways } from "./Ways.tsx";
 const STEP = "close_out" as const;
 
 export function CloseOutSheet() {
-  const { answer, system } = useJob();
+  const { answer, findings, system } = useJob();
   const result = useStep(STEP);
+  const charged = findings.claims.find((claim) => claim.id === "charged")?.standing;
+  const whole = charged !== "not_yet" && charged !== "contradicted";
   const inside = result.figures.find((f) => f.id === "inside");
   const co2e = result.figures.find((f) => f.id === "co2e");
   const hasCircuit = Boolean(at(answer.job, "/circuit/id"));
@@ -23,7 +25,9 @@ export function CloseOutSheet() {
       {inside && (
         <div className="flex flex-wrap items-start justify-between gap-3">
           <div>
-            <p className="text-[16px] font-semibold text-copper">For the label: whole charge with line set</p>
+            <p className="text-[16px] font-semibold text-copper">
+              {whole ? "For the label: whole charge with line set" : "Inside now; not shown to be the whole charge"}
+            </p>
             <Weight kg={inside.amount.value} system={system} label="in the system now" />
             {co2e && (
               <p className="text-[14px] text-soft">
