@@ -16,6 +16,7 @@ from yoshi_core.steps.step import Task
 
 EXACT_JOBS = 6
 MOST_JOBS, MOST_TASKS = 12, 20
+MOST_NODES = 12_000
 LONGEST_S = 14 * 86_400.0
 EPS = 1e-6
 TOLD_FROM_S = 60.0
@@ -94,12 +95,15 @@ def plan(jobs: Sequence[JobTasks], leave_s: float, busy: Mapping[str, float] | N
     """
     _check(jobs, leave_s)
     free = dict(busy or {})
-    chosen, slots = _most_proven(jobs, leave_s, free)
+    budget = Budget()
+    chosen, slots = _most_proven(jobs, leave_s, free, budget)
     slots = _fill(jobs, chosen, slots, leave_s, free)
     ordered = _explained(jobs, sorted(slots, key=lambda s: (s.start_s, s.end_s, s.job)), free)
     proven_ends = [s.end_s for s in slots if s.job in chosen]
     finish = max(proven_ends, default=0.0)
-    return Day(ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, _idle(jobs, slots), len(jobs) <= EXACT_JOBS)
+    return Day(
+        ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, _idle(jobs, slots), len(jobs) <= EXACT_JOBS and budget.left > 0
+    )
 
 
 def one_after_the_other(jobs: Sequence[JobTasks], busy: Mapping[str, float] | None = None) -> float:
@@ -127,16 +131,28 @@ def _check(jobs: Sequence[JobTasks], leave_s: float) -> None:
                 raise OutOfRange(f"{task.label} cannot take that long, or less than nothing.", value=task.duration_s)
 
 
-def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float]) -> tuple[frozenset[str], list[Slot]]:
+@dataclass
+class Budget:
+    """How many more partial schedules a day may try: the same day gives the same plan on every machine, and never computes for minutes."""
+
+    left: int = MOST_NODES
+
+    def spend(self) -> bool:
+        """Whether one more may be tried."""
+        self.left = max(self.left - 1, 0)
+        return self.left > 0
+
+
+def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float], budget: Budget) -> tuple[frozenset[str], list[Slot]]:
     """The largest set of jobs that can be proven in time, with its earliest finish and then least idle hands."""
-    alone = {job.id: _Search([job], free, leave_s).best() for job in jobs}
+    alone = {job.id: _Search([job], free, leave_s, budget).best() for job in jobs}
     possible = [job for job in jobs if alone[job.id] is not None]
     if len(possible) > EXACT_JOBS:
-        return _greedily(possible, leave_s, free)
+        return _greedily(possible, leave_s, free, budget)
     for size in range(len(possible), 0, -1):
         best: tuple[float, float, list[Slot], frozenset[str]] | None = None
         for some in combinations(possible, size):
-            found = _Search(some, free, leave_s if best is None else best[0]).best()
+            found = _Search(some, free, leave_s if best is None else best[0], budget).best()
             if found is None:
                 continue
             key = (max(s.end_s for s in found), _idle(some, found))
@@ -147,12 +163,12 @@ def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, fl
     return frozenset(), []
 
 
-def _greedily(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float]) -> tuple[frozenset[str], list[Slot]]:
+def _greedily(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float], budget: Budget) -> tuple[frozenset[str], list[Slot]]:
     """More jobs than are searched exactly: the shortest first, each added while all still fit."""
     taken: list[JobTasks] = []
     slots: list[Slot] = []
     for job in sorted(jobs, key=lambda j: sum(t.duration_s for t in j.tasks)):
-        found = _Search([*taken, job], free, leave_s).first()
+        found = _Search([*taken, job], free, leave_s, budget).first()
         if found is not None:
             taken, slots = [*taken, job], found
     return frozenset(job.id for job in taken), slots
@@ -172,8 +188,8 @@ class _State:
 class _Search:
     """Branch and bound over the order in which tasks begin; every task begins as soon as its job and resources allow."""
 
-    def __init__(self, jobs: Sequence[JobTasks], free: Mapping[str, float], limit_s: float) -> None:
-        self.jobs, self.limit = list(jobs), limit_s
+    def __init__(self, jobs: Sequence[JobTasks], free: Mapping[str, float], limit_s: float, budget: Budget) -> None:
+        self.jobs, self.limit, self.budget = list(jobs), limit_s, budget
         self.start = _State(tuple(0 for _ in jobs), tuple(job.ready_s for job in jobs), dict(free))
         self.rest = [self._tails(job) for job in jobs]
         self.seen: dict[tuple[int, ...], list[tuple[float, ...]]] = {}
@@ -237,7 +253,7 @@ class _Search:
         if not heads:
             self._keep(state)
             return
-        if self._bound(state, heads) > self.found_key[0] + EPS or self._dominated(state):
+        if not self.budget.spend() or self._bound(state, heads) > self.found_key[0] + EPS or self._dominated(state):
             return
         horizon = min(begins + self.jobs[n].tasks[state.done[n]].duration_s for n, begins in heads)
         for n, begins in sorted(heads, key=lambda h: (h[1], -self.rest[h[0]][state.done[h[0]]])):
