@@ -16,7 +16,8 @@ from jobs.models import Change, Job
 from jobs.queries import jobs_of
 from jobs.store import profile_for, read
 from yoshi_core.day import clock, schedule
-from yoshi_core.day.schedule import MOST_JOBS, Day, JobTasks, Slot
+from yoshi_core.day.schedule import MOST_JOBS, Day
+from yoshi_core.day.tasks import JobTasks, Slot
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile

@@ -8,7 +8,7 @@ import pytest
 from tests.make import NOW, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
 from yoshi_core.day import clock, schedule
-from yoshi_core.day.schedule import JobTasks
+from yoshi_core.day.tasks import JobTasks
 from yoshi_core.document.model import Job
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate

@@ -9,7 +9,7 @@ import pytest
 from ortools.sat.python import cp_model
 
 from yoshi_core.day import schedule
-from yoshi_core.day.schedule import JobTasks, Slot
+from yoshi_core.day.tasks import JobTasks, Slot
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.steps.step import Task
 

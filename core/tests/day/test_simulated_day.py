@@ -12,7 +12,8 @@ import pytest
 from tests.make import NOW, job
 from tests.make_closed import HOLD, PULL, RECOVERED, REPAIRED, UNIT
 from yoshi_core.day import clock, schedule
-from yoshi_core.day.schedule import Day, JobTasks
+from yoshi_core.day.schedule import Day
+from yoshi_core.day.tasks import JobTasks
 from yoshi_core.document.model import Job
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate

@@ -19,6 +19,7 @@ from yoshi_core.units.quantities import OZ_KG
 DAY = datetime(2026, 6, 18, tzinfo=UTC)
 SITE = {"altitude": "2100 m", "gauge_reference": "vented"}
 LETTERS = {"shown": "S", "answered_for": "A", "contradicted": "C", "not_yet": "N", "not_in_question": "–"}
+PAIRED = {"pairing_proven": True, "pairing_by": "switched"}
 READY = {"run_in": "15 min", "filter_ok": True, "coils_ok": True, "doors_ok": True, "load_ok": True}
 DRY_SET_UP = {"method": "single", "energized": True, "cores_out": True, "valves_open": True, "place": "far", "oil_fresh": True}
 

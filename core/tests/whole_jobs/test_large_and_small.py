@@ -1,8 +1,6 @@
 """A reach-in to the gram, a variable-flow system, three like splits, and chillers."""
 
-from tests.whole_jobs.day import READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled, told
-
-PAIRED = {"pairing_proven": True, "pairing_by": "switched"}
+from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled, told
 
 
 def test_20_gift_shop_cooler_ice_first() -> None:

@@ -5,7 +5,7 @@ Durations come from the profile until the shop's own history of that kind is lon
 
 from datetime import datetime
 
-from yoshi_core.day.schedule import JobTasks
+from yoshi_core.day.tasks import JobTasks
 from yoshi_core.document.model import Job
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile

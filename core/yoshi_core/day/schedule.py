@@ -5,53 +5,22 @@ there is one of. Times are seconds from now. Best means: most jobs proven before
 finish, then the least waiting of hands; exact for up to `EXACT_JOBS` jobs, found by branch and bound.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from itertools import combinations
-from math import inf
 from typing import Literal
 
+from yoshi_core.day.search import Budget, Search
+from yoshi_core.day.tasks import EPS, JobTasks, Slot, idle, needs
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.steps.step import Task
 
 EXACT_JOBS = 6
 MOST_JOBS, MOST_TASKS = 12, 20
-MOST_NODES = 12_000
 LONGEST_S = 14 * 86_400.0
-EPS = 1e-6
 TOLD_FROM_S = 60.0
 
 LeftState = Literal["proven", "safe", "not_begun", "unsafe"]
-
-
-@dataclass(frozen=True)
-class JobTasks:
-    """What is left of one job, in order, and whose it is.
-
-    `ready_s` is when it may go on; `running` says that its first task runs already; `begun` that something of it is
-    done; `stands` how it may be left as it is now, empty where it may not.
-    """
-
-    id: str
-    person: str
-    tasks: tuple[Task, ...]
-    ready_s: float = 0.0
-    running: bool = False
-    begun: bool = False
-    stands: str = ""
-
-
-@dataclass(frozen=True)
-class Slot:
-    """A task on the clock: what it waited for and how long, and whose wait it fills, where it does."""
-
-    job: str
-    task: Task
-    start_s: float
-    end_s: float
-    waits_for: str = ""
-    waited_s: float = 0.0
-    fills: str = ""
 
 
 @dataclass(frozen=True)
@@ -102,7 +71,7 @@ def plan(jobs: Sequence[JobTasks], leave_s: float, busy: Mapping[str, float] | N
     proven_ends = [s.end_s for s in slots if s.job in chosen]
     finish = max(proven_ends, default=0.0)
     return Day(
-        ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, _idle(jobs, slots), len(jobs) <= EXACT_JOBS and budget.left > 0
+        ordered, tuple(_left(job, slots, leave_s) for job in jobs), finish, idle(jobs, slots), len(jobs) <= EXACT_JOBS and budget.left > 0
     )
 
 
@@ -131,31 +100,19 @@ def _check(jobs: Sequence[JobTasks], leave_s: float) -> None:
                 raise OutOfRange(f"{task.label} cannot take that long, or less than nothing.", value=task.duration_s)
 
 
-@dataclass
-class Budget:
-    """How many more partial schedules a day may try: the same day gives the same plan on every machine, and never computes for minutes."""
-
-    left: int = MOST_NODES
-
-    def spend(self) -> bool:
-        """Whether one more may be tried."""
-        self.left = max(self.left - 1, 0)
-        return self.left > 0
-
-
 def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float], budget: Budget) -> tuple[frozenset[str], list[Slot]]:
     """The largest set of jobs that can be proven in time, with its earliest finish and then least idle hands."""
-    alone = {job.id: _Search([job], free, leave_s, budget).best() for job in jobs}
+    alone = {job.id: Search([job], free, leave_s, budget).best() for job in jobs}
     possible = [job for job in jobs if alone[job.id] is not None]
     if len(possible) > EXACT_JOBS:
         return _greedily(possible, leave_s, free, budget)
     for size in range(len(possible), 0, -1):
         best: tuple[float, float, list[Slot], frozenset[str]] | None = None
         for some in combinations(possible, size):
-            found = _Search(some, free, leave_s if best is None else best[0], budget).best()
+            found = Search(some, free, leave_s if best is None else best[0], budget).best()
             if found is None:
                 continue
-            key = (max(s.end_s for s in found), _idle(some, found))
+            key = (max(s.end_s for s in found), idle(some, found))
             if best is None or key < (best[0] - EPS, best[1]) or (abs(key[0] - best[0]) <= EPS and key[1] < best[1] - EPS):
                 best = (*key, found, frozenset(job.id for job in some))
         if best is not None:
@@ -168,147 +125,10 @@ def _greedily(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float
     taken: list[JobTasks] = []
     slots: list[Slot] = []
     for job in sorted(jobs, key=lambda j: sum(t.duration_s for t in j.tasks)):
-        found = _Search([*taken, job], free, leave_s, budget).first()
+        found = Search([*taken, job], free, leave_s, budget).first()
         if found is not None:
             taken, slots = [*taken, job], found
     return frozenset(job.id for job in taken), slots
-
-
-@dataclass
-class _State:
-    """Where a partial schedule stands."""
-
-    done: tuple[int, ...]
-    ready: tuple[float, ...]
-    free: dict[str, float]
-    slots: list[Slot] = field(default_factory=list)
-    last_s: float = 0.0
-
-
-class _Search:
-    """Branch and bound over the order in which tasks begin; every task begins as soon as its job and resources allow."""
-
-    def __init__(self, jobs: Sequence[JobTasks], free: Mapping[str, float], limit_s: float, budget: Budget) -> None:
-        self.jobs, self.limit, self.budget = list(jobs), limit_s, budget
-        self.start = _State(tuple(0 for _ in jobs), tuple(job.ready_s for job in jobs), dict(free))
-        self.rest = [self._tails(job) for job in jobs]
-        self.seen: dict[tuple[int, ...], list[tuple[float, ...]]] = {}
-        self.names = sorted({name for job in jobs for task in job.tasks for name in self.needs(job, task)})
-        self.found: list[Slot] | None = None
-        self.found_key = (limit_s + EPS, inf)
-
-    @staticmethod
-    def _tails(job: JobTasks) -> list[float]:
-        tails = [0.0]
-        for task in reversed(job.tasks):
-            tails.append(tails[-1] + task.duration_s)
-        return tails[::-1]
-
-    @staticmethod
-    def needs(job: JobTasks, task: Task) -> tuple[str, ...]:
-        return (*((f"person:{job.person}",) if task.hands else ()), *task.kit)
-
-    def best(self) -> list[Slot] | None:
-        """The schedule with the earliest finish, and the least idle hands among those; None where none ends in time."""
-        self._dive(self.start)
-        self._walk(self.start)
-        return self.found
-
-    def first(self) -> list[Slot] | None:
-        """A good schedule without proof that it is best."""
-        self._dive(self.start)
-        return self.found
-
-    def _heads(self, state: _State) -> Iterator[tuple[int, float]]:
-        """Each job's next task and when it could begin; a running first task began already."""
-        for n, job in enumerate(self.jobs):
-            if state.done[n] < len(job.tasks):
-                task = job.tasks[state.done[n]]
-                if job.running and state.done[n] == 0:
-                    yield n, 0.0
-                else:
-                    yield n, max(state.ready[n], *(state.free.get(name, 0.0) for name in self.needs(job, task)), 0.0)
-
-    def _after(self, state: _State, n: int, begins: float) -> _State:
-        job = self.jobs[n]
-        task = job.tasks[state.done[n]]
-        ends = begins + task.duration_s
-        free = dict(state.free)
-        for name in self.needs(job, task):
-            free[name] = max(ends, free.get(name, 0.0))
-        done = tuple(d + (i == n) for i, d in enumerate(state.done))
-        ready = tuple(ends if i == n else r for i, r in enumerate(state.ready))
-        return _State(done, ready, free, [*state.slots, Slot(job.id, task, begins, ends)], begins)
-
-    def _dive(self, state: _State) -> None:
-        """Straight down: of the tasks that can begin soonest, the job with most left."""
-        while heads := list(self._heads(state)):
-            soonest = min(begins for _, begins in heads)
-            n, begins = max((h for h in heads if h[1] <= soonest + EPS), key=lambda h: self.rest[h[0]][state.done[h[0]]])
-            state = self._after(state, n, begins)
-        self._keep(state)
-
-    def _walk(self, state: _State) -> None:
-        heads = list(self._heads(state))
-        if not heads:
-            self._keep(state)
-            return
-        if not self.budget.spend() or self._bound(state, heads) > self.found_key[0] + EPS or self._dominated(state):
-            return
-        horizon = min(begins + self.jobs[n].tasks[state.done[n]].duration_s for n, begins in heads)
-        for n, begins in sorted(heads, key=lambda h: (h[1], -self.rest[h[0]][state.done[h[0]]])):
-            ends = begins + self.jobs[n].tasks[state.done[n]].duration_s
-            runs = self.jobs[n].running and state.done[n] == 0
-            if not runs and (begins < state.last_s - EPS or (begins >= horizon - EPS and ends > horizon + EPS)):
-                continue  # in order of beginning, and nothing that could be over before is put behind
-            self._walk(self._after(state, n, begins))
-
-    def _bound(self, state: _State, heads: list[tuple[int, float]]) -> float:
-        """No schedule from here ends sooner: the longest job, and every resource with all it still has to do."""
-        longest = max(begins + self.rest[n][state.done[n]] for n, begins in heads)
-        load: dict[str, float] = {}
-        tail: dict[str, float] = {}
-        for n, job in enumerate(self.jobs):
-            for k in range(state.done[n], len(job.tasks)):
-                for name in self.needs(job, job.tasks[k]):
-                    load[name] = load.get(name, 0.0) + job.tasks[k].duration_s
-                    tail[name] = min(tail.get(name, inf), self.rest[n][k + 1])
-        loads = [state.free.get(name, 0.0) + total + tail[name] for name, total in load.items()]
-        return max(longest, max((s.end_s for s in state.slots), default=0.0), *loads, 0.0)
-
-    def _dominated(self, state: _State) -> bool:
-        """Whether the same work was done before with nothing later; keeps this one otherwise."""
-        vector = (*state.ready, *(state.free.get(name, 0.0) for name in self.names), state.last_s)
-        before = self.seen.setdefault(state.done, [])
-        for other in before:
-            if all(a <= b + EPS for a, b in zip(other, vector, strict=True)):
-                return True
-        before[:] = [other for other in before if not all(b <= a + EPS for a, b in zip(other, vector, strict=True))]
-        before.append(vector)
-        return False
-
-    def _keep(self, state: _State) -> None:
-        finish = max((s.end_s for s in state.slots), default=0.0)
-        if finish > self.limit + EPS:
-            return
-        key = (finish, _idle(self.jobs, state.slots))
-        if (
-            self.found is None
-            or key[0] < self.found_key[0] - EPS
-            or (key[0] <= self.found_key[0] + EPS and key[1] < self.found_key[1] - EPS)
-        ):
-            self.found, self.found_key = state.slots, key
-
-
-def _idle(jobs: Sequence[JobTasks], slots: Sequence[Slot]) -> float:
-    """Seconds in which hands wait between now and a person's last task."""
-    total = 0.0
-    for person in {job.person for job in jobs}:
-        own = {job.id for job in jobs if job.person == person}
-        hands = [s for s in slots if s.job in own and s.task.hands]
-        if hands:
-            total += max(s.end_s for s in hands) - sum(s.end_s - s.start_s for s in hands)
-    return total
 
 
 def _fill(jobs: Sequence[JobTasks], chosen: frozenset[str], slots: list[Slot], leave_s: float, free: Mapping[str, float]) -> list[Slot]:
@@ -338,10 +158,10 @@ def _earliest(
     job: JobTasks, task: Task, ready: float, placed: Sequence[Slot], jobs: Sequence[JobTasks], free: Mapping[str, float]
 ) -> float:
     """The first gap that is long enough in everything the task needs."""
-    needs = set(_Search.needs(job, task))
-    begins = max(ready, *(free.get(name, 0.0) for name in needs), 0.0)
+    wanted = set(needs(job, task))
+    begins = max(ready, *(free.get(name, 0.0) for name in wanted), 0.0)
     owners = {j.id: j for j in jobs}
-    taken = sorted((s.start_s, s.end_s) for s in placed if needs & set(_Search.needs(owners[s.job], s.task)))
+    taken = sorted((s.start_s, s.end_s) for s in placed if wanted & set(needs(owners[s.job], s.task)))
     for start, end in taken:
         if begins + task.duration_s <= start + EPS:
             return begins
@@ -365,8 +185,8 @@ def _explained(jobs: Sequence[JobTasks], slots: Sequence[Slot], free: Mapping[st
 def _held_by(slot: Slot, before: float, owners: Mapping[str, JobTasks], slots: Sequence[Slot], free: Mapping[str, float]) -> str:
     """What was let go last before the slot began: a kit's name, or a hand."""
     held: list[tuple[float, str]] = []
-    for name in _Search.needs(owners[slot.job], slot.task):
-        ends = [free.get(name, 0.0), *(s.end_s for s in slots if s is not slot and name in _Search.needs(owners[s.job], s.task))]
+    for name in needs(owners[slot.job], slot.task):
+        ends = [free.get(name, 0.0), *(s.end_s for s in slots if s is not slot and name in needs(owners[s.job], s.task))]
         held += [(end, name) for end in ends if before + EPS < end <= slot.start_s + EPS]
     name = max(held, default=(0.0, ""))[1]
     return "a hand" if name.startswith("person:") else name
