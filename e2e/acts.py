@@ -87,3 +87,21 @@ def fill_running(page: Page) -> None:
     readings = {"suction_pressure": "128", "suction_line": "54", "liquid_pressure": "372", "liquid_line": "102"}
     for key, text in readings.items():
         enter(page, f"readings.r1.{key}", text)
+
+
+def begin_service(page: Page) -> None:
+    page.get_by_role("button", name="New job").click()
+    page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
+    page.get_by_role("button", name="Whole job: gauges on first").click()
+    page.get_by_role("heading", name="Identify").wait_for()
+    say_yes(page, "pairing_proven")
+    choose(page, "pairing_by", "switched")
+    page.get_by_role("button", name="Plate is right: go on").click()
+    page.get_by_role("heading", name="As found").wait_for()
+
+
+def leave_out(page: Page, reason: str) -> None:
+    """Leave a step out, with a reason of one's own."""
+    page.get_by_role("button", name="Does not apply").click()
+    page.get_by_label("reason").fill(reason)
+    page.get_by_role("button", name="It does not apply").click()

@@ -5,16 +5,14 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page, expect
 
-from e2e.acts import answered, choose, closes_as, enter, say_yes, verdict
+from e2e.acts import answered, begin_service, choose, closes_as, enter, leave_out, say_yes, verdict
 
 SCREENS = [{"width": 1280, "height": 800}, {"width": 390, "height": 844, "dark": True}]
 RUNNING = {"suction_pressure": "128", "suction_line": "54", "liquid_pressure": "372", "liquid_line": "102"}
 
 
-def leave_out(page: Page, reason: str, heading: str) -> None:
-    page.get_by_role("button", name="Does not apply").click()
-    page.get_by_label("reason").fill(reason)
-    page.get_by_role("button", name="It does not apply").click()
+def left_out(page: Page, reason: str, heading: str) -> None:
+    leave_out(page, reason)
     page.get_by_role("heading", name=heading, exact=True).wait_for()
 
 
@@ -26,17 +24,10 @@ def there(page: Page, step: str, heading: str) -> None:
 @pytest.mark.parametrize("screen", SCREENS, ids=["desk", "phone-dark"])
 def test_charge_let_back_and_two_things_answered_for(open_page: Any, screen: dict[str, Any]) -> None:
     page = open_page(**screen)
-    page.get_by_role("button", name="New job").click()
-    page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
-    page.get_by_role("button", name="Whole job: gauges on first").click()
-    page.get_by_role("heading", name="Identify").wait_for()
-    say_yes(page, "pairing_proven")
-    choose(page, "pairing_by", "switched")
-    page.get_by_role("button", name="Plate is right: go on").click()
-    page.get_by_role("heading", name="As found").wait_for()
-    leave_out(page, "new installation, never ran", "Leak search")
-    leave_out(page, "all new", "Recover")
-    leave_out(page, "nothing was in the lines", "Repair")
+    begin_service(page)
+    left_out(page, "new installation, never ran", "Leak search")
+    left_out(page, "all new", "Recover")
+    left_out(page, "nothing was in the lines", "Repair")
 
     there(page, "weigh_in", "Weigh in")
     choose(page, "system_state", "precharged")

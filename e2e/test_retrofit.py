@@ -4,7 +4,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from e2e.acts import answered, choose, closes_as, enter, field, headline, say_yes, verdict
+from e2e.acts import answered, choose, closes_as, enter, field, headline, leave_out, say_yes, verdict
 
 READINGS = {
     "suction_pressure": "72.6 psig",
@@ -14,12 +14,6 @@ READINGS = {
     "outdoor": "84 °F",
     "return_wet_bulb": "62 °F",
 }
-
-
-def leave_out(page: Page, reason: str) -> None:
-    page.get_by_role("button", name="Does not apply").click()
-    page.get_by_label("reason").fill(reason)
-    page.get_by_role("button", name="It does not apply").click()
 
 
 def go_on(page: Page, button: str, heading: str) -> None:

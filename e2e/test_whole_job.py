@@ -4,9 +4,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from e2e.acts import choose, enter, field, headline, say_yes, verdict
+from e2e.acts import begin_service, choose, enter, field, headline, say_yes, verdict
 
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844, "dark": True}
 AS_FOUND = {
@@ -21,17 +21,6 @@ AS_FOUND = {
     "return_wet_bulb": "62 °F",
     "supply": "60 °F",
 }
-
-
-def begin_service(page: Page) -> None:
-    page.get_by_role("button", name="New job").click()
-    page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
-    page.get_by_role("button", name="Whole job: gauges on first").click()
-    page.get_by_role("heading", name="Identify").wait_for()
-    say_yes(page, "pairing_proven")
-    choose(page, "pairing_by", "switched")
-    page.get_by_role("button", name="Plate is right: go on").click()
-    page.get_by_role("heading", name="As found").wait_for()
 
 
 @pytest.mark.parametrize("screen", [DESK, PHONE], ids=["desk", "phone-dark"])
