@@ -82,6 +82,7 @@ def _row(job: Job) -> dict[str, Any]:
         "step": job.step,
         "word": job.word,
         "headline": job.headline,
+        "carried": job.carried,
         "closed": job.closed,
         "visit": job.visit,
         "return_on": job.return_on,

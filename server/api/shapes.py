@@ -44,6 +44,7 @@ class JobRow(Schema):
     step: str
     word: str
     headline: CoreMessage
+    carried: CoreMessage | None
     closed: bool
     visit: str
     return_on: str

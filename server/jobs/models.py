@@ -15,7 +15,7 @@ def new_code() -> str:
 class Job(models.Model):
     """One job. `document` is the core's Job as plain data; `findings` what it says now.
 
-    `word`, `step`, `headline`, `visit` (how the last visit ended) and `return_on` repeat document and findings for
+    `word`, `step`, `headline`, `carried` (what somebody answers for, or what speaks against it), `visit` (how the last visit ended) and `return_on` repeat document and findings for
     lists, so that a list never reads documents.
     """
 
@@ -33,6 +33,7 @@ class Job(models.Model):
     step = models.CharField(max_length=20)
     word = models.CharField(max_length=6)
     headline = models.JSONField(default=dict)
+    carried = models.JSONField(null=True)
     closed = models.BooleanField(default=False)
     visit = models.CharField(max_length=20, default="")
     return_on = models.CharField(max_length=10, default="")

@@ -15,6 +15,7 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job import documents, live, what_if
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.job.standing import standing_sentence
 from yoshi_core.profile.profile import Profile
 
 SHAPE = {field.name for field in fields(Findings)}
@@ -62,6 +63,8 @@ def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:
     row.visit, row.return_on = (last.outcome or "going_on", last.return_on) if last else ("", "")
     row.step, row.word = current.step, current.verdict.word
     row.headline = schema.dump_full(current.verdict.headline)
+    carried = standing_sentence(findings.claims)
+    row.carried = None if carried is None else schema.dump_full(carried)
 
 
 def _lives(row: Job) -> bool:

@@ -48,7 +48,7 @@ def repair(plate: dict[str, Any] = UNIT, **sheet: Any) -> StepResult:
     return service("repair", plate, recover=RECOVERED, repair={**REPAIRED, **sheet})
 
 
-BRAZED = {"joining": "brazed", "nitrogen_flow": True, "both_open": True, "fire_watch": True}
+BRAZED = {"joining": "brazed", "nitrogen_flow": True, "at_zero": True, "both_open": True, "fire_watch": True}
 
 
 def hold(readings: Any = ((15, 554.0, 70.0), (35, 550.5, 67.0)), plate: dict[str, Any] = UNIT, **sheet: Any) -> StepResult:
@@ -83,6 +83,11 @@ def weigh(plate: dict[str, Any] | None = None, profile: Profile | None = None, *
 
 def drawn(**draw: Any) -> dict[str, Any]:
     return {"d1": {**DRAW, **draw}}
+
+
+def under_way() -> dict[str, Any]:
+    """A cylinder that is giving: read before, not after."""
+    return {"d1": {key: value for key, value in DRAW.items() if key != "gross_end"}}
 
 
 def verify(readings: dict[str, Any], metering: str = "txv", **plate: Any) -> StepResult:
@@ -207,6 +212,10 @@ CASES: dict[str, tuple[Says, Says]] = {
         lambda: with_act("recover", kind="lost", mass="3 oz", planned_for="2026-07-01"),
         lambda: with_act("recover", kind="lost", mass="3 oz"),
     ),
+    "recover.liquid": (
+        lambda: with_act("recover", kind="shut", medium="liquid", section="s1", done=True),
+        lambda: with_act("recover", kind="shut", medium="nitrogen", section="s1", done=True),
+    ),
     "repair.drier_way": (lambda: repair(drier_way=False), repair),
     "repair.fire": (lambda: repair(**{**BRAZED, "fire_watch": False}), lambda: repair(**BRAZED)),
     "repair.trapped": (lambda: repair(**{**BRAZED, "both_open": False}), lambda: repair(**BRAZED)),
@@ -284,6 +293,14 @@ CASES: dict[str, tuple[Says, Says]] = {
     "verify.subcooling_negative": (lambda: verify(reading_with(11, -4)), lambda: verify(reading_with(11, -0.5))),
     "verify.superheat_high": (lambda: verify(reading_with(26, 10)), lambda: verify(reading_with(24, 10))),
     "verify.superheat_low": (lambda: verify(reading_with(3, 10)), lambda: verify(reading_with(5, 10))),
+    "weigh_in.flame": (
+        lambda: weigh(draws=under_way(), warmed_by="flame"),
+        lambda: weigh(draws=under_way(), warmed_by="water"),
+    ),
+    "weigh_in.too_warm": (
+        lambda: weigh(draws=under_way(), cylinder_temperature="126 °F"),
+        lambda: weigh(draws=under_way(), cylinder_temperature="125 °F"),
+    ),
     "weigh_in.freeze": (
         lambda: weigh({"refrigerant": "R-123", "kind": "chiller"}, water_safe=False),
         lambda: weigh({"refrigerant": "R-123", "kind": "chiller"}, water_safe=True),

@@ -228,7 +228,7 @@ def ended(pressure: str = "0 psig", waited: str = "6 min", risen: str = "0.2 psi
 
 
 REPAIR = {
-    "opened_for": "30 min", "joining": "brazed", "both_open": True, "nitrogen_flow": True, "fire_watch": True, "drier": "new", "drier_way": True,
+    "opened_for": "30 min", "joining": "brazed", "at_zero": True, "both_open": True, "nitrogen_flow": True, "fire_watch": True, "drier": "new", "drier_way": True,
     "drier_size": True, "cores": True, "bulb": "placed",
 }  # fmt: skip
 

@@ -136,7 +136,7 @@ HARD = {
     "nitrogen on refrigerant": ("pressure_hold", {"gas": "nitrogen", "regulator": True, "filled_at": clock("10:00")}, "hold.refrigerant"),
     "pump on refrigerant": ("evacuate", {"events": {"e1": {"do": "pump", "at": clock("10:00")}}}, "vacuum.refrigerant"),
     "power on under vacuum": ("evacuate", {"energized": False}, "vacuum.power"),
-    "a flame on a closed pipe": ("repair", {"joining": "brazed", "both_open": False}, "repair.trapped"),
+    "a flame on a closed pipe": ("repair", {"joining": "brazed", "at_zero": True, "both_open": False}, "repair.trapped"),
     "no extinguisher": ("repair", {"joining": "brazed", "fire_watch": False}, "repair.fire"),
     "a mixed cylinder": ("recover", {"way": "cylinder", "cylinders": {"c1": {"cylinder": "R-1", "contents": "other"}}}, "cylinder.mixed"),
     "a cylinder past its retest": ("recover", {"way": "cylinder", "cylinders": {"c1": {"cylinder": "R-1", "contents": "evacuated", "retest": "2020-01"}}}, "cylinder.retest"),

@@ -111,7 +111,7 @@ def in_order(lines: Sequence[Line]) -> tuple[Line, ...]:
     """Oldest first.
 
     A job is typed while it is done, or afterwards in its own order: within a visit lines stand as they were first typed, and
-    those of which a person says when they were stand among each other by that. Nothing typed stands with its neighbours of
+    those of which a person says when they were stand among each other by that, or before another that came after it. Nothing typed stands with its neighbours of
     the same run. Ties: step, run, row, id. What is said to be inside is from before the first that went in after it was last empty.
     """
     placed: list[tuple[int, datetime, tuple[int, int, int, int, str], Line]] = []
@@ -123,7 +123,7 @@ def in_order(lines: Sequence[Line]) -> tuple[Line, ...]:
             last = line.typed_at or last
             placed.append((line.order.visit, last, _place(line), line))
     typed = [row[3] for row in sorted(placed, key=lambda row: row[:3])]
-    return tuple(_openings_first(_by_what_was_said(typed)))
+    return tuple(_openings_first(_before_another(_by_what_was_said(typed))))
 
 
 def _by_what_was_said(lines: Sequence[Line]) -> list[Line]:
@@ -134,6 +134,17 @@ def _by_what_was_said(lines: Sequence[Line]) -> list[Line]:
         said = sorted((lines[n] for n in slots), key=lambda line: line.said_at or NEVER)
         for n, line in zip(slots, said, strict=True):
             found[n] = line
+    return found
+
+
+def _before_another(lines: list[Line]) -> list[Line]:
+    """A line of which a person says what came after it stands before that; one that names itself, or nothing there is, stays."""
+    found = [*lines]
+    for line in lines:
+        place = next((n for n, other in enumerate(found) if line.before and other.origin == line.before and other is not line), None)
+        if place is not None and place < found.index(line):
+            found.remove(line)
+            found.insert(place, line)
     return found
 
 

@@ -11,7 +11,7 @@ Kind = Literal["opening", "replaced", "added", "taken", "lost", "emptied", "shut
 How = Literal["weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said"]
 KNOWN_BEST_FIRST: tuple[How, ...] = ("weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said")
 SOURCES: dict[str, How] = {
-    "weighed": "weighed", "measured": "measured", "plate": "stamped", "note": "on_record", "told": "told", "assumed": "assumed", "typed": "not_said",
+    "weighed": "weighed", "measured": "measured", "plate": "stamped", "note": "on_record", "makers": "makers", "told": "told", "assumed": "assumed", "typed": "not_said",
 }  # fmt: skip
 Moves = Literal["charge", "recover", "transfer", "lost"]
 MOVES: dict[Kind, Moves] = {"added": "charge", "taken": "recover"}
@@ -38,6 +38,7 @@ class Line:
     uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `said_at` is when
     a person says it was, `typed_at` when its first figure was typed; None where that is not known. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
     book, `provenance` what it says of the mass. A `tracer` went in on purpose, under nitrogen, to find a leak by.
+    `before` is the origin of a line of the same visit that a person says came after it.
     """
 
     id: str
@@ -57,6 +58,7 @@ class Line:
     destination: str = ""
     provenance: str = ""
     tracer: bool = False
+    before: str = ""
 
     @property
     def at(self) -> datetime | None:
@@ -77,5 +79,6 @@ def movement(line: Line) -> Movement | None:
     mass = line.mass_kg
     if not mass or not line.source or not line.destination:
         return None
-    how: Moves = "transfer" if line.kind == "beside" and line.destination.startswith("circuit:") else MOVES.get(line.kind, "lost")
+    to_circuit = line.destination.startswith("circuit:")
+    how: Moves = "transfer" if to_circuit and line.kind in {"beside", "taken"} else MOVES.get(line.kind, "lost")
     return Movement(line.id, how, line.source, line.destination, line.refrigerant, mass, line.provenance)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any, Literal
 
-from yoshi_core.document.acts import Act
+from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Movement
 from yoshi_core.profile.profile import Profile
@@ -139,7 +139,7 @@ JobKind = Literal["service", "charge", "quick", "retrofit"]
 
 @dataclass(frozen=True)
 class Job:
-    """One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets."""
+    """One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets, `sections` the parts valves can shut off."""
 
     id: str
     kind: JobKind = "charge"
@@ -153,3 +153,4 @@ class Job:
     disputes: tuple[Dispute, ...] = ()
     begun: Mapping[str, Begun] = field(default_factory=dict)
     acts: Mapping[str, Act] = field(default_factory=dict)
+    sections: Mapping[str, Section] = field(default_factory=dict)

@@ -39,7 +39,10 @@ GaugeReference = Literal["vented", "sealed"]
 class LineSet:
     """One line set between outdoor and indoor unit."""
 
-    length: Annotated[Entry | None, Facts("length", "installed length, one way", (0.0, 300.0), (1.0, 75.0))] = None
+    length: Annotated[Entry | None, Facts("length", "installed length, one way", (0.0, 300.0), (1.0, 75.0), source="measured")] = None
+    unmeasured: Annotated[bool | None, Facts("yesno", "nobody knows its length")] = None
+    length_least: Annotated[Entry | None, Facts("length", "at least so long", (0.0, 300.0), source="assumed")] = None
+    length_most: Annotated[Entry | None, Facts("length", "at most so long", (0.0, 300.0), source="assumed")] = None
     liquid_od: Annotated[Entry | None, Facts("tube_od", "liquid line OD", (0.003, 0.1), (0.006, 0.03))] = None
     suction_od: Annotated[Entry | None, Facts("tube_od", "vapour line OD", (0.003, 0.2), (0.006, 0.08))] = None
     allowance: Annotated[Entry | None, Facts("linear_density", "maker's allowance", (0.0, 2.0), (0.005, 0.3), source="plate")] = None

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-Provenance = Literal["weighed", "measured", "plate", "note", "told", "assumed", "typed"]
+Provenance = Literal["weighed", "measured", "plate", "note", "makers", "told", "assumed", "typed"]
 
 
 @dataclass(frozen=True)

@@ -30,8 +30,21 @@ class InsideRow:
 
 
 @dataclass(frozen=True)
+class InsidePart:
+    """A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words."""
+
+    id: str
+    label: str
+    shut: bool
+    holds: str
+
+
+@dataclass(frozen=True)
 class Inside:
-    """The account as shown: its rows, oldest first; what is inside now in words and as bounds, how known; what belongs in where that is known."""
+    """The account as shown: its rows, oldest first; what is inside now in words and as bounds, how known; what belongs in where that is known.
+
+    `parts` are what was shut off from what; none where nothing was.
+    """
 
     rows: tuple[InsideRow, ...]
     now: Message
@@ -39,3 +52,4 @@ class Inside:
     high: Amount | None
     known: str
     belongs: Amount | None
+    parts: tuple[InsidePart, ...] = ()

@@ -122,6 +122,12 @@ class Question:
     message: Message
     suggestion: str | None = None
 
+    @property
+    def answer_path(self) -> str:
+        """JSON pointer of the answer that settles it."""
+        name = self.id.replace("~", "~0").replace("/", "~1")
+        return f"{self.path.partition('/sheet/')[0]}/answers/{name}"
+
 
 @dataclass(frozen=True)
 class Problem:

@@ -13,6 +13,7 @@ from typing import Any, get_type_hints
 from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
+from yoshi_core.document.version_4 import from_version_4
 from yoshi_core.errors import CoreError, DocumentError
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile, check
@@ -176,20 +177,10 @@ def _figures_to_facts(plain: dict[str, Any], named: set[str], version: int) -> d
 
 def _from_version_4(plain: dict[str, Any]) -> dict[str, Any]:
     """Version 4 said of bubbles that they were done or not; what they showed was not asked."""
-    job = dict(plain.get("job", {}))
-    steps_plain = job.get("steps")
-    hold = steps_plain.get("pressure_hold") if isinstance(steps_plain, dict) else None
-    if not isinstance(steps_plain, dict) or not isinstance(hold, dict) or not isinstance(hold.get("runs"), list):
+    steps_plain = plain.get("job", {}).get("steps")
+    if not isinstance(steps_plain, dict):
         return {**plain, "version": 5}
-    runs = [_bubbles_said(run) for run in hold["runs"]]
-    return {**plain, "version": 5, "job": {**job, "steps": {**steps_plain, "pressure_hold": {**hold, "runs": runs}}}}
-
-
-def _bubbles_said(run: Any) -> Any:
-    sheet = run.get("sheet") if isinstance(run, dict) else None
-    if not isinstance(sheet, dict) or not isinstance(sheet.get("bubbles"), bool):
-        return run
-    return {**run, "sheet": {**sheet, "bubbles": "unsaid" if sheet["bubbles"] else "no"}}
+    return {**plain, "version": 5, "job": {**plain["job"], "steps": from_version_4(steps_plain)}}
 
 
 _MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {

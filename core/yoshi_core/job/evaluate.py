@@ -6,13 +6,15 @@ import json
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
-from typing import Literal
+from typing import Any, Literal
 
 from yoshi_core import __version__
 from yoshi_core.account.lines import movement
 from yoshi_core.document import schema
-from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
+from yoshi_core.document.model import Dispute, Job, Run, StepEvent, StepRecord
+from yoshi_core.document.patched import rivals
 from yoshi_core.document.plate import Plate
+from yoshi_core.document.version_4 import in_version_4
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
@@ -28,6 +30,7 @@ from yoshi_core.steps.claims import claims_of
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
+from yoshi_core.steps.sections import parts_of
 from yoshi_core.steps.step import Step
 from yoshi_core.steps.step_entries import touched
 from yoshi_core.steps.verdicts import Otherwise, verdict
@@ -73,6 +76,14 @@ class Findings:
         raise KeyError(step_id)
 
     @property
+    def asked(self) -> frozenset[str]:
+        """Paths that steps still open ask for, in whatever step they belong, and those that settle their questions."""
+        open_ones = [result for result in self.steps if result.state in {"open", "changed"}]
+        fields = {missing.path for result in open_ones for missing in result.missing}
+        claimed = {missing.path for claim in self.claims if claim.standing == "not_yet" for missing in claim.missing}
+        return frozenset(fields | claimed | {question.answer_path for result in self.steps for question in result.questions})
+
+    @property
     def says_stop(self) -> bool:
         """Whether any step says Stop."""
         return any(result.verdict.word == "Stop" for result in self.steps)
@@ -86,7 +97,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
     step fails in any other way, and the rest goes on; without it such an error is raised.
     """
     plate = current_plate(job)
-    rivals = tuple(_rival_plates(job, plate))
+    rivals_of_plate = tuple(_rival_plates(job))
     results: dict[str, StepResult] = {}
     contexts: dict[str, StepContext] = {}
     handed = Handed()
@@ -99,17 +110,18 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
         if step_id == registry.order(job.kind)[-1]:  # closing out asks which steps changed, and that rests on all of them
             results = {known: _changed(result, claims, last_event(job.steps.get(known, StepRecord()))) for known, result in results.items()}
-        context = StepContext(job, step_id, record, plate, rivals, dict(results), handed, used, now, account, claims)
+        context = StepContext(job, step_id, record, plate, rivals_of_plate, dict(results), handed, used, now, account, claims)
         judged = _judged(context, defect)
         contexts[step_id] = context
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
-            plate, rivals = with_parts(plate, judged.parts), tuple(with_parts(rival, judged.parts) for rival in rivals)
-            again = _identified(job, plate, rivals, profile, now)
+            plate = with_parts(plate, judged.parts)
+            rivals_of_plate = tuple(with_parts(rival, judged.parts) for rival in rivals_of_plate)
+            again = _identified(job, plate, rivals_of_plate, profile, now)
             handed = handed.with_one("identify", again.hands)
             results["identify"] = dataclasses.replace(again.result, state=results["identify"].state)
         if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
-            plate, rivals = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals)
-            handed = handed.with_one("identify", _identified(job, plate, rivals, profile, now).hands)
+            plate, rivals_of_plate = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals_of_plate)
+            handed = handed.with_one("identify", _identified(job, plate, rivals_of_plate, profile, now).hands)
         results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
         handed = handed.with_one(step_id, judged.hands)
     claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
@@ -123,7 +135,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         now,
         tuple(results.values()),
         standing(job, claims, account),
-        inside_of(account, belongs),
+        inside_of(account, belongs, parts_of(job)),
         tuple(claims.values()),
         tuple(found for row in account.booked if row.line.step == ACTS and (found := movement(row.line)) is not None),
     )
@@ -210,8 +222,8 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
         return dataclasses.replace(
             result, state="not_applicable", verdict=said, summary=Message("does not apply"), missing=(), questions=()
         )
-    read = job if event.said else dataclasses.replace(job, acts={})  # closed before there were acts
-    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == inputs_hash(read, step_id) else "changed"
+    seal = inputs_hash(job, step_id, as_version_4=not event.said)  # what an event says was not kept before version 5
+    state: Literal["closed", "changed"] = "closed" if event.inputs_hash == seal else "changed"
     return dataclasses.replace(result, state=state)
 
 
@@ -236,31 +248,25 @@ def deciding(result: StepResult, claims: Iterable[Claim]) -> dict[str, str]:
     return said
 
 
-def inputs_hash(job: Job, step_id: str) -> str:
-    """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on."""
+def inputs_hash(job: Job, step_id: str, *, as_version_4: bool = False) -> str:
+    """SHA-256 over what the step reads: the circuit's copy, its own runs and those of the steps it builds on.
+
+    A step closed before version 5 was sealed on the words of then: `as_version_4` takes today's document back to them.
+    """
     there = registry.order(job.kind)
     reads = (*(read for read in registry.STEPS[step_id].reads if read in there), step_id)
-    plain = {
-        "circuit": schema.dump(job.circuit),
-        "runs": {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads},
-        **({"acts": schema.dump(job.acts)} if job.acts else {}),
-    }
+    runs = {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads}
+    plain: dict[str, Any] = {"circuit": schema.dump(job.circuit), "runs": in_version_4(runs) if as_version_4 else runs}
+    beside = {} if as_version_4 else {"acts": job.acts, "sections": job.sections}
+    plain |= {name: schema.dump(rows) for name, rows in beside.items() if rows}
     text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()
 
 
-def _rival_plates(job: Job, plate: Plate) -> list[Plate]:
+def _rival_plates(job: Job) -> list[Plate]:
     """The plate with each disputed value of Identify put in, one at a time."""
-    found = []
-    for dispute in job.disputes:
-        head, _, tail = dispute.path.partition("/sheet/")
-        if not head.startswith("/steps/identify/") or not tail:
-            continue
-        plain = schema.dump(plate)
-        place = plain
-        *parents, last = tail.split("/")
-        for key in parents:
-            place = place.setdefault(key, {})
-        place[last] = dispute.value
-        found.append(schema.load(Plate, plain, dispute.path))
-    return found
+    return [current_plate(rival) for rival in rivals(dataclasses.replace(job, disputes=_of_identify(job)))]
+
+
+def _of_identify(job: Job) -> tuple[Dispute, ...]:
+    return tuple(dispute for dispute in job.disputes if dispute.path.startswith("/steps/identify/"))

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from yoshi_core.document.acts import Act
+from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.schema import default_unit, facts_of
 from yoshi_core.document.sheets import Facts
 from yoshi_core.instruments.channels import CHANNELS
@@ -21,6 +21,7 @@ def forms() -> dict[str, Any]:
         "step": {step.id: _step(step) for step in registry.STEPS.values()},
         "sheets": {step.id: _sheet(step.sheet) for step in registry.STEPS.values()},
         "acts": _sheet(Act),
+        "sections": _sheet(Section),
         "channels": {c.id: {"label": c.label, "quantity": c.quantity} for c in CHANNELS.values()},
         "rules": {rule.id: _rule(rule) for rule in RULES.values()},
         "rule_groups": [{"title": title, "rules": list(ids)} for title, ids in grouped()],

@@ -1,10 +1,13 @@
 """The account in words, for screen and record."""
 
+from collections.abc import Sequence
+
 from yoshi_core.account.account import Account, Balance, Booked
 from yoshi_core.account.lines import MASS_WITHIN_KG, Line
-from yoshi_core.findings.inside import Inside, InsideRow
+from yoshi_core.findings.inside import Inside, InsidePart, InsideRow
 from yoshi_core.findings.verdict import Message
-from yoshi_core.steps.act_lines import ACTS
+from yoshi_core.steps.act_lines import ACTS, NOT_NAMED
+from yoshi_core.steps.sections import Part
 from yoshi_core.units.display import Amount
 
 KNOWN = {
@@ -14,8 +17,8 @@ KNOWN = {
 CYLINDER, MACHINE = "cylinder:", "machine:"
 
 
-def inside_of(account: Account, belongs_kg: float | None) -> Inside:
-    """What is inside: every line that changes or says it, and what it is now. `belongs_kg` is the total that belongs in, where known."""
+def inside_of(account: Account, belongs_kg: float | None, parts: Sequence[Part] = ()) -> Inside:
+    """What is inside: every line that changes or says it, and what it is now. `belongs_kg` is the total that belongs in, where known; `parts` what was shut off."""
     balance = account.balance
     return Inside(
         tuple(_row(booked) for booked in account.booked if _says_something(booked)),
@@ -24,6 +27,7 @@ def inside_of(account: Account, belongs_kg: float | None) -> Inside:
         None if balance.high_kg is None else Amount(balance.high_kg, "mass", balance.u_kg or None),
         KNOWN[balance.known],
         None if belongs_kg is None else Amount(belongs_kg, "mass"),
+        tuple(InsidePart(part.id, part.label, part.shut, part.says) for part in parts),
     )
 
 
@@ -72,7 +76,7 @@ def _happened(line: Line, raised_kg: float) -> Message:
     if line.kind == "opening" and line.known == "on_record" and line.step == "recover":
         return Message("Pumped down, as on record if nobody topped it up")
     if line.kind in {"opening", "replaced"}:
-        return Message({"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said"))
+        return Message(_opened_with(line))
     if raised_kg > MASS_WITHIN_KG:
         return Message("Taken out, {more} more than was thought to be in it", {"more": Amount(raised_kg, "mass")})
     return Message(
@@ -82,8 +86,16 @@ def _happened(line: Line, raised_kg: float) -> Message:
     )
 
 
+def _opened_with(line: Line) -> str:
+    if line.known == "measured" and line.high_kg:
+        return "Vapour only, by its standing pressure"
+    return {"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said")
+
+
 def _with_what(line: Line) -> str:
     place = line.source if line.kind == "added" else line.destination
+    if place == NOT_NAMED:
+        return "cylinder not named" if line.kind == "added" else "into a cylinder not named"
     if place.startswith(CYLINDER):
         return f"cylinder {place.removeprefix(CYLINDER)}" if line.kind == "added" else f"into {place.removeprefix(CYLINDER)}"
     if place.startswith(MACHINE):

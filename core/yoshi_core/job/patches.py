@@ -6,7 +6,7 @@ both values are kept. A bad value is refused on saving and counts as empty in a 
 
 import dataclasses
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from typing import Any, get_args, get_origin, get_type_hints
@@ -15,7 +15,7 @@ from jsonpointer import JsonPointer, JsonPointerException
 
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
-from yoshi_core.document.acts import Act
+from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError
@@ -27,6 +27,7 @@ from yoshi_core.units.quantities import QUANTITIES
 
 MAX_ROWS = 200
 LONGEST_KEY = 40
+BESIDE: Mapping[str, type] = {"acts": Act, "sections": Section}  # what belongs to no step
 OLDEST = timedelta(days=365)  # a device that was longer without a network has a wrong clock
 RUN = re.compile(r"0|[1-9][0-9]{0,2}")
 CLOSED = "This step is closed. Open it again with a reason to correct it."
@@ -75,15 +76,19 @@ class Saved:
         }
 
 
-def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
-    """Apply changes one field at a time; nothing half-written. Raises `DocumentError` for a path that is no field."""
+def save(job: Job, changes: Sequence[Change], by: str, at: datetime, asked: Container[str] = ()) -> Saved:
+    """Apply changes one field at a time; nothing half-written. Raises `DocumentError` for a path that is no field.
+
+    `asked` are paths an open step asks for: in a closed step they take a first answer, and nothing else does.
+    """
     plain = documents.dump_job(job)
     accepted: dict[str, Any] = {}
     problems: list[Problem] = []
     conflicts: list[Conflict] = []
     for change in changes:
         where = locate(change.path)
-        if _is_closed(job, change.path):
+        current = JsonPointer(change.path).resolve(plain, None)
+        if _is_closed(job, change.path) and not (current is None and change.path in asked):
             problems.append(Problem(change.path, "step_closed", Message(CLOSED)))
             continue
         try:
@@ -91,7 +96,6 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
         except CoreError as error:
             problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
-        current = JsonPointer(change.path).resolve(plain, None)
         if not change.force and not same(current, change.seen) and not same(current, value):
             conflicts.append(_keep_both(plain, change, current, value, by, at))
             continue
@@ -106,9 +110,14 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime) -> Saved:
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
 
 
+def into_closed(job: Job, changes: Sequence[Change]) -> bool:
+    """Whether any of these changes is of a step that is closed."""
+    return any(_is_closed(job, change.path) for change in changes)
+
+
 def _is_closed(job: Job, path: str) -> bool:
     keys = _parts(path)
-    record = job.steps.get({"steps": keys[-1] if len(keys) < 2 else keys[1], "acts": "close_out"}.get(keys[0], ""))
+    record = job.steps.get("close_out" if keys[0] in BESIDE else keys[1] if keys[0] == "steps" and len(keys) > 1 else "")
     return bool(record and record.events and record.events[-1].kind == "closed")
 
 
@@ -207,8 +216,8 @@ def locate(path: str) -> Place:
     match _parts(path):
         case ["steps", step, "runs", run, "answers", _] if step in STEPS and RUN.fullmatch(run):
             return Place(str, None, path)
-        case ["acts", row, _] as keys if row and len(row) <= LONGEST_KEY:
-            return _walk(Act, keys[2:], path)
+        case [("acts" | "sections") as where, row, _] as keys if row and len(row) <= LONGEST_KEY:
+            return _walk(BESIDE[where], keys[2:], path)
         case ["steps", step, "runs", run, "sheet", _, *_] as keys if step in STEPS and RUN.fullmatch(run):
             return _walk(STEPS[step].sheet, keys[5:], path)
     raise DocumentError(f"{path}: there is no field to save here.", path=path)

@@ -1,6 +1,6 @@
 """What stands when the van leaves, and what to tell the customer."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from yoshi_core.account.account import Account
@@ -63,6 +63,15 @@ def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standin
         Amount(again, "duration") if again else None,
         Message(" ".join(said), amounts),
     )
+
+
+def standing_sentence(claims: Iterable[Claim]) -> Message | None:
+    """The one sentence a job carries in a list: what speaks against it, else what somebody answers for; None where nothing does."""
+    grave = sorted((c for c in claims if c.standing in {"contradicted", "answered_for"}), key=lambda c: c.standing != "contradicted")
+    if not grave:
+        return None
+    text, amounts = _carried(grave[0])
+    return Message(text if len(grave) == 1 else f"{text} And {len(grave) - 1} more.", amounts)
 
 
 def _carried(claim: Claim) -> tuple[str, dict[str, Amount]]:

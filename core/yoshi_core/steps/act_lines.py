@@ -10,9 +10,14 @@ from yoshi_core.document.acts import Act
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.steps.entered import visit_of
+from yoshi_core.steps.sections import REFRIGERANT
 
 ACTS = "acts"
-KINDS: dict[str, Kind] = {"in": "added", "out": "taken", "lost": "lost", "tracer": "added", "found": "opening", "let_back": "let_back"}
+KINDS: dict[str, Kind] = {
+    "in": "added", "out": "taken", "lost": "lost", "tracer": "added", "found": "opening", "let_back": "let_back", "shut": "shut_in",
+}  # fmt: skip
+SAYS_NOTHING = frozenset({"at_zero", "passes", "freed"})  # of a part, not of the charge
+NOT_NAMED = "cylinder not named:"  # a place of the book that is no cylinder of it
 LAST = 1000  # acts stand behind what the steps entered at the same moment
 
 
@@ -21,6 +26,8 @@ def act_lines(job: Job, refrigerant: str, scale_limit_kg: float) -> Iterator[Lin
     for row, (key, act) in enumerate(job.acts.items()):
         if act.kind is None or act.reserved or not (act.done or act.mass is not None or act_kg(act) is not None):
             continue  # chosen and not written down yet
+        if act.kind in SAYS_NOTHING or (act.kind == "shut" and act.medium not in REFRIGERANT):
+            continue
         line = _line(job, row, key, act, refrigerant, scale_limit_kg)
         yield line
         if act.empties and act.kind in {"out", "lost"}:
@@ -41,7 +48,7 @@ def _line(job: Job, row: int, key: str, act: Act, refrigerant: str, scale_limit_
     begun = job.begun.get(path)
     weighed = act_kg(act)
     low, high, known = _mass(act, weighed)
-    circuit, place = f"circuit:{job.circuit.id or job.id}", f"cylinder:{act.cylinder or key}"
+    circuit, place = f"circuit:{job.circuit.id or job.id}", f"cylinder:{act.cylinder}" if act.cylinder else NOT_NAMED
     if act.circuit:
         place = f"circuit:{act.circuit}"
     places = {"in": (place, circuit), "tracer": (place, circuit), "out": (circuit, place), "lost": (circuit, "air")}.get(
@@ -64,6 +71,7 @@ def _line(job: Job, row: int, key: str, act: Act, refrigerant: str, scale_limit_
         origin=path,
         source=places[0],
         destination=places[1],
+        before=f"/acts/{act.before}" if act.before in job.acts else act.before or "",
         tracer=act.kind == "tracer",
         provenance="weighed" if weighed is not None else act.mass.source if act.mass else "",
     )
@@ -74,7 +82,7 @@ def _mass(act: Act, weighed: float | None) -> tuple[float, float | None, How]:
     if weighed is not None:
         return max(weighed, 0.0), max(weighed, 0.0), "weighed"
     most = None if act.at_most is None else act.at_most.value
-    if act.kind == "let_back":
+    if act.kind in {"let_back", "shut"}:
         return 0.0, 0.0, "measured"
     if act.mass is None:
         return 0.0, most, "not_said" if most is None else SOURCES[act.at_most.source if act.at_most else "typed"]

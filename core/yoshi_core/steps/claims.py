@@ -6,7 +6,7 @@ from yoshi_core.document.model import StepEvent
 from yoshi_core.findings.claims import LABELS, Claim, ClaimId
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps import registry
-from yoshi_core.steps.claiming import Told
+from yoshi_core.steps.claiming import Told, joined
 from yoshi_core.steps.contract import StepContext
 
 STEP_OF: dict[ClaimId, str] = {
@@ -36,6 +36,8 @@ def claims_of(at: Mapping[str, StepContext], kind: str) -> dict[str, Claim]:
 def _claim(claim_id: ClaimId, context: StepContext) -> Claim:
     says = registry.STEPS[context.step].claim
     told = Told() if says is None else says(context)
+    if told.standing == "shown" and _disputed(claim_id, context):
+        told = Told(words=joined(Message("Two people entered different figures: choose one."), told.words), shows=told.shows)
     event = _answer(context)
     answered = told.standing == "not_yet" and event is not None
     return Claim(
@@ -52,6 +54,12 @@ def _claim(claim_id: ClaimId, context: StepContext) -> Claim:
         event.reason if event is not None and told.standing in {"not_yet", "contradicted"} else "",
         told.awaits if told.standing == "not_yet" else "",
     )
+
+
+def _disputed(claim_id: ClaimId, context: StepContext) -> bool:
+    """Whether two values stand for a figure the claim rests on: its own step's, and for the charge whatever moves or sizes it."""
+    beside = ("/acts/", "/steps/identify/", "/steps/recover/", "/steps/verify/") if claim_id == "charged" else ()
+    return any(dispute.path.startswith((f"/steps/{context.step}/", *beside)) for dispute in context.job.disputes)
 
 
 def _answer(context: StepContext) -> StepEvent | None:

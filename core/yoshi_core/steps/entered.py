@@ -11,6 +11,7 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry
+from yoshi_core.profile.profile import Profile
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,7 @@ class At:
 class Entered:
     """A step of a job as the account reads it.
 
-    `place` is its place among the steps; `scale_limit_kg` the ± of a scale nobody described; `full_kg` what belongs in by record or plate, None
+    `place` is its place among the steps; `profile` says among others the ± of a scale nobody described; `full_kg` what belongs in by record or plate, None
     where that is not known.
     """
 
@@ -36,8 +37,13 @@ class Entered:
     place: int
     plate: Plate
     refrigerant: str
-    scale_limit_kg: float
+    profile: Profile
     full_kg: float | None = None
+
+    @property
+    def scale_limit_kg(self) -> float:
+        """The ± of a scale nobody described, in kg."""
+        return self.profile.value("scale.limit")
 
     @property
     def record(self) -> StepRecord:

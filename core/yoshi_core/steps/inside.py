@@ -2,15 +2,18 @@
 
 from yoshi_core.document.model import StepRecord
 from yoshi_core.steps.contract import StepContext
+from yoshi_core.steps.sections import lets_through
 
 
 def may_hold_refrigerant(context: StepContext) -> bool:
     """True until it is known to be empty: by Recover, or, where nothing came out there, by what was found in it.
 
-    False for a kind of job that has no Recover at all.
+    A shut valve that lets through makes both its sides not known. Else false for a kind of job that has no Recover at all.
     """
     before = context.earlier.get("recover")
     recovered = context.handed.recover
+    if lets_through(context) is not None:
+        return True
     if before is None or recovered is None:
         return False
     if recovered.empty or recovered.pumped_down:

@@ -22,9 +22,21 @@ ROW_NAMES = {"lines": "line set", "parts": "part"}
 def current_plate(job: Job) -> Plate:
     """The plate as it stands in this job: the circuit's copy with this job's own entries over it."""
     record = job.steps.get("identify", StepRecord())
-    if not record.runs:
-        return job.circuit.plate
-    return _overlay(job.circuit.plate, record.runs[-1].sheet)
+    plate = _overlay(job.circuit.plate, record.runs[-1].sheet) if record.runs else job.circuit.plate
+    if not any(line.unmeasured for line in plate.lines.values()):
+        return plate
+    return dataclasses.replace(plate, lines={key: _between(line, plate) for key, line in plate.lines.items()})
+
+
+def _between(line: LineSet, plate: Plate) -> LineSet:
+    """A line nobody measured, as long as the middle of what it can be, and out by half the way between; what the plate covers adds nothing."""
+    least, most = line.length_least, line.length_most
+    if not line.unmeasured or line.length is not None or least is None or most is None or most.value < least.value:
+        return line
+    covered = plate.included_length.value if plate.included_length is not None and len(plate.lines) == 1 else 0.0
+    low = min(max(least.value, covered), most.value)
+    middle, half = 0.5 * (low + most.value), 0.5 * (most.value - low)
+    return dataclasses.replace(line, length=Entry(middle, unit=least.unit, source="assumed", limit=half))
 
 
 def with_parts(plate: Plate, parts: Mapping[str, PartAdded]) -> Plate:

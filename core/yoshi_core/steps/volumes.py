@@ -26,19 +26,24 @@ GUESS_BAND, MEASURED_BAND = 1.6, 1.0
 UNKNOWN_M3, UNKNOWN_BAND = 0.010, 3.0
 
 
-def of(plate: Plate, entered: Entry | None) -> Volume:
-    """The entered volume, else an estimate by kind (litres a kilogram of charge, common practice, no source) plus the lines."""
+def of(plate: Plate, entered: Entry | None, *, share: float = 1.0) -> Volume:
+    """The entered volume, else an estimate by kind (litres a kilogram of charge, common practice, no source) plus the lines.
+
+    `share` of the units' volume counts, from 0 to 1: less where one of them is shut off. Raises `OutOfRange` for an entered volume of nought or less.
+    """
+    if entered is not None and entered.value <= 0.0:
+        raise OutOfRange("A volume must be above zero.", value=entered.value)
     if entered is not None:
         guessed = entered.source in {"assumed", "told"}
         return Volume(entered.value, GUESS_BAND if guessed else MEASURED_BAND, "entered, assumed" if guessed else "entered")
     charge = value_of(plate.factory_charge)
     lines = fsum(_line_m3(value_of(row.length), value_of(row.suction_od)) for row in plate.lines.values())
     if charge is None:
-        return Volume(UNKNOWN_M3 + lines, UNKNOWN_BAND, "guessed: the plate gives no charge")
+        return Volume(share * UNKNOWN_M3 + lines, UNKNOWN_BAND, "guessed: the plate gives no charge")
     litres = LITRES_PER_KG.get(plate.kind or "", UNKNOWN_LITRES_PER_KG)
     if plate.kind == "chiller" and (value_of(plate.design_low) or 1e6) < 300e3:
         litres = LOW_PRESSURE_LITRES_PER_KG
-    return Volume(charge * litres / 1e3 + lines, GUESS_BAND, "estimated by kind, charge and lines")
+    return Volume(share * charge * litres / 1e3 + lines, GUESS_BAND, "estimated by kind, charge and lines")
 
 
 def _line_m3(length_m: float | None, od_m: float | None) -> float:

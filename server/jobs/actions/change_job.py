@@ -6,6 +6,7 @@ history in one transaction.
 
 import dataclasses
 from collections.abc import Callable, Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
 from django.utils import timezone
@@ -16,6 +17,8 @@ from accounts.queries import shop_of
 from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
+from jobs.actions.on_record import lessons, put_on_record
+from jobs.actions.reservations import tell_coming
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.queries import one_job
@@ -28,8 +31,7 @@ from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents, visits
-from yoshi_core.job.patches import Change, Saved, save
-from yoshi_core.steps.verify import fingerprint
+from yoshi_core.job.patches import Change, Saved, into_closed, save
 from yoshi_core.units.display import Amount
 
 
@@ -37,20 +39,30 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
     """Save entries field by field; what cannot be stored comes back with its reason."""
 
     def act(row: Job) -> dict[str, Any]:
-        saved = save(read(row), changes, person.shown_name, timezone.now())
+        job, now = read(row), timezone.now()
+        saved = save(job, changes, person.shown_name, now, _asked(row, job, changes, now))
         if saved.accepted or saved.conflicts:
             payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
             write(row, saved.job, "entries", payload, person)
+            if saved.job.acts != job.acts:
+                tell_coming(row, saved.job, person)
         return answer_of(row, **_outcome(saved))
 
-    return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act)
+    acts = any(change.path.startswith("/acts/") for change in changes)  # may tell other jobs: locked as what books is
+    return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act, books=acts)
+
+
+def _asked(row: Job, job: CoreJob, changes: Sequence[Change], now: datetime) -> frozenset[str]:
+    """What open steps ask of closed ones; only reckoned where a change is of a closed step."""
+    return judged(job, profile_for(row, job), now).asked if into_closed(job, changes) else frozenset()
 
 
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
     """What the job would say with these entries; nothing is stored, bad entries count as empty."""
     row = one_job(shop_of(person), code)
     now = timezone.now()
-    saved = save(read(row), [dataclasses.replace(c, force=True) for c in changes], person.shown_name, now)
+    job = read(row)
+    saved = save(job, [dataclasses.replace(c, force=True) for c in changes], person.shown_name, now, _asked(row, job, changes, now))
     findings = judged(saved.job, profile_for(row, saved.job), now)
     return {"seq": row.seq, "findings": schema.dump_full(findings), **_outcome(saved)}
 
@@ -62,7 +74,9 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
         job = read(row, sealed=True)
         closed = closing.close_step(job, profile_for(row, job), step, person.shown_name, timezone.now(), reason)
         write(row, closed, "closed", {"step": step, "reason": reason}, person)
-        if row.closed and row.circuit is not None:
+        if row.closed and row.circuit is None and job.kind in {"service", "charge"}:
+            put_on_record(row, closed, _inside(row, closed), person)
+        elif row.closed and row.circuit is not None:
             _teach_circuit(row.circuit, closed, row, person)
         _book(row, closed, person)
         return answer_of(row)
@@ -175,8 +189,8 @@ def _outcome(saved: Saved) -> dict[str, Any]:
 def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> None:
     """At close-out the circuit keeps the fingerprint of the proof, and the corrected plate where that was accepted."""
     fresh = Circuit.objects.select_for_update().get(pk=circuit.pk)
-    inside = judged(job, profile_for(row, job), timezone.now()).standing.inside
-    fresh.fingerprint = _lessons(job, inside)
+    inside = _inside(row, job)
+    fresh.fingerprint = lessons(job, inside)
     lesson = closing.circuit_lesson(job, None if inside is None else inside.value)
     if lesson is not None:
         fresh.revision += 1
@@ -192,22 +206,14 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
     fresh.save()
 
 
+def _inside(row: Job, job: CoreJob) -> Amount | None:
+    return judged(job, profile_for(row, job), timezone.now()).standing.inside
+
+
 def _changed(circuit: Circuit, lesson: Plate) -> str:
     """Words for a revision that put another refrigerant in."""
     was, now = circuit.plate.get("refrigerant"), lesson.refrigerant
     return f": changed from {was} to {now}" if was and now and was != now else ""
-
-
-def _lessons(job: CoreJob, inside: Amount | None) -> dict[str, Any]:
-    """What the next visit starts from: the figures of the proof, and the charge that is in."""
-    outcome = job.steps["close_out"].runs[-1].sheet.outcome
-    return {
-        "job": job.id,
-        "at": timezone.now().isoformat(),
-        "outcome": outcome,
-        "figures": fingerprint.take(job) if outcome == "proven" else None,
-        "inside_kg": inside.value if inside is not None and outcome in {"proven", "proven_by_weight"} else None,
-    }
 
 
 def document_of(person: Person, code: str) -> str:

@@ -11,6 +11,7 @@ from accounts.once import once
 from accounts.queries import profile_of, shop_of
 from cylinders.actions.book import lock as lock_shop
 from cylinders.queries import circuit_movements
+from jobs.actions.reservations import coming_to
 from jobs.models import Job, WorkOrder, new_code
 from jobs.store import answer_of, write
 from systems.models import Circuit
@@ -86,7 +87,7 @@ def _create(
         change,
     )
     if circuit is not None:
-        job = dataclasses.replace(job, facts=facts_of_circuit(circuit))
+        job = dataclasses.replace(job, facts=(*facts_of_circuit(circuit), *coming_to(shop, circuit)))
     return _store(shop, person, job, circuit, "created", payload, order)
 
 

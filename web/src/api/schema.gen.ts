@@ -1290,6 +1290,8 @@ export interface components {
             /** Word */
             word: string;
             headline: components["schemas"]["Message"];
+            /** Carried */
+            carried: components["schemas"]["Message"] | null;
             /** Closed */
             closed: boolean;
             /** Visit */
@@ -2212,7 +2214,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** @description One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets. */
+        /** @description One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets, `sections` the parts valves can shut off. */
         Job: {
             id: string;
             /** @enum {string} */
@@ -2388,6 +2390,9 @@ export interface components {
             acts?: {
                 [key: string]: components["schemas"]["Act"];
             };
+            sections?: {
+                [key: string]: components["schemas"]["Section"];
+            };
         };
         /** @description The circuit as copied for this job; `revision` is the circuit's own at that time. */
         Circuit: {
@@ -2481,7 +2486,7 @@ export interface components {
             text?: string;
             unit?: string;
             /** @enum {string} */
-            source?: "weighed" | "measured" | "plate" | "note" | "told" | "assumed" | "typed";
+            source?: "weighed" | "measured" | "plate" | "note" | "makers" | "told" | "assumed" | "typed";
             limit?: number | null;
             at?: string | null;
             by?: string;
@@ -2490,6 +2495,12 @@ export interface components {
         LineSet: {
             /** installed length, one way */
             length?: components["schemas"]["Entry"] | null;
+            /** nobody knows its length */
+            unmeasured?: boolean | null;
+            /** at least so long */
+            length_least?: components["schemas"]["Entry"] | null;
+            /** at most so long */
+            length_most?: components["schemas"]["Entry"] | null;
             /** liquid line OD */
             liquid_od?: components["schemas"]["Entry"] | null;
             /** vapour line OD */
@@ -2615,12 +2626,18 @@ export interface components {
             visit?: string;
             by?: string;
         };
-        /** @description Refrigerant that came, went or was found: by a cylinder on the scale, as a mass, or with nobody weighing it. */
+        /** @description Refrigerant that came, went or was found: by a cylinder on the scale, as a mass, or with nobody weighing it; or a part shut off. */
         Act: {
             /** what */
-            kind?: ("in" | "out" | "lost" | "tracer" | "found" | "let_back") | null;
+            kind?: ("in" | "out" | "lost" | "tracer" | "found" | "let_back" | "shut" | "at_zero" | "passes" | "freed") | null;
             /** when */
             at?: string | null;
+            /** before this one */
+            before?: string | null;
+            /** part of the circuit */
+            section?: string | null;
+            /** in it then */
+            medium?: ("charge" | "liquid" | "nitrogen" | "vacuum" | "zero" | "unknown") | null;
             /** cylinder or can */
             cylinder?: string | null;
             /** refrigerant in it, by the book */
@@ -2643,6 +2660,15 @@ export interface components {
             done?: boolean | null;
             /** why, or by whom */
             reason?: string | null;
+        };
+        /** @description A part of the circuit that valves can shut off: what it is called, what it holds, and the lowest pressure stamped on it. */
+        Section: {
+            /** what part */
+            label?: string | null;
+            /** volume inside it */
+            volume?: components["schemas"]["Entry"] | null;
+            /** stamped on it */
+            stamp?: components["schemas"]["Entry"] | null;
         };
         /** @description What the unit says before anyone touches it, in the order it is read. */
         AsFoundSheet: {
@@ -2835,6 +2861,8 @@ export interface components {
             shut_at?: components["schemas"]["Entry"] | null;
             /** the compressor burnt out */
             burnout?: boolean | null;
+            /** nobody knows whether it burnt out */
+            burnout_unknown?: boolean | null;
             /** acid test */
             acid?: ("clean" | "acid" | "not_tested") | null;
             /** stays with the same owner */
@@ -3009,6 +3037,8 @@ export interface components {
             stamps?: {
                 [key: string]: components["schemas"]["Stamp"];
             };
+            /** no stamp was found on anything */
+            no_stamp?: boolean | null;
             /** test pressure */
             test_pressure?: components["schemas"]["Entry"] | null;
             /** leak was searched at */
@@ -3055,6 +3085,8 @@ export interface components {
             pressure?: components["schemas"]["Entry"] | null;
             /** metal */
             metal?: components["schemas"]["Entry"] | null;
+            /** set aside because */
+            set_aside?: string | null;
         };
         /** @description A thinned log: seconds after `starts_at` and SI values, with the count and SHA-256 of the full log. */
         Trace: {
@@ -3138,6 +3170,8 @@ export interface components {
             vacuum?: components["schemas"]["Entry"] | null;
             /** another gauge */
             second?: components["schemas"]["Entry"] | null;
+            /** set aside because */
+            set_aside?: string | null;
         };
         /** @description What is inside, and what goes in from which cylinder. */
         WeighInSheet: {
@@ -3153,6 +3187,8 @@ export interface components {
             system_temperature?: components["schemas"]["Entry"] | null;
             /** cylinder */
             cylinder_temperature?: components["schemas"]["Entry"] | null;
+            /** cylinder warmed by */
+            warmed_by?: ("water" | "blanket" | "flame") | null;
             /** water flows, or the tubes are drained */
             water_safe?: boolean | null;
             /** cylinders */
@@ -3268,6 +3304,8 @@ export interface components {
             chilled_out?: components["schemas"]["Entry"] | null;
             /** condenser water, leaving */
             condenser_out?: components["schemas"]["Entry"] | null;
+            /** set aside because */
+            set_aside?: string | null;
         };
         /** @description How the job ends. */
         CloseOutSheet: {
@@ -3279,6 +3317,10 @@ export interface components {
             label_fixed?: boolean | null;
             /** the circuit's record takes this plate */
             update_circuit?: boolean | null;
+            /** site */
+            site?: string | null;
+            /** name of the unit */
+            system?: string | null;
             /** for the customer */
             customer?: string | null;
             /** note */
@@ -3717,6 +3759,7 @@ export interface components {
             high: components["schemas"]["Amount"] | null;
             known: string;
             belongs: components["schemas"]["Amount"] | null;
+            parts: components["schemas"]["InsidePart"][];
         };
         /** @description One line: what happened (`text`), with which cylinder (`note`), by how much (`change`), how that is known, and what is inside after it. */
         InsideRow: {
@@ -3732,6 +3775,13 @@ export interface components {
             origin: string;
             at: string | null;
             adds: boolean;
+        };
+        /** @description A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words. */
+        InsidePart: {
+            id: string;
+            label: string;
+            shut: boolean;
+            holds: string;
         };
         /** @description A field another person changed meanwhile: theirs stands, yours is kept beside it. */
         Conflict: {

@@ -27,11 +27,11 @@ def test_a_clean_repair_holds() -> None:
 @pytest.mark.parametrize(
     ("more", "rule", "word"),
     [
-        ({"joining": "brazed", "both_open": False, "nitrogen_flow": True, "fire_watch": True}, "repair.trapped", "Stop"),
-        ({"joining": "brazed", "both_open": True, "nitrogen_flow": True, "fire_watch": False}, "repair.fire", "Stop"),
-        ({"joining": "brazed", "both_open": True, "nitrogen_flow": False, "fire_watch": True}, "repair.nitrogen", "Wait"),
+        ({"joining": "brazed", "at_zero": True, "both_open": False, "nitrogen_flow": True, "fire_watch": True}, "repair.trapped", "Stop"),
+        ({"joining": "brazed", "at_zero": True, "both_open": True, "nitrogen_flow": True, "fire_watch": False}, "repair.fire", "Stop"),
+        ({"joining": "brazed", "at_zero": True, "both_open": True, "nitrogen_flow": False, "fire_watch": True}, "repair.nitrogen", "Wait"),
         (
-            {"joining": "brazed", "both_open": True, "nitrogen_flow": False, "fire_watch": True, "capillary": True},
+            {"joining": "brazed", "at_zero": True, "both_open": True, "nitrogen_flow": False, "fire_watch": True, "capillary": True},
             "repair.nitrogen",
             "Open",
         ),
@@ -56,7 +56,7 @@ def test_what_must_be_right_before_it_is_closed(more: dict[str, Any], rule: str,
 
 
 def test_soft_solder_asks_for_no_nitrogen_and_a_ductless_unit_for_no_drier() -> None:
-    soldered = repaired(joining="soldered", both_open=True, fire_watch=True)
+    soldered = repaired(joining="soldered", at_zero=True, both_open=True, fire_watch=True)
     assert soldered.verdict.word == "Holds"
     ductless = repaired({**UNIT, "kind": "ductless"}, drier="none_by_maker", drier_way=None, drier_size=None)
     assert ductless.verdict.word == "Holds"

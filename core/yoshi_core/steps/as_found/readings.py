@@ -1,20 +1,18 @@
 """What As found reads: saturation and differences, what cannot be true, and the figures with their why."""
 
-from math import sqrt
-
 from yoshi_core import refrigerants
-from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.profile.profile import TRADE
-from yoshi_core.properties import saturation, vapor
+from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE
 from yoshi_core.running import readings
 from yoshi_core.running.readings import Side
 from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
+from yoshi_core.steps.as_found.standing import read_standing, vapour_left
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
@@ -145,34 +143,33 @@ def _mean(name: str, pressure: float | None, dew_share: float, field: str, notes
 
 def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext) -> tuple[str | None, float | None]:
     """Standing pressure against saturation at the coldest part, with the gauge's and the clamp's own error."""
-    pressure, cold = _absolute(sheet.standing_pressure, context), value_of(sheet.standing_cold)
-    if pressure is None or cold is None:
+    if _absolute(sheet.standing_pressure, context) is None or sheet.standing_cold is None:
         return None, None
     try:
-        dew, bubble = saturation.dew_pressure_pa(name, cold), saturation.bubble_pressure_pa(name, cold)
-        slope = saturation.bubble_pressure_pa(name, cold + 0.5) - saturation.bubble_pressure_pa(name, cold - 0.5)
+        found = read_standing(name, sheet, context.plate, context.profile)
     except CoreError as error:
         notes.refuse(context.path("standing_cold"), error.code, error.message)
         return None, None
-    u_p = context.profile.value("probe.pressure_limit") * LIMIT_TO_STANDARD
-    u_t = context.profile.value("probe.temperature_limit") * LIMIT_TO_STANDARD
-    margin = 2.0 * sqrt(u_p**2 + (slope * u_t) ** 2)
+    if found is None:
+        return None, None
+    air = absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context))
     amounts = {
-        "pressure": Amount(pressure - (absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context))), "gauge_pressure"),
-        "dew": Amount(dew - absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context)), "gauge_pressure"),
-        "bubble": Amount(bubble - absolute_pa(0.0, context.plate.gauge_reference or "vented", _altitude(context)), "gauge_pressure"),
-        "cold": Amount(cold, "temperature"),
-        "margin": Amount(margin, "gauge_pressure_delta"),
+        "pressure": Amount(found.pressure_pa - air, "gauge_pressure"),
+        "dew": Amount(found.dew_pa - air, "gauge_pressure"),
+        "bubble": Amount(found.bubble_pa - air, "gauge_pressure"),
+        "cold": Amount(found.cold_k, "temperature"),
+        "margin": Amount(found.margin_pa, "gauge_pressure_delta"),
     }
-    if pressure < dew - margin:
-        left = _left_kg(name, pressure, cold, value_of(sheet.volume))
-        tail = " About {left} of vapour is all that is left." if left is not None else " What is left is vapour: density times volume."
+    if found.vapour_only:
+        left = vapour_left(name, found, sheet, context.plate)
+        tail = " What is left is vapour: density times volume."
         if left is not None:
-            amounts["left"] = Amount(left, "mass")
+            amounts |= {"left": Amount(left.about_kg, "mass"), "most": Amount(left.high_kg, "mass")}
+            tail = " About {left} of vapour is all that is left, at most {most}."
         text = "Standing at {pressure}, below the {dew} of liquid at {cold}: no liquid is left, the system is nearly empty." + tail
         notes.tell("standing.below", "Holds", text, TRADE, amounts)
-        return "below", left
-    if pressure > bubble + margin:
+        return "below", None if left is None else left.about_kg
+    if found.too_high:
         text = (
             "Standing at {pressure}, above the {bubble} of saturation at {cold} by more than {margin}: air in it, or another refrigerant."
         )
@@ -184,15 +181,6 @@ def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext
 
 def _altitude(context: StepContext) -> float:
     return value_of(context.plate.altitude) or 0.0
-
-
-def _left_kg(name: str, pressure_pa: float, cold_k: float, volume_m3: float | None) -> float | None:
-    if volume_m3 is None:
-        return None
-    try:
-        return volume_m3 * vapor.density_kg_m3(name, pressure_pa, cold_k)
-    except CoreError:
-        return None
 
 
 def _believable(found: Read, sheet: AsFoundSheet, notes: Notes) -> None:

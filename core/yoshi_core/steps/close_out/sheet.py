@@ -15,5 +15,7 @@ class CloseOutSheet:
     reason: Annotated[str | None, Facts("text", "reason", max_length=500)] = None
     label_fixed: Annotated[bool | None, Facts("yesno", "label fixed to the unit")] = None
     update_circuit: Annotated[bool | None, Facts("yesno", "the circuit's record takes this plate")] = None
+    site: Annotated[str | None, Facts("text", "site", max_length=120)] = None
+    system: Annotated[str | None, Facts("text", "name of the unit", max_length=120)] = None
     customer: Annotated[str | None, Facts("text", "for the customer", max_length=120)] = None
     note: Annotated[str | None, Facts("text", "note", max_length=1000)] = None

@@ -1,6 +1,7 @@
 """Evacuate: set-up, the pull and where it is heading, then what the isolated vacuum says."""
 
-from datetime import timedelta
+from dataclasses import replace
+from datetime import datetime, timedelta
 from math import sqrt
 from typing import Literal
 
@@ -10,7 +11,7 @@ from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.profile import Profile
-from yoshi_core.steps import logs, volumes
+from yoshi_core.steps import logs, set_aside
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.evacuate.decay import closed_port, tell
 from yoshi_core.steps.evacuate.handed import Evacuated
@@ -20,12 +21,14 @@ from yoshi_core.steps.evacuate.pull import judge_pull
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
 from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
+from yoshi_core.steps.sections import open_volume
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import evacuation
 from yoshi_core.tight_and_dry.decay import Noise
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
+from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
 
 
@@ -35,7 +38,9 @@ def judge(context: StepContext) -> Judged:
     sheet: EvacuateSheet = context.run.sheet if context.run else EvacuateSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    volume = volumes.of(context.plate, sheet.volume)
+    again = set_aside.tell(sheet.readings, context.path("readings"), notes)
+    sheet = set_aside.without(sheet, "readings")
+    volume = open_volume(context, sheet.volume)
     setup = setup_of(sheet, context.profile)
     limits = limits_of(sheet, volume, context, logs.widening(sheet.trace, "the gauge", notes, context))
     repaired = context.handed.repair
@@ -62,7 +67,8 @@ def judge(context: StepContext) -> Judged:
             notes=advice(sheet, setup, volume, limits, context) if watched.decay is None else (),
         ),
     )
-    return Judged(result, _evacuated(watched, limits, context))
+    pumped = _evacuated(watched, limits, context)
+    return Judged(result, replace(pumped, proven=False, words=None) if again else pumped)
 
 
 def _evacuated(watched: Watched, limits: Limits, context: StepContext) -> Evacuated:
@@ -126,6 +132,7 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
     origin, base = done[0][0], context.path("readings")
     log = logs.rows(origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context.now, notes, "the micron gauge")
     second = logs.rows(origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context.now, notes, "the other gauge")
+    log, second = (_since_freed(rows, origin, context) for rows in (log, second))
     found = phases(done, tuple(row for row in log if row[1] > 0.0))
     last = found[-1] if found else None
     if last is None or not last.log:
@@ -140,6 +147,12 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
     if last.doing == "isolated":
         return Watched(found, _decay(sheet, last, limits, volume, notes, context), None, ())
     return Watched(found, None, None, ())
+
+
+def _since_freed(log: tuple[Row, ...], origin: datetime, context: StepContext) -> tuple[Row, ...]:
+    """A log without what was read before a blocked port was opened: that was of a closed pipe."""
+    freed = [act.at for act in context.job.acts.values() if act.kind == "freed" and act.was_done and act.at is not None]
+    return tuple(row for row in log if not freed or row[0] >= (max(freed) - origin).total_seconds())
 
 
 def _decay(sheet: EvacuateSheet, phase: Phase, limits: Limits, volume: Volume, notes: Notes, context: StepContext) -> DecayVerdict | None:

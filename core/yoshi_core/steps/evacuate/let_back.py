@@ -5,13 +5,15 @@ from collections.abc import Sequence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
+from yoshi_core.steps.sections import parts_of
 
 WHERE = {"pull": "the pump is on", "nitrogen": "the lines are under nitrogen", "sweep": "the lines are under nitrogen"}
 
 
 def judge_let_back(done: Sequence[Phase], notes: Notes, context: StepContext) -> None:
     """A Stop while the valves are still shut; once they were opened, what stood there is a remark."""
-    acts = [act for act in context.job.acts.values() if act.kind == "let_back"]
+    nothing = {part.id for part in parts_of(context.job) if part.holds in {"nitrogen", "vacuum", "zero"}}
+    acts = [act for act in context.job.acts.values() if act.kind == "let_back" and act.section not in nothing]
     if not acts:
         return
     where = _other_side(done, context)

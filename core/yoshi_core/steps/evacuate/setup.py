@@ -15,7 +15,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
-from yoshi_core.steps.shut_in import was_shut_in
+from yoshi_core.steps.sections import not_among, shut_parts, was_shut_in
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
@@ -52,13 +52,16 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
         why = "It was wet or stood open long" if wet else "This shop always pulls three times"
         text = f"{why}: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
         notes.say("vacuum.pulls", "Open", text, TRADE, school=context.profile.school("vacuum.pulls"))
+    some_shut = was_shut_in(context) or bool(shut_parts(context))
+    if not_among(context):
+        notes.say("vacuum.rest", "Open", f"The pull is of the rest alone: {not_among(context)} stays behind shut valves.", TRADE)
     for field, label in (
-        *(() if was_shut_in(context) else (("valves_open", "all valves and solenoids open"),)),
+        *(() if some_shut else (("valves_open", "all valves and solenoids open"),)),
         ("cores_out", "the valve cores"),
         ("place", "where the micron gauge sits"),
     ):
         notes.need(context.path(field), label, getattr(sheet, field))
-    if sheet.valves_open is False and not was_shut_in(context):
+    if sheet.valves_open is False and not some_shut:
         notes.say(
             "vacuum.valves",
             "Wait",

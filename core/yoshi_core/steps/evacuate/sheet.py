@@ -43,6 +43,7 @@ class VacuumReading:
     at: Annotated[datetime | None, Facts("moment", "at")] = None
     vacuum: Annotated[Entry | None, Facts("micron", "gauge", (0.0, 110000.0), (1.0, 101325.0), source="measured")] = None
     second: Annotated[Entry | None, Facts("micron", "another gauge", (0.0, 110000.0), (1.0, 101325.0), source="measured")] = None
+    set_aside: Annotated[str | None, Facts("text", "set aside because", max_length=200)] = None
 
 
 @dataclass(frozen=True)

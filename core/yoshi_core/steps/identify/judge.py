@@ -36,6 +36,7 @@ def judge(context: StepContext) -> Judged:
     allowances = _allowances(context, notes, known)
     build_up = _build_up(plate, allowances, profile, notes, context)
     careful = _careful(context, build_up)
+    _price(plate, build_up, notes)
     _safety(plate, notes, known)
     judge_rooms(plate, build_up.total_kg if build_up else None, notes, context)
     _pairing(context, notes)
@@ -166,6 +167,33 @@ def _flooding_kg(plate: Plate, profile: Profile) -> float | None:
     return profile.value("receiver.flooded") * plate.condenser_volume.value * dense
 
 
+def _unmeasured(plate: Plate, notes: Notes, context: StepContext) -> bool:
+    """Whether nobody knows how long a line is: then the least and the most it can be are asked for instead."""
+    rows = {key: line for key, line in plate.lines.items() if line.unmeasured}
+    for key, line in rows.items():
+        least, most = line.length_least, line.length_most
+        notes.need(context.path("lines", key, "length_least"), "the least the line can be; a guess will do", least)
+        notes.need(context.path("lines", key, "length_most"), "the most the line can be; a guess will do", most)
+        if least is not None and most is not None and most.value < least.value:
+            notes.refuse(context.path("lines", key, "length_most"), "out_of_range", "The most is less than the least.")
+    return bool(rows)
+
+
+def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
+    """What not knowing a length costs in the whole ±, and what would be left of it with a tape."""
+    for limit in build_up.limits() if build_up else ():
+        line = plate.lines.get(limit.part)
+        if build_up is None or limit.kind != "length" or line is None or not line.unmeasured:
+            continue
+        amounts = {
+            "value": Amount(limit.kg, "mass"),
+            "limit": Amount(build_up.uncertainty_kg / charge.LIMIT_TO_STANDARD, "mass"),
+            "left": Amount(build_up.without(limit) / charge.LIMIT_TO_STANDARD, "mass"),
+        }
+        text = "Nobody measured this line: that is ± {value} of ± {limit}. Measured with a tape, ± {left} is left; until then it may plan, not prove."
+        notes.tell("identify.unmeasured", "Open", text, "lengths as entered", amounts)
+
+
 def _need_by_kind(plate: Plate, notes: Notes, context: StepContext) -> None:
     if plate.kind == "vrf":
         notes.need(context.path("indoor_units"), "how many indoor units", plate.indoor_units)
@@ -208,7 +236,8 @@ def _build_up(
     if plate.kind not in LINELESS_KINDS and not plate.whole_charge:
         lengths = [line.length for line in plate.lines.values() if line.length is not None]
         first = next(iter(plate.lines), "l1")
-        notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
+        if not _unmeasured(plate, notes, context):
+            notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
         if (
             lengths
             and plate.kind != "vrf"

@@ -1,5 +1,6 @@
 """Pressure hold: the plan under the lowest stamp, then the drop the metal does not explain."""
 
+from dataclasses import replace
 from datetime import timedelta
 from itertools import pairwise
 from math import sqrt
@@ -14,13 +15,14 @@ from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa
-from yoshi_core.steps import logs, verdicts, volumes
+from yoshi_core.steps import logs, set_aside, verdicts
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
 from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan
 from yoshi_core.steps.pressure_hold.report import cautions, chart, figures, plan_rows
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
+from yoshi_core.steps.sections import open_volume
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise
 from yoshi_core.tight_and_dry import pressure_hold
@@ -37,7 +39,9 @@ def judge(context: StepContext) -> Judged:
     sheet: HoldSheet = context.run.sheet if context.run else HoldSheet()
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
-    volume = volumes.of(context.plate, sheet.volume)
+    again = set_aside.tell(sheet.readings, context.path("readings"), notes)
+    sheet = set_aside.without(sheet, "readings")
+    volume = open_volume(context, sheet.volume)
     terms = _terms(sheet, volume, notes, context)
     plan = judge_plan(sheet, volume, notes, context)
     samples = _samples(sheet, notes, context)
@@ -64,7 +68,8 @@ def judge(context: StepContext) -> Judged:
             charts=chart(sheet, samples, verdict, terms, context), plan=plan_rows(sheet, plan, verdict, terms, context)
         ),
     )
-    return Judged(result, _held(sheet, verdict, seen, said, context))
+    held = _held(sheet, verdict, seen, said, context)
+    return Judged(result, replace(held, holds=False, kept=False, words=None) if again else held)
 
 
 def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said: Verdict, context: StepContext) -> Held:

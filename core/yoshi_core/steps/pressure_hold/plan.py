@@ -1,6 +1,6 @@
 """Before nitrogen goes in: what is inside, the lowest stamp of everything connected, and whether the bottle lasts."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from yoshi_core import refrigerants
@@ -13,7 +13,7 @@ from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
-from yoshi_core.steps.shut_in import was_shut_in
+from yoshi_core.steps.sections import not_among, open_stamps, unit_shut_in
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.display import Amount
@@ -39,13 +39,16 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     if sheet.regulator is False:
         text = "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp."
         _danger("hold.regulator", text, TRADE, sheet, notes)
-    lowest, label = lowest_stamp(sheet, Plate() if was_shut_in(context) else context.plate)
+    lowest, label = lowest_stamp(sheet, Plate() if unit_shut_in(context) else context.plate, open_stamps(context))
     test = value_of(sheet.test_pressure)
-    if lowest is None:
+    if lowest is None and sheet.no_stamp:
+        text = "No stamp was found on anything connected, so nothing here says how much it takes. Closing it needs a name and a reason."
+        notes.say("hold.no_stamp", "Wait", text, "stamps of the equipment")
+    elif lowest is None:
         text = "the lowest pressure stamped on anything connected"
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
-    if was_shut_in(context):
-        notes.say("hold.lines", "Open", "Lines and coil only: the unit keeps its charge behind shut valves.", TRADE)
+    if not_among(context):
+        notes.say("hold.lines", "Open", f"The hold is of the rest alone: {not_among(context)} stays behind shut valves.", TRADE)
     notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
     if lowest is not None and test is not None:
         _held_against(test, lowest, label, sheet, notes)
@@ -90,9 +93,10 @@ def _empty(sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
         _danger("hold.refrigerant", text, TRADE, sheet, notes)
 
 
-def lowest_stamp(sheet: HoldSheet, plate: Plate) -> tuple[float | None, str]:
-    """The lowest pressure stamped on the plate or on anything else connected, and what carries it."""
+def lowest_stamp(sheet: HoldSheet, plate: Plate, parts: Sequence[tuple[float, str]] = ()) -> tuple[float | None, str]:
+    """The lowest pressure stamped on the plate, on parts that are open or on anything else connected, and what carries it."""
     stamped = [(row.pressure.value, row.label or "a stamp") for row in sheet.stamps.values() if row.pressure is not None]
+    stamped += parts
     if plate.design_low is not None:
         stamped.append((plate.design_low.value, "the plate, low side"))
     if plate.design_high is not None and (plate.design_low is not None or sheet.stamps):

@@ -42,6 +42,7 @@ class HoldReading:
     at: Annotated[datetime | None, Facts("moment", "at")] = None
     pressure: Annotated[Entry | None, Facts("gauge_pressure", "gauge", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")] = None
     metal: Annotated[Entry | None, Facts("temperature", "metal", (223.15, 343.15), (250.0, 328.15), source="measured")] = None
+    set_aside: Annotated[str | None, Facts("text", "set aside because", max_length=200)] = None
 
 
 @dataclass(frozen=True)
@@ -52,6 +53,7 @@ class HoldSheet:
     regulator: Annotated[bool | None, Facts("yesno", "regulator and relief valve on")] = None
     fed: Annotated[Fed | None, Facts("choice", "pressure on", options=FED)] = None
     stamps: Annotated[Mapping[str, Stamp], Facts("record", "stamps")] = field(default_factory=dict)
+    no_stamp: Annotated[bool | None, Facts("yesno", "no stamp was found on anything")] = None
     test_pressure: Annotated[Entry | None, Facts("gauge_pressure", "test pressure", (0.0, 2e7), (20 * PSI_PA, 650 * PSI_PA))] = None
     searched_at: Annotated[
         Entry | None, Facts("gauge_pressure", "leak was searched at", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")

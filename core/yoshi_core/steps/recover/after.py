@@ -178,7 +178,7 @@ def judge_use(
     against = _against_reuse(sheet, share, context)
     school = context.profile.school("recovered.use")
     if sheet.use in {"reuse", "other_circuit"}:
-        notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
+        _burnt(sheet, notes, context)
         notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner, hard=True)
         elsewhere = ownership.refused(sheet.same_owner)
         if elsewhere is not None:
@@ -195,6 +195,16 @@ def judge_use(
         notes.say("recovered.use", "Holds", "It goes for reclaim; new refrigerant goes in.", TRADE, school=school)
     if sheet.use == "other_circuit":
         _transfer(sheet, recovered, full, unsure, notes, context)
+
+
+def _burnt(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
+    """Whether it burnt out; where nobody knows, the acid test says."""
+    if sheet.burnout is None and sheet.burnout_unknown:
+        if sheet.acid in {None, "not_tested"}:
+            text = "Nobody knows whether it burnt out: an acid test tells, and takes a minute."
+            notes.say("recovered.burnout", "Open", text, TRADE)
+        return
+    notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
 
 
 def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContext) -> str | None:

@@ -19,6 +19,7 @@ from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, read_cyli
 from yoshi_core.steps.recover.handed import Recovered
 from yoshi_core.steps.recover.report import cautions, figures, speed_ups
 from yoshi_core.steps.recover.sheet import RecoverSheet
+from yoshi_core.steps.sections import judge_liquid
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
@@ -60,6 +61,7 @@ def judge(context: StepContext) -> Judged:
             judge_use(sheet, recovered, share, full, unsure, notes, context)
     _told(sheet, recovered, notes)
     _let_off(notes, context)
+    judge_liquid(notes, context)
     if sheet.way == "cylinder" and recovered is not None:
         notes.need(context.path("finished"), "whether it is finished", sheet.finished or None)
     result = StepResult(

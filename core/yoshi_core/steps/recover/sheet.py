@@ -61,6 +61,7 @@ class RecoverSheet:
         Entry | None, Facts("gauge_pressure", "suction shut at", (-101325.0, 2e6), (-20 * PSI_PA, 20 * PSI_PA), source="measured")
     ] = None
     burnout: Annotated[bool | None, Facts("yesno", "the compressor burnt out")] = None
+    burnout_unknown: Annotated[bool | None, Facts("yesno", "nobody knows whether it burnt out")] = None
     acid: Annotated[Acid | None, Facts("choice", "acid test", options=ACID)] = None
     same_owner: Annotated[bool | None, Facts("yesno", "stays with the same owner")] = None
     use: Annotated[Use | None, Facts("choice", "what becomes of it", options=USES)] = None

@@ -8,14 +8,13 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import site_pressure_pa
-from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import repaired_parts
 from yoshi_core.steps.repair.handed import Repaired
 from yoshi_core.steps.repair.report import cautions, figures
 from yoshi_core.steps.repair.sheet import PARTS, PartReplaced, RepairSheet
+from yoshi_core.steps.sections import open_volume, shut_parts, was_shut_in
 from yoshi_core.steps.sheet_checks import ask_about_sheet
-from yoshi_core.steps.shut_in import was_shut_in
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
@@ -81,7 +80,7 @@ def _nitrogen(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     if reads is None or holds is None:
         return
     plate = context.plate
-    volume = volumes.of(plate, None)
+    volume = open_volume(context, None)
     site = site_pressure_pa(value_of(plate.altitude) or 0.0)
     test = value_of(plate.design_low) or context.profile.value("hold.second")
     breaks, sweeps = nitrogen.after(None, bool(sheet.water_seen))
@@ -132,13 +131,20 @@ def _contaminated(name: str, sheet: RepairSheet, notes: Notes, context: StepCont
 
 
 def _at_zero(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
-    """Where a charge stands shut in beside it, a pipe is cut or heated only once somebody says that it is this unit's and at zero."""
-    if not was_shut_in(context):
+    """A pipe is heated, or cut beside a charge that stands shut in, only once somebody says that it is this unit's and at zero."""
+    heated = sheet.joining in {"brazed", "soldered"} and not _closed_before(context)
+    if not (heated or was_shut_in(context) or shut_parts(context)):
         return
     notes.need(context.path("at_zero"), "this pipe is this unit's, and at zero", sheet.at_zero, hard=True)
     if sheet.at_zero is False:
         text = "This pipe is not at zero, or not this unit's: neither cut it nor heat it."
         notes.say("repair.at_zero", "Stop", text, TRADE, role="hard")
+
+
+def _closed_before(context: StepContext) -> bool:
+    """Whether this step was closed before version 5, when a torch did not ask whose pipe it is: it shows what it showed."""
+    events = context.record.events
+    return bool(events) and events[-1].kind == "closed" and not events[-1].said
 
 
 def _joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:

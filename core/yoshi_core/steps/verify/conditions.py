@@ -8,7 +8,7 @@ from yoshi_core.findings.verdict import Caution, Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.targets import Judge
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.shut_in import stands_shut_in
+from yoshi_core.steps.sections import stands_shut_in
 from yoshi_core.steps.verify.lines import change_kg
 from yoshi_core.steps.verify.moments import is_read, read_at
 from yoshi_core.steps.verify.points import Point

@@ -8,6 +8,7 @@ from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets
 from yoshi_core.running.targets import Judge, Target
+from yoshi_core.steps import set_aside
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
@@ -34,6 +35,8 @@ def judge(context: StepContext) -> Judged:
     sheet: VerifySheet = run.sheet if run else VerifySheet()
     if run:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
+    set_aside.tell({**sheet.other_mode, **sheet.readings}, context.path("readings"), notes)
+    sheet = set_aside.without(sheet, "readings", "other_mode")
     weighed = context.handed.weigh_in
     method = targets.judged_by(plate.kind or "split", plate.metering or "txv", sheet.mode or "cooling")
     points = read_points(sheet, weighed, notes, context)

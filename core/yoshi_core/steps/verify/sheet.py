@@ -56,6 +56,7 @@ class VerifyReading:
     condenser_out: Annotated[
         Entry | None, Facts("temperature", "condenser water, leaving", (273.15, 343.15), (285.0, 325.0), source="measured")
     ] = None
+    set_aside: Annotated[str | None, Facts("text", "set aside because", max_length=200)] = None
 
 
 @dataclass(frozen=True)

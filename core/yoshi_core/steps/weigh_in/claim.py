@@ -8,7 +8,8 @@ from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.weigh_in.tolerance import Tolerance, tolerance_of
 from yoshi_core.units.display import Amount
 
-TOTAL_STANDS = frozenset({"plate", "note", "weighed", "measured"})
+TOTAL_STANDS = frozenset({"plate", "note", "makers", "weighed", "measured"})
+ONLY_SAID = frozenset({"told", "assumed"})
 BALANCE_STANDS = frozenset({"weighed", "measured", "stamped"})
 MOVES = frozenset({"added", "taken", "lost", "emptied", "let_back"})
 
@@ -63,10 +64,25 @@ def _within(amounts: dict[str, Amount], tolerance: Tolerance, told: Told, contex
     if charge is not None and charge.source not in TOTAL_STANDS:
         told.lacks("/steps/identify/runs/0/sheet/factory_charge", "the charge by plate, record or maker")
         return told.say("not_yet", Message(text + " What belongs in is only said.", amounts))
+    said = _only_said(context)
+    if said is not None:
+        told.lacks(said, "the length measured, or by record or maker")
+        return told.say("not_yet", Message(text + " What the lines take is only said.", amounts))
     if tolerance.strict and 2.0 * balance.u_kg > tolerance.kg:
         return told.say("not_yet", Message(text + " The scale was too coarse for that.", amounts))
     told.pro(context.step, Message(text, amounts))
     return told.say("shown", Message(text, amounts))
+
+
+def _only_said(context: StepContext) -> str | None:
+    """The field of a line whose share of the total rests on a told or guessed figure; None where none does."""
+    build_up = context.handed.identify.careful
+    for part in build_up.parts if build_up else ():
+        line = context.plate.lines.get(part.id) if part.kind == "line" and part.kg else None
+        for field, entry in (("length", line.length), ("allowance", line.allowance)) if line else ():
+            if entry is not None and entry.source in ONLY_SAID:
+                return f"/steps/identify/runs/0/sheet/lines/{part.id}/{field}"
+    return None
 
 
 def _not_a_mass(balance: Balance, goal: float, tolerance: Tolerance, told: Told, context: StepContext) -> Told:

@@ -9,10 +9,11 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message, Question, Reason
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.sections import judge_liquid
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in.handed import Weighed
-from yoshi_core.steps.weigh_in.lines import TRANSFER
+from yoshi_core.steps.weigh_in.lines import COMING, TRANSFER
 from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, marks
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
 from yoshi_core.steps.weigh_in.sources import (
@@ -27,6 +28,7 @@ from yoshi_core.steps.weigh_in.sources import (
 )
 from yoshi_core.steps.weigh_in.stages import stages_of
 from yoshi_core.steps.weigh_in.tolerance import Tolerance, tolerance_of
+from yoshi_core.steps.weigh_in.warming import warmed
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 
@@ -39,24 +41,27 @@ def judge(context: StepContext) -> Judged:
     sheet: WeighInSheet = run.sheet if run else WeighInSheet()
     if run:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
-        sheet = this_round(sheet, context)
+        sheet = warmed(this_round(sheet, context), notes)
     build_up = identified.careful
     goal = goal_of(build_up, context)
     if build_up is not None and goal is None:
         notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", TRADE)
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     _ask_inside(sheet, notes, context)
+    _coming(notes, context)
     before, after = _around(context)
     inside = None if sheet.system_state is None else before.mass_kg
     tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
     whole = not sheet.draws and _whole_as_it_came(sheet, inside, goal, tolerance, notes)
-    sources = [] if whole else sources_of(sheet, identified.plate.refrigerant, notes, context)
+    sources = [] if whole else sources_of(sheet, identified.plate.refrigerant, tolerance.kg if tolerance else None, notes, context)
     plan = plan_of(goal, inside, sources, notes, context)
     done = refuse_draws(sheet, notes, context)
     stages = stages_of(sheet, plan, identified.plate, notes, context)
     if tolerance is not None and not whole:
         _scale_fine_enough(sheet, tolerance, plan, notes, context)
     _before_it_is_charged(sheet, notes, context)
+    if "recover" not in context.earlier:
+        judge_liquid(notes, context)
     judge_contents(sheet, identified.plate.refrigerant, notes, context)
     if goal and plan and tolerance:
         judge_sources(plan, sources, sheet, notes)
@@ -137,6 +142,19 @@ def _ask_inside(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None
         if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
             text = f"What is inside is only {sheet.inside.source}. A partly charged system is recovered and weighed, or trimmed at Verify."
             notes.say("weigh_in.told", "Wait", text, TRADE)
+
+
+def _coming(notes: Notes, context: StepContext) -> None:
+    """What another job has set aside for this circuit: it moves nothing, and counts once it is weighed."""
+    for fact in context.job.facts:
+        if fact.kind != COMING:
+            continue
+        mass, most = (fact.values.get(key) for key in ("mass_kg", "at_most_kg"))
+        amounts = {name: Amount(float(kg), "mass") for name, kg in (("mass", mass), ("most", most)) if kg is not None}
+        much = "{mass}" if mass is not None else "some"
+        much += ", at most {most}," if most is not None else ""
+        text = f"On {fact.values.get('on', 'another day')} {much} may come from {fact.values.get('from', 'another circuit')}. It counts once it is weighed."
+        notes.tell("weigh_in.coming", "Open", text, "planned in another job", amounts)
 
 
 def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:

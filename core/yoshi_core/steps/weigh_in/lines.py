@@ -11,6 +11,7 @@ from yoshi_core.steps.entered import At, Entered
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 
 TRANSFER_IN, TRANSFER = "transfer_in", "/transfer-"
+COMING = "coming"
 DRAWS = 1000  # draws stand behind what is said to be inside, and behind what another circuit gave
 
 

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
 
+WARMED = {"water": "warm water", "blanket": "a blanket made for it", "flame": "a flame"}
 CONTENTS = {"new": "new refrigerant", "recovered": "recovered from this owner"}
 
 
@@ -52,8 +53,9 @@ class WeighInSheet:
     system_temperature: Annotated[
         Entry | None, Facts("temperature", "coldest part of the system", (223.15, 343.15), (250.0, 325.0), source="measured")
     ] = None
-    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder", (223.15, 325.15), (255.0, 322.0), source="measured")] = (
+    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder", (223.15, 373.15), (255.0, 322.0), source="measured")] = (
         None
     )
+    warmed_by: Annotated[Literal["water", "blanket", "flame"] | None, Facts("choice", "cylinder warmed by", options=WARMED)] = None
     water_safe: Annotated[bool | None, Facts("yesno", "water flows, or the tubes are drained")] = None
     draws: Annotated[Mapping[str, Draw], Facts("record", "cylinders")] = field(default_factory=dict)

@@ -20,7 +20,7 @@ from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.units.quantities import OZ_KG
 
-BOOK_SHARE, BOOK_LEAST_KG = 0.015, 4.0 * OZ_KG
+BOOK_LEAST_KG = 4.0 * OZ_KG  # two scales of a shop differ by that without anything being wrong; common practice, no source
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
@@ -31,22 +31,24 @@ def this_round(sheet: WeighInSheet, context: StepContext) -> WeighInSheet:
     return replace(sheet, draws={key: draw for key, draw in sheet.draws.items() if f"{stem}/{key}/1" not in gone})
 
 
-def sources_of(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, context: StepContext) -> list[Source]:
-    """Every cylinder or can that can be planned with, in the order the school draws from them."""
+def sources_of(sheet: WeighInSheet, refrigerant: str | None, matters_kg: float | None, notes: Notes, context: StepContext) -> list[Source]:
+    """Every cylinder or can that can be planned with, in the order the school draws from them; `matters_kg` is by how much the charge may be out."""
     if not sheet.draws:
         taken = len(context.run.sheet.draws) if context.run else 0
         notes.need(context.path("draws", f"d{taken + 1}", "gross_start"), "what the scale reads now", None)
-    found = [source for key, draw in sheet.draws.items() if (source := _source(key, draw, refrigerant, notes, context)) is not None]
+    found = [
+        source for key, draw in sheet.draws.items() if (source := _source(key, draw, refrigerant, matters_kg, notes, context)) is not None
+    ]
     return list(weigh_in.in_order(found, cast(Contents, context.profile.choice("weigh_in.order"))))
 
 
-def _source(key: str, draw: Draw, refrigerant: str | None, notes: Notes, context: StepContext) -> Source | None:
+def _source(key: str, draw: Draw, refrigerant: str | None, matters_kg: float | None, notes: Notes, context: StepContext) -> Source | None:
     label = value_of(draw.label_net)
     heel, hose = stays_in(draw, refrigerant, context.profile), value_of(draw.hose_loss) or 0.0
     contents = draw.contents or "new"
     if draw.gross_start is None and label is not None:
         return Source(key, label, 0.0, hose, heel, contents=contents, weighed=False)
-    _ask_book(key, draw, notes, context)
+    _ask_book(key, draw, matters_kg or BOOK_LEAST_KG, notes, context)
     tare = draw.tare.value if draw.tare else (draw.gross_start.value - label if draw.gross_start and label is not None else None)
     notes.need(context.path("draws", key, "gross_start"), "what the scale reads now", draw.gross_start)
     if tare is None:
@@ -56,15 +58,15 @@ def _source(key: str, draw: Draw, refrigerant: str | None, notes: Notes, context
     return _checked(Source(key, draw.gross_start.value, tare, hose, heel, _given(draw), contents), notes, context)
 
 
-def _ask_book(key: str, draw: Draw, notes: Notes, context: StepContext) -> None:
-    """Ask when the scale reads another weight than the shop's book leaves this cylinder with."""
+def _ask_book(key: str, draw: Draw, matters_kg: float, notes: Notes, context: StepContext) -> None:
+    """Ask when the scale reads another weight than the shop's book leaves this cylinder with, by more than the charge may be out."""
     book, typed = draw.book_gross, draw.gross_start
     answers = context.run.answers if context.run else {}
     question_id = f"book:{key}:{typed.value if typed else 0.0:.9g}"
     if book is None or typed is None or question_id in answers:
         return
-    slip = looks_like_slip(ParsedMass(typed.value, typed.unit, typed.text), book.value)
-    if not slip and abs(typed.value - book.value) <= max(BOOK_SHARE * book.value, BOOK_LEAST_KG):
+    slip = looks_like_slip(ParsedMass(typed.value, typed.unit, typed.text), book.value, matters_kg)
+    if not slip and abs(typed.value - book.value) <= max(matters_kg, BOOK_LEAST_KG):
         return
     hint = "Tenths of a pound are not ounces" if slip else "It was drawn from without being written down, or it is another cylinder"
     text = f"By the book it should read {{book}}, the entry is {{typed}}. {hint}: which is right?"

@@ -7,6 +7,7 @@ from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import OZ_KG
 
 HALF_SHOWN_KG = 0.05 * OZ_KG
+STATED = {"makers": "maker's data", "note": "on record", "told": "as told", "assumed": "assumed"}
 
 
 @dataclass(frozen=True)
@@ -24,10 +25,10 @@ class Tolerance:
 
 
 def tolerance_of(plate: Plate, total_kg: float, profile: Profile) -> Tolerance:
-    """The plate's own ±; else a share by kind, and never finer than the profile says."""
+    """The plate's own ±, or the maker's; else a share by kind, and never finer than the profile says."""
     strict = critical(plate, total_kg, profile)
     if plate.tolerance is not None:
-        return Tolerance(plate.tolerance.value, "weigh_in.stated", "data plate", strict=True)
+        return Tolerance(plate.tolerance.value, "weigh_in.stated", STATED.get(plate.tolerance.source, "data plate"), strict=True)
     if plate.kind == "reach_in":
         share = max(profile.value("weigh_in.small") * total_kg, profile.value("critical.tolerance"))
         return Tolerance(share, "weigh_in.small", profile.source("weigh_in.small"), strict)

@@ -1,0 +1,144 @@
+"""Parts of the circuit that valves shut off from the rest: what stands in each, and what work on the rest is of.
+
+A part's state comes from what was done and read, never from a step being closed or left out. Unless something is said of it, there
+is one part: the whole circuit. The unit whose charge was pumped into it, or came in it, is shut off from lines and coil by its line of the account.
+"""
+
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime
+
+from yoshi_core.charge.volume import Volume
+from yoshi_core.document.acts import MEDIA, Act, Medium, Section
+from yoshi_core.document.model import Job
+from yoshi_core.document.sheets import Entry, value_of
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.steps import volumes
+from yoshi_core.steps.contract import Notes, StepContext
+
+UNIT = "unit"
+LINES_AND_COIL = 0.4  # share of a split's volume that is not in its outdoor unit; common practice, no source
+LEAST_OPEN = 0.1
+REFRIGERANT: frozenset[Medium] = frozenset({"charge", "liquid", "unknown"})
+NEVER = datetime(1, 1, 1, tzinfo=UTC)
+
+
+@dataclass(frozen=True)
+class Part:
+    """A part as it stands: shut off or open to the rest, what it holds, and whether a valve on it was seen to let through."""
+
+    id: str
+    label: str
+    shut: bool = False
+    holds: Medium = "unknown"
+    passes: bool = False
+    volume_m3: float | None = None
+    stamp_pa: float | None = None
+
+    @property
+    def charged(self) -> bool:
+        """Whether refrigerant stands behind its valves, or may."""
+        return self.shut and self.holds in REFRIGERANT
+
+    @property
+    def says(self) -> str:
+        """What is in it, in words."""
+        return "not known: a valve lets through" if self.passes else MEDIA[self.holds]
+
+
+def parts_of(job: Job) -> tuple[Part, ...]:
+    """Every part this job names, as what was done to it left it."""
+    found = {key: _part(key, section) for key, section in job.sections.items()}
+    for act in in_time(job):
+        if act.kind not in {"shut", "at_zero", "passes", "let_back"} or not act.was_done:
+            continue
+        for key in (act.section,) if act.section else tuple(found) if act.kind == "let_back" else ():
+            found[key] = _after(found.get(key) or _part(key, Section()), act)
+    return tuple(found.values())
+
+
+def in_time(job: Job) -> list[Act]:
+    """Acts in the order they were done: by the moment said, else when first typed."""
+
+    def moment(key: str) -> datetime:
+        begun = job.begun.get(f"/acts/{key}")
+        return job.acts[key].at or (begun.at if begun else NEVER)
+
+    return [job.acts[key] for key in sorted(job.acts, key=moment)]
+
+
+def _part(key: str, section: Section) -> Part:
+    return Part(key, section.label or key, volume_m3=value_of(section.volume), stamp_pa=value_of(section.stamp))
+
+
+def _after(part: Part, act: Act) -> Part:
+    if act.kind == "shut":
+        return replace(part, shut=True, holds=act.medium or "unknown", passes=False)
+    if act.kind == "at_zero":
+        return replace(part, holds="zero")
+    if act.kind == "passes":
+        return replace(part, holds="unknown", passes=True)
+    return replace(part, shut=False, passes=False)
+
+
+def shut_parts(context: StepContext) -> tuple[Part, ...]:
+    """Parts that named valves shut off from where the work is."""
+    return tuple(part for part in parts_of(context.job) if part.shut)
+
+
+def lets_through(context: StepContext) -> Part | None:
+    """A shut part whose valve was seen to let through what may be refrigerant: both sides are then not known."""
+    return next((part for part in shut_parts(context) if part.passes), None)
+
+
+def was_shut_in(context: StepContext) -> bool:
+    """Whether a charge stands, or stood, behind shut valves in this round, while work is done on the rest."""
+    return any(row.line.kind == "shut_in" for row in context.account.since_emptied())
+
+
+def unit_shut_in(context: StepContext) -> bool:
+    """Whether it is the unit itself whose charge stood behind shut valves, and not a part that was named."""
+    named = {f"/acts/{key}" for key, act in context.job.acts.items() if act.section}
+    return any(row.line.kind == "shut_in" and row.line.origin not in named for row in context.account.since_emptied())
+
+
+def stands_shut_in(context: StepContext) -> bool:
+    """Whether the valves are still shut on a charge."""
+    shut = False
+    for row in context.account.booked:
+        if row.line.kind in {"shut_in", "let_back", "emptied"}:
+            shut = row.line.kind == "shut_in"
+    return shut
+
+
+def open_volume(context: StepContext, entered: Entry | None) -> Volume:
+    """The volume of what the work is open to: as entered, else of the circuit without what is shut off."""
+    whole = volumes.of(context.plate, entered)
+    if entered is not None:
+        return whole
+    if unit_shut_in(context):
+        whole = volumes.of(context.plate, None, share=LINES_AND_COIL)
+    less = sum(part.volume_m3 or 0.0 for part in shut_parts(context))
+    return whole if less == 0.0 else replace(whole, m3=max(whole.m3 - less, LEAST_OPEN * whole.m3))
+
+
+def open_stamps(context: StepContext) -> list[tuple[float, str]]:
+    """The lowest pressures stamped on parts the work is open to, with what carries each."""
+    return [(part.stamp_pa, part.label) for part in parts_of(context.job) if part.stamp_pa is not None and not part.shut]
+
+
+def not_among(context: StepContext) -> str:
+    """What the work is not on, in words; empty where it is on the whole circuit."""
+    names = [part.label for part in shut_parts(context)]
+    if unit_shut_in(context) and stands_shut_in(context):
+        names.insert(0, "the unit, which keeps its charge")
+    return " and ".join(names)
+
+
+def judge_liquid(notes: Notes, context: StepContext) -> None:
+    """Liquid between two valves has nowhere to go as it warms: a Stop before they are shut, and as long as they are."""
+    full = [part.label for part in shut_parts(context) if part.holds == "liquid"]
+    planned = [act for act in context.job.acts.values() if act.kind == "shut" and act.medium == "liquid" and not act.was_done]
+    if full or planned:
+        where = " and ".join(full) or "that part"
+        text = f"Liquid shut in between two valves: {where} bursts as it warms. Open one of them, or leave room for vapour."
+        notes.say("recover.liquid", "Stop", text, TRADE, role="hard")

@@ -1,0 +1,48 @@
+"""Refrigerant a job sets aside for another circuit on another day: the jobs of that circuit see it coming."""
+
+import dataclasses
+from typing import Any
+
+from django.utils import timezone
+
+from accounts.models import Person, Shop
+from jobs.models import Job
+from jobs.store import read, write
+from systems.models import Circuit
+from yoshi_core.document.model import Fact
+from yoshi_core.document.model import Job as CoreJob
+from yoshi_core.document.sheets import value_of
+from yoshi_core.steps.weigh_in.lines import COMING
+
+
+def tell_coming(row: Job, job: CoreJob, person: Person) -> None:
+    """Bring the open jobs of other circuits up to date with what this job means to give them, or does no more."""
+    told = f"job {row.code}"
+    wanted = {act.circuit for act in job.acts.values() if act.circuit}
+    receivers = Job.objects.select_for_update().filter(shop=row.shop, closed=False, circuit__code__in=wanted).exclude(pk=row.pk)
+    for receiver in receivers.select_related("circuit"):
+        theirs = read(receiver)
+        kept = tuple(fact for fact in theirs.facts if not (fact.kind == COMING and fact.source == told))
+        facts = (*kept, *_coming(row, job, receiver.circuit.code if receiver.circuit else ""))
+        if facts != theirs.facts:
+            write(receiver, dataclasses.replace(theirs, facts=facts), "fact", {"coming": told}, person)
+
+
+def coming_to(shop: Shop, circuit: Circuit) -> tuple[Fact, ...]:
+    """What open jobs of the shop have set aside for a circuit."""
+    rows = Job.objects.filter(shop=shop, closed=False, document__has_key="acts").select_related("circuit")
+    return tuple(fact for row in rows for fact in _coming(row, read(row), circuit.code))
+
+
+def _coming(row: Job, job: CoreJob, code: str) -> list[Fact]:
+    """What a job has set aside for the circuit of this code and not given yet."""
+    where = row.circuit.name if row.circuit else row.title
+    found = []
+    for key, act in job.acts.items():
+        if not act.reserved or act.circuit != code or act.kind != "out":
+            continue
+        values: dict[str, Any] = {"on": act.planned_for, "from": where}
+        values |= {name: kg for name, kg in (("mass_kg", value_of(act.mass)), ("at_most_kg", value_of(act.at_most))) if kg is not None}
+        begun = job.begun.get(f"/acts/{key}")
+        found.append(Fact(COMING, f"{row.code}/acts/{key}", begun.at if begun else timezone.now(), f"job {row.code}", values))
+    return found
