@@ -131,6 +131,7 @@ export function jobView(
       high: null,
       known: "not said",
       belongs: null,
+      parts: [],
     },
   } as Findings;
   const answer = {

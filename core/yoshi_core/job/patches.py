@@ -116,7 +116,7 @@ def into_closed(job: Job, changes: Sequence[Change]) -> bool:
 
 
 def _is_closed(job: Job, path: str) -> bool:
-    keys = _parts(path)
+    keys = _parts(path) or [""]
     record = job.steps.get("close_out" if keys[0] in BESIDE else keys[1] if keys[0] == "steps" and len(keys) > 1 else "")
     return bool(record and record.events and record.events[-1].kind == "closed")
 

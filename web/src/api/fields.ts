@@ -12,9 +12,11 @@ export type FieldFacts = {
   row?: Record<string, FieldFacts>;
 };
 type StepName = keyof typeof forms.sheets;
-/** Where a field is entered: the sheet of a step, or an act beside them. */
-export type Where = StepName | "acts";
-const ACTS = forms.acts as unknown as Record<string, FieldFacts>;
+/** Where a field is entered: the sheet of a step, or what stands beside them: acts, and parts that valves shut off. */
+export type Where = StepName | Beside;
+type Beside = "acts" | "sections";
+const BESIDE = { acts: forms.acts, sections: forms.sections } as unknown as Record<Beside, Record<string, FieldFacts>>;
+export const isBeside = (step: string): step is Beside => step in BESIDE;
 const SHEETS = forms.sheets as unknown as Record<string, Record<string, FieldFacts>>;
 const QUANTITIES = forms.quantities as Record<string, { units: { symbol: string }[] }>;
 
@@ -23,7 +25,7 @@ export function factsOf(step: string, keys: string[]): FieldFacts {
   const [first, second, last] = keys;
   const outer = SHEETS[step]?.[first ?? ""];
   const row = keys.length > 1 ? outer?.row?.[last ?? ""] : outer;
-  const found = step === "acts" ? ACTS[second ?? ""] : row;
+  const found = isBeside(step) ? BESIDE[step][second ?? ""] : row;
   if (!found) throw new Error(`no field ${step} ${keys.join("/")}`);
   return found;
 }

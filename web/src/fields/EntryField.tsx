@@ -5,14 +5,15 @@ import type { Entry } from "../api/types.ts";
 import { fill } from "../format/quantity.ts";
 import { Asked } from "./Asked.tsx";
 import { DisputeNote } from "./Dispute.tsx";
+import { Known } from "./Known.tsx";
 import { appendKey, MassKeys } from "./MassKeys.tsx";
 import { Said } from "./Said.tsx";
 import { type FieldProps, useField } from "./useField.ts";
 
 type Typed = { text: string; unit?: string };
 
-/** A figure with its unit. */
-export function EntryField(props: FieldProps) {
+/** A figure with its unit; `how` shows under it how it is known. */
+export function EntryField(props: FieldProps & { how?: boolean }) {
   const { job, path, stored, fromCircuit, draft, facts, closed, problem, question } = useField(props);
   const [focused, setFocused] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -68,6 +69,11 @@ export function EntryField(props: FieldProps) {
       </div>
       {focused && facts.quantity === "mass" && (
         <MassKeys onKey={(key) => appendKey(input.current, key, (next) => type(next))} />
+      )}
+      {props.how && (
+        <span className="float-right ml-2 text-[13px]">
+          <Known path={path} label={label} entry={draft ? null : entry} copied={copied} closed={closed} />
+        </span>
       )}
       <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[13px] leading-[17px]">
         <Said

@@ -1,7 +1,7 @@
 import { useId } from "react";
 import { factsOf, type Where } from "../api/fields.ts";
 import { fill } from "../format/quantity.ts";
-import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
+import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
 
 type Props = { step: Where; keys: string[]; label?: string; className?: string; now?: string };
@@ -15,9 +15,10 @@ export function localInput(moment: string): string {
 /** When something was done: the clock at a tap, or another time. */
 export function MomentField({ step, keys, label, className, now = "Now" }: Props) {
   const job = useJob();
-  const closed = useIsClosed(step);
   const id = useId();
   const path = pathOf(job.answer.job, step, keys);
+  const asked = useIsAsked(path);
+  const closed = useIsClosed(step) && !asked;
   const stored = at(job.answer.job, path) as string | null;
   const draft = job.drafts[path];
   const value = draft ? (draft.value as string | null) : stored;

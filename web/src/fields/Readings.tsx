@@ -5,6 +5,7 @@ import { clock, show } from "../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
 import { EntryField } from "./index.ts";
 import { MomentField } from "./MomentField.tsx";
+import { SetAside } from "./SetAside.tsx";
 
 type Props = { step: StepName; record: string; fields: string[]; go: string };
 
@@ -77,6 +78,7 @@ export function Readings({ step, record, fields, go }: Props) {
                 {fields.map((field) => (
                   <EntryField key={field} step={step} keys={[record, row, field]} />
                 ))}
+                <SetAside step={step} keys={[record, row]} className="col-span-full" />
               </div>
             ))}
         </details>

@@ -1,6 +1,6 @@
 /** What a field of a sheet stands on: its place in the job, what is stored, typed, wrong and asked. */
 import { factsOf, type Where } from "../api/fields.ts";
-import { at, pathOf, useIsClosed, useJob } from "../job/context.ts";
+import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
 
 export type FieldProps = { step: Where; keys: string[]; label?: string; hint?: string; className?: string };
 
@@ -12,7 +12,8 @@ export function useField({ step, keys }: FieldProps) {
   const fromCircuit = step === "identify" ? at(job.answer.job, `/circuit/plate/${keys.join("/")}`) : null;
   const draft = job.drafts[path];
   const facts = factsOf(step, keys);
-  const closed = useIsClosed(step);
+  const asked = useIsAsked(path);
+  const closed = useIsClosed(step) && !asked;
   const problem = job.problems[path];
   const question = job.findings.steps.flatMap((s) => s.questions).find((q) => q.path === path);
   return { job, path, stored, fromCircuit, draft, facts, closed, problem, question };

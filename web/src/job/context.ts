@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { StepName, Where } from "../api/fields.ts";
+import { isBeside, type StepName, type Where } from "../api/fields.ts";
 import type { Echo, Findings, JobState, Problem, StepResult, System } from "../api/types.ts";
 import type { Draft, Link } from "../outbox/outbox.ts";
 import type { Following, LiveValues } from "./live.ts";
@@ -44,9 +44,9 @@ export function at(plain: unknown, pointer: string): unknown {
   return place ?? null;
 }
 
-/** Pointer of a field in the last run of a step, or of an act. */
+/** Pointer of a field in the last run of a step, or beside the steps. */
 export function pathOf(job: unknown, step: Where, keys: string[]): string {
-  if (step === "acts") return ["/acts", ...keys].join("/");
+  if (isBeside(step)) return [`/${step}`, ...keys].join("/");
   const runs = at(job, `/steps/${step}/runs`);
   const last = Array.isArray(runs) && runs.length ? runs.length - 1 : 0;
   return [`/steps/${step}/runs/${last}/sheet`, ...keys].join("/");
@@ -60,10 +60,19 @@ export function useStep<S extends StepName>(step: S): StepResult<S> {
   return result as StepResult<S>;
 }
 
+/** Whether an open step asks for a field nobody filled: it takes that answer though its own step is closed. */
+export function useIsAsked(path: string): boolean {
+  const { answer, findings } = useJob();
+  if (answer.closed || at(answer.job, path) !== null) return false;
+  return findings.steps.some(
+    (step) => (step.state === "open" || step.state === "changed") && step.missing.some((m) => m.path === path),
+  );
+}
+
 /** A step that is closed takes no entries until it is opened again. */
 export function useIsClosed(step: Where): boolean {
   const { answer, findings } = useJob();
-  if (step === "acts") return answer.closed;
+  if (isBeside(step)) return answer.closed;
   const result = findings.steps.find((s) => s.step === step);
   if (!result) throw new Error(`the job has no step ${step}`);
   return result.state === "closed" || result.state === "not_applicable";

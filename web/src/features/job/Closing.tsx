@@ -5,6 +5,7 @@ import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { useJob, useStep } from "../../job/context.ts";
 import { ReasonDialog } from "./ReasonDialog.tsx";
+import { StillOpen } from "./StillOpen.tsx";
 
 type Act = "close" | "reopen" | "leave_out";
 
@@ -97,11 +98,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
           Does not apply
         </button>
       )}
-      {!ready && result.missing.length > 0 && (
-        <p className="text-[14px] text-soft" data-testid="missing">
-          Still open: {result.missing.map((m) => m.label).join(", ")}
-        </p>
-      )}
+      {!ready && result.missing.length > 0 && <StillOpen step={step} />}
       {link === "offline" && !closed && <p className="text-[14px] text-wait">Closing waits for signal.</p>}
       {refused && !asking && (
         <p className="note stop" role="alert">

@@ -4,125 +4,24 @@ import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { cylindersQuery } from "../../api/queries.ts";
 import type { Findings } from "../../api/types.ts";
-import { EntryField, TextField, YesNoField } from "../../fields/index.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../fields/index.ts";
 import { MomentField } from "../../fields/MomentField.tsx";
-import { fill, showAmount } from "../../format/quantity.ts";
+import { clock, fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
-
-type Kind = "in" | "out" | "lost" | "tracer" | "found" | "let_back";
-type Way = {
-  id: string;
-  kind: Kind;
-  label: string;
-  hint: string;
-  fields: ("scale" | "mass" | "circuit" | "cylinder")[];
-};
-type Side = "in" | "out" | "found";
-
-const SIDES: [Side, string][] = [
-  ["in", "Goes in"],
-  ["out", "Comes out"],
-  ["found", "Was in it"],
-];
-const WAYS: Record<Side, Way[]> = {
-  in: [
-    {
-      id: "scale",
-      kind: "in",
-      label: "Cylinder or can on the scale",
-      hint: "weighed before and after",
-      fields: ["cylinder", "scale"],
-    },
-    {
-      id: "circuit",
-      kind: "in",
-      label: "From another circuit",
-      hint: "the same refrigerant and owner only",
-      fields: ["circuit", "mass"],
-    },
-    {
-      id: "some",
-      kind: "in",
-      label: "Not weighed",
-      hint: "“some”; weigh the cylinder later and fill it in here",
-      fields: ["cylinder", "scale"],
-    },
-    {
-      id: "tracer",
-      kind: "tracer",
-      label: "Tracer",
-      hint: "a little, with nitrogen, to search by",
-      fields: ["cylinder", "scale"],
-    },
-    {
-      id: "let_back",
-      kind: "let_back",
-      label: "Its own charge let back",
-      hint: "valves opened: liquid first, then suction",
-      fields: [],
-    },
-  ],
-  out: [
-    {
-      id: "scale",
-      kind: "out",
-      label: "Into a cylinder on the scale",
-      hint: "weighed before and after",
-      fields: ["cylinder", "scale"],
-    },
-    {
-      id: "told",
-      kind: "out",
-      label: "Taken out by others",
-      hint: "as told: it plans, it never proves",
-      fields: ["mass"],
-    },
-    {
-      id: "lost",
-      kind: "lost",
-      label: "Went off into the air",
-      hint: "a leak, a burst, a tracer let off",
-      fields: ["mass"],
-    },
-  ],
-  found: [
-    {
-      id: "found",
-      kind: "found",
-      label: "Inside when we came",
-      hint: "as found or told; nought where it was empty",
-      fields: ["mass"],
-    },
-  ],
-};
+import { type Chosen, entered, type Kind, SIDES, WAYS, type Way } from "./actWays.ts";
 
 const SAID: Partial<Record<Kind, string>> = {
   in: "Valve is shut: write it down",
   tracer: "Valve is shut: write it down",
   let_back: "Valves are open: write it down",
+  shut: "Valves are shut: write it down",
 };
 
 /** A name of its own on whatever device it is made: two without signal never write into one. */
 function newAct(): string {
   return `a${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
 }
-
-/** The way an act was entered by, from what is stored of it. */
-function entered(stored: Record<string, unknown> | null): Chosen {
-  const kind = stored?.kind as Kind | undefined;
-  const side: Side = kind === "found" ? "found" : kind === "out" || kind === "lost" ? "out" : "in";
-  const id = stored?.circuit
-    ? "circuit"
-    : kind === "out" && stored?.mass
-      ? "told"
-      : kind === "in" || kind === "out"
-        ? "scale"
-        : kind;
-  return { side, way: WAYS[side].find((way) => way.id === id) ?? null };
-}
-
-type Chosen = { side: Side; way: Way | null };
 
 export function InOrOut({ className = "" }: { className?: string }) {
   const { answer } = useJob();
@@ -157,7 +56,7 @@ function Choose(props: { act: string; chosen: Chosen; onChoose: (chosen: Chosen)
   const { act, chosen, onChoose } = props;
   return (
     <>
-      <fieldset className="grid grid-cols-3 overflow-hidden rounded-[4px] border border-ink">
+      <fieldset className="grid grid-cols-2 overflow-hidden sm:grid-cols-4 rounded-[4px] border border-ink">
         <legend className="sr-only">Which way</legend>
         {SIDES.map(([side, label]) => (
           <label
@@ -204,7 +103,8 @@ function Choose(props: { act: string; chosen: Chosen; onChoose: (chosen: Chosen)
 }
 
 function Fill({ act, way, onDone }: { act: string; way: Way; onDone: () => void }) {
-  const { type, sendNow } = useJob();
+  const { answer, type, sendNow } = useJob();
+  const planned = way.kind === "out" && (at(answer.job, `/acts/${act}/planned_for`) as string | null);
   const done = () => {
     type(`/acts/${act}/done`, true, { ready: true });
     void sendNow();
@@ -221,17 +121,91 @@ function Fill({ act, way, onDone }: { act: string; way: Way; onDone: () => void 
             <EntryField step="acts" keys={[act, "gross_after"]} />
           </>
         )}
-        {way.fields.includes("mass") && <EntryField step="acts" keys={[act, "mass"]} />}
+        {way.fields.includes("part") && <Part act={act} />}
+        {way.fields.includes("medium") && <ChoiceField step="acts" keys={[act, "medium"]} />}
+        {way.fields.includes("mass") && <EntryField step="acts" keys={[act, "mass"]} how />}
         {way.fields.includes("mass") && <EntryField step="acts" keys={[act, "at_most"]} />}
+        {way.fields.includes("circuit") && way.kind === "out" && (
+          <TextField step="acts" keys={[act, "planned_for"]} hint="empty if it goes now" />
+        )}
         <MomentField step="acts" keys={[act, "at"]} />
+        <Before act={act} />
         <TextField step="acts" keys={[act, "reason"]} />
         {way.kind === "lost" && <YesNoField step="acts" keys={[act, "empties"]} />}
       </div>
       <After act={act} />
-      <button type="button" className="btn go mt-3 w-full" onClick={done}>
-        {SAID[way.kind] ?? "Write it down"}
-      </button>
+      {planned ? (
+        <>
+          <button type="button" className="btn go mt-3 w-full" onClick={onDone}>
+            Set it aside for {planned}
+          </button>
+          <button type="button" className="btn mt-2 w-full" onClick={done}>
+            It is done now
+          </button>
+        </>
+      ) : (
+        <button type="button" className="btn go mt-3 w-full" onClick={done}>
+          {SAID[way.kind] ?? "Write it down"}
+        </button>
+      )}
     </div>
+  );
+}
+
+/** Which part of the circuit: one that was named, or another, with what is known of it. */
+function Part({ act }: { act: string }) {
+  const { answer, type } = useJob();
+  const named = (at(answer.job, "/sections") ?? {}) as Record<string, { label?: string }>;
+  const chosen = at(answer.job, `/acts/${act}/section`) as string | null;
+  const free = Array.from({ length: Object.keys(named).length + 1 }, (_, n) => `s${n + 1}`).find((key) => !named[key]);
+  const take = (key: string) => type(`/acts/${act}/section`, key || null, { ready: true });
+  return (
+    <div className="col-span-full">
+      <label className="lab block">
+        which part
+        <select className="control" value={chosen ?? ""} onChange={(event) => take(event.target.value)}>
+          <option value="">—</option>
+          {Object.entries(named).map(([key, part]) => (
+            <option key={key} value={key}>
+              {part.label ?? key}
+            </option>
+          ))}
+          {free && <option value={free}>another part</option>}
+        </select>
+      </label>
+      {chosen && (
+        <div className="grid gap-x-5 sm:grid-cols-3">
+          <TextField step="sections" keys={[chosen, "label"]} hint="indoor unit 5, receiver, branch" />
+          <EntryField step="sections" keys={[chosen, "volume"]} hint="left out of hold and pull" />
+          <EntryField step="sections" keys={[chosen, "stamp"]} hint="counts while it is open" />
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Something remembered late stands before what came after it. */
+function Before({ act }: { act: string }) {
+  const { answer, findings, system, type } = useJob();
+  const rows = findings.inside.rows.filter((row) => row.origin !== `/acts/${act}`);
+  if (!rows.length) return null;
+  const chosen = (at(answer.job, `/acts/${act}/before`) as string | null) ?? "";
+  return (
+    <label className="lab block">
+      it was before
+      <select
+        className="control"
+        value={chosen}
+        onChange={(event) => type(`/acts/${act}/before`, event.target.value || null, { ready: true })}
+      >
+        <option value="">nothing: it came last</option>
+        {rows.map((row) => (
+          <option key={row.id} value={row.origin}>
+            {[row.at && clock(row.at), fill(row.text, system), row.note].filter(Boolean).join(" ")}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -11,7 +11,7 @@ type Row = Inside["rows"][number];
 export function WhatIsInside({ wide }: { wide: boolean }) {
   const { findings, following, system } = useJob();
   const { inside } = findings;
-  if (!inside?.rows.length) return null; // an answer kept on the device by an earlier Yoshi has none
+  if (!inside?.rows.length && !inside?.parts?.length) return null; // an answer kept on the device by an earlier Yoshi has none
   const now = following ? show(following.inside_kg, "mass", system) : fill(inside.now, system);
   if (wide)
     return (
@@ -54,6 +54,14 @@ function Lines({ inside, now, live, system }: { inside: Inside; now: string; liv
           <span className="text-[14px] text-soft">{live ? "inside now, by the live scale" : "inside now"}</span>
           <b className="num text-right text-[20px] leading-6">{now}</b>
         </p>
+        {(inside.parts ?? []).map((part) => (
+          <p key={part.id} className="flex items-baseline justify-between gap-3 text-[14px]">
+            <span className="text-soft">
+              {part.label}, {part.shut ? "shut off" : "open to the rest"}
+            </span>
+            {part.shut && <span className="text-right">{part.holds}</span>}
+          </p>
+        ))}
         {inside.belongs && (
           <p className="flex items-baseline justify-between gap-3 text-[14px]">
             <span className="text-soft">belongs in</span>
@@ -84,7 +92,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
             )}
           </span>
           <span className="flex justify-between gap-3 text-[13px] text-soft">
-            <span>{named(row)}</span>
+            <span>{row.note}</span>
             <span className="whitespace-nowrap">{row.known}</span>
           </span>
         </Whereto>
@@ -92,11 +100,6 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
       </div>
     </li>
   );
-}
-
-/** With which cylinder; one nobody named is called so, not by the name of its entry. */
-function named(row: Row): string {
-  return row.step ? row.note : row.note.replace(row.origin.split("/")[2] ?? "", "not named");
 }
 
 /** To the step that entered it, or to the act beside the steps. */

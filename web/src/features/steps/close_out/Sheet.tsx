@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { factsOf, type StepName, stepLabel } from "../../../api/fields.ts";
+import { factsOf, isBeside, type StepName, stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
 import { TextField, YesNoField } from "../../../fields/index.ts";
 import { clock, fill, inUnit } from "../../../format/quantity.ts";
@@ -48,7 +48,7 @@ export function CloseOutSheet() {
         </div>
         <div>
           <YesNoField step={STEP} keys={["label_fixed"]} />
-          {hasCircuit && <Differences changed={answer.kind === "retrofit"} />}
+          {hasCircuit ? <Differences changed={answer.kind === "retrofit"} /> : <NotOnRecord />}
           <TextField step={STEP} keys={["note"]} long />
         </div>
       </div>
@@ -74,6 +74,18 @@ function Papers({ code }: { code: string }) {
         Data file
       </a>
     </p>
+  );
+}
+
+/** A unit not on record is put on record with the job: under which name, at which site. */
+function NotOnRecord() {
+  const { answer } = useJob();
+  return (
+    <fieldset className="mt-2 border-l-4 border-[var(--edge)] pl-3">
+      <legend className="text-[15px] font-semibold">Not on record yet: closing puts it there</legend>
+      <TextField step={STEP} keys={["site"]} hint="else “Site not named”" />
+      <TextField step={STEP} keys={["system"]} hint={`else “${answer.title}”`} />
+    </fieldset>
   );
 }
 
@@ -135,7 +147,8 @@ function told(kind: string, payload: HistoryPayload): string {
 }
 
 function labelOf(path: string): string {
-  if (path.startsWith("/acts/")) return factsOf("acts", path.split("/").slice(2)).label;
+  const beside = path.split("/")[1] ?? "";
+  if (isBeside(beside)) return factsOf(beside, path.split("/").slice(2)).label;
   const [head, tail] = path.split("/sheet/");
   if (!tail) return path.endsWith("/title") ? "title" : "kept as typed:";
   const step = head?.split("/")[2] as StepName;

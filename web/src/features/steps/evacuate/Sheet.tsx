@@ -171,7 +171,7 @@ function SetUp({ open }: { open: boolean }) {
         <EntryField step={STEP} keys={["pump_speed"]} hint="on its plate" />
         <EntryField step={STEP} keys={["hose_bore"]} hint="inside, not its fitting" />
         <EntryField step={STEP} keys={["hose_length"]} />
-        <EntryField step={STEP} keys={["volume"]} hint="else it is estimated" />
+        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
         <EntryField step={STEP} keys={["coldest"]} hint="what water can hold" />
         <EntryField step={STEP} keys={["gauge_floor"]} hint="by its maker" />
         <EntryField step={STEP} keys={["gauge_battery"]} hint="it must outlast the watch" />

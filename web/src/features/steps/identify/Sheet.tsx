@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { refrigerantsQuery } from "../../../api/queries.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
+import { fill } from "../../../format/quantity.ts";
+import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "identify" as const;
@@ -71,10 +72,10 @@ function DataPlate() {
           list={data?.data.map((r) => r.name)}
           hint="as stamped, such as R-410A"
         />
-        <EntryField step={STEP} keys={["factory_charge"]} hint="9 lb 4 oz, 9.25 lb, 148 oz or kg" />
-        <EntryField step={STEP} keys={["included_length"]} hint="line length in that charge" />
+        <EntryField step={STEP} keys={["factory_charge"]} how hint="9 lb 4 oz, 9.25 lb, 148 oz or kg" />
+        <EntryField step={STEP} keys={["included_length"]} how hint="line length in that charge" />
         <ChoiceField step={STEP} keys={["metering"]} />
-        <EntryField step={STEP} keys={["subcooling_target"]} hint="empty if not stamped" />
+        <EntryField step={STEP} keys={["subcooling_target"]} how hint="empty if not stamped" />
         <ChoiceField step={STEP} keys={["kind"]} />
         <EntryField step={STEP} keys={["altitude"]} />
         <ChoiceField step={STEP} keys={["gauge_reference"]} />
@@ -83,8 +84,8 @@ function DataPlate() {
       <details className="mt-1">
         <summary className="min-h-[44px] cursor-pointer py-3 font-semibold text-copper">More of the plate</summary>
         <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
-          <EntryField step={STEP} keys={["charge_told"]} hint="shown beside it; the plate decides" />
-          <EntryField step={STEP} keys={["tolerance"]} />
+          <EntryField step={STEP} keys={["charge_told"]} how hint="shown beside it; the plate decides" />
+          <EntryField step={STEP} keys={["tolerance"]} how />
           <TextField step={STEP} keys={["orifice"]} />
           <TextField step={STEP} keys={["oil"]} />
           <EntryField step={STEP} keys={["design_high"]} />
@@ -119,14 +120,36 @@ function Lines({ rows }: { rows: string[] }) {
       <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">Line set</legend>
       {rows.map((key) => (
         <div key={key} className={`grid grid-cols-2 gap-x-5 ${many ? "lg:grid-cols-4" : ""}`}>
-          <EntryField step={STEP} keys={["lines", key, "length"]} label="installed, one way" />
-          <EntryField step={STEP} keys={["lines", key, "allowance"]} hint="else from tube size" />
+          <EntryField step={STEP} keys={["lines", key, "length"]} how label="installed, one way" />
+          <EntryField step={STEP} keys={["lines", key, "allowance"]} how hint="else from tube size" />
           <EntryField step={STEP} keys={["lines", key, "liquid_od"]} hint="3/8 in or 9.52 mm" />
           <EntryField step={STEP} keys={["lines", key, "suction_od"]} />
+          <Unmeasured row={key} />
         </div>
       ))}
       <AnotherLine rows={rows} />
     </fieldset>
+  );
+}
+
+/** A line nobody can measure: the least and the most it can be, and what not knowing costs. */
+function Unmeasured({ row }: { row: string }) {
+  const { answer, system } = useJob();
+  const { verdict } = useStep(STEP);
+  const read = (key: string) => at(answer.job, pathOf(answer.job, STEP, ["lines", row, key]));
+  if (read("length") !== null) return null;
+  const price = verdict.reasons.find((reason) => reason.rule_id === "identify.unmeasured");
+  return (
+    <div className="col-span-full">
+      <YesNoField step={STEP} keys={["lines", row, "unmeasured"]} />
+      {read("unmeasured") === true && (
+        <div className="grid grid-cols-2 gap-x-5">
+          <EntryField step={STEP} keys={["lines", row, "length_least"]} hint="a guess will do" />
+          <EntryField step={STEP} keys={["lines", row, "length_most"]} hint="round the building, and a bit" />
+          {price && <p className="col-span-2 text-[14px]">{fill(price.message, system)}</p>}
+        </div>
+      )}
+    </div>
   );
 }
 
@@ -206,7 +229,7 @@ function Parts() {
       {rows.map((key) => (
         <div key={key} className="grid grid-cols-[1fr_1fr_44px] gap-x-4">
           <TextField step={STEP} keys={["parts", key, "label"]} />
-          <EntryField step={STEP} keys={["parts", key, "charge"]} />
+          <EntryField step={STEP} keys={["parts", key, "charge"]} how />
           {at(answer.job, pathOf(answer.job, STEP, ["parts", key])) !== null && !closed && (
             <button
               type="button"

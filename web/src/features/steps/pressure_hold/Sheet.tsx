@@ -84,7 +84,7 @@ function Plan({ open }: { open: boolean }) {
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <EntryField step={STEP} keys={["test_pressure"]} hint="never above the lowest stamp" />
         <EntryField step={STEP} keys={["searched_at"]} hint="the hold is not below it" />
-        <EntryField step={STEP} keys={["volume"]} hint="else it is estimated" />
+        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
         <EntryField step={STEP} keys={["see_leak"]} hint="then it says how long" />
         <ChoiceField step={STEP} keys={["gas"]} />
         <ChoiceField step={STEP} keys={["fed"]} />
@@ -108,7 +108,7 @@ function Stamps() {
       {rows.map((key) => (
         <div key={key} className="grid grid-cols-2 gap-x-5">
           <TextField step={STEP} keys={["stamps", key, "label"]} />
-          <EntryField step={STEP} keys={["stamps", key, "pressure"]} />
+          <EntryField step={STEP} keys={["stamps", key, "pressure"]} how />
         </div>
       ))}
       {!closed && (
@@ -119,6 +119,9 @@ function Stamps() {
         >
           Another stamp
         </button>
+      )}
+      {rows.every((key) => at(answer.job, pathOf(answer.job, STEP, ["stamps", key, "pressure"])) === null) && (
+        <YesNoField step={STEP} keys={["no_stamp"]} className="max-w-[460px]" />
       )}
     </fieldset>
   );

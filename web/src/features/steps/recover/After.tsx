@@ -31,6 +31,7 @@ export function After() {
           </div>
           <div>
             <YesNoField step={STEP} keys={["burnout"]} />
+            {useValue("burnout") === null && <YesNoField step={STEP} keys={["burnout_unknown"]} />}
             <YesNoField step={STEP} keys={["same_owner"]} />
           </div>
         </div>

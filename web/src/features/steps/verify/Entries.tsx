@@ -2,6 +2,7 @@ import { useState } from "react";
 import { EntryField, TextField } from "../../../fields/index.ts";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey } from "../../../fields/Readings.tsx";
+import { SetAside } from "../../../fields/SetAside.tsx";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { changeOf } from "../../job/change.ts";
 import { useHolds } from "../../job/useBook.ts";
@@ -33,6 +34,7 @@ export function Entries({ kind, orifice }: { kind: string; orifice: boolean }) {
           {rows.length > 1 ? `Reading ${rows.length}` : "Gauges and clamps"}
         </legend>
         <Row record="readings" row={last} kind={kind} orifice={orifice} />
+        {started && <SetAside step={STEP} keys={["readings", last]} />}
         {started && !closed && verdict.word !== "Holds" && (
           <button
             type="button"

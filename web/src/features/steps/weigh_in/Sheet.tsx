@@ -32,7 +32,7 @@ export function WeighInSheet() {
       <Remarks notes={picture.notes} system={system} />
       <div className="mt-4 grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <ChoiceField step={STEP} keys={["system_state"]} className={state === "holding" ? "" : "col-span-2"} />
-        {(state === "holding" || state === "precharged") && <EntryField step={STEP} keys={["inside"]} />}
+        {(state === "holding" || state === "precharged") && <EntryField step={STEP} keys={["inside"]} how />}
         <EntryField step={STEP} keys={["scale_step"]} hint="½ oz on most" />
       </div>
       {kind === "chiller" && <YesNoField step={STEP} keys={["water_safe"]} />}
@@ -58,7 +58,8 @@ function Today() {
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <EntryField step={STEP} keys={["system_temperature"]} hint="where liquid would gather" />
         <EntryField step={STEP} keys={["cylinder_temperature"]} hint="its pressure follows it" />
-        <EntryField step={STEP} keys={["volume"]} hint="else it is estimated" />
+        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
+        <ChoiceField step={STEP} keys={["warmed_by"]} hint="never a flame, never over 125 °F" />
       </div>
     </fieldset>
   );

@@ -1,0 +1,46 @@
+import type { Entry } from "../api/types.ts";
+import { useJob } from "../job/context.ts";
+
+const WORDS: Record<string, string> = {
+  weighed: "weighed",
+  measured: "measured",
+  plate: "stamped",
+  note: "on record",
+  makers: "maker's data",
+  told: "told",
+  assumed: "assumed",
+  typed: "not said",
+};
+const SAID = ["weighed", "measured", "plate", "note", "makers", "told", "assumed"];
+
+/** How a figure is known, under it; one tap to change. Told and assumed plan, and prove nothing. */
+export function Known(props: {
+  path: string;
+  label: string;
+  entry: Entry | null;
+  copied: Entry | null;
+  closed: boolean;
+}) {
+  const { type } = useJob();
+  const { path, label, entry, copied, closed } = props;
+  const shown = entry ?? copied;
+  if (!shown) return null;
+  const known = shown.source ?? "typed";
+  if (closed || !entry) return <span className="text-soft">{entry ? WORDS[known] : "on record"}</span>;
+  const unit = entry.unit === "lb oz" ? "lb" : entry.unit;
+  return (
+    <select
+      aria-label={`${label}: how it is known`}
+      className={`min-h-[44px] cursor-pointer bg-transparent pr-1 text-[13px] underline decoration-dotted underline-offset-4 ${known === "typed" ? "font-semibold text-copper" : "text-soft"}`}
+      value={known}
+      onChange={(event) => type(path, { text: entry.text, unit, source: event.target.value }, { ready: true })}
+    >
+      {known === "typed" && <option value="typed">say how</option>}
+      {SAID.map((word) => (
+        <option key={word} value={word}>
+          {WORDS[word]}
+        </option>
+      ))}
+    </select>
+  );
+}
