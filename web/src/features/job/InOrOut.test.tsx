@@ -64,6 +64,37 @@ describe("refrigerant in or out, now", () => {
     expect(screen.queryByRole("textbox", { name: "scale before" })).toBeNull();
   });
 
+  it("shuts valves on a part that is named there and then, and says what is in it", () => {
+    const view = jobView(
+      {},
+      { acts: { a1: { kind: "shut", section: "s1" } }, sections: { s1: { label: "receiver" } } },
+    );
+    signedInAt(view, "/?act=a1");
+    expect(screen.getByLabelText("which part")).toHaveProperty("value", "s1");
+    expect(screen.getByRole("textbox", { name: "what part" })).toHaveProperty("value", "receiver");
+    fireEvent.change(screen.getByLabelText("in it then"), { target: { value: "charge" } });
+    expect(view.type).toHaveBeenCalledWith("/acts/a1/medium", "charge", { ready: true });
+    fireEvent.change(screen.getByLabelText("which part"), { target: { value: "s2" } });
+    expect(view.type).toHaveBeenCalledWith("/acts/a1/section", "s2", { ready: true });
+    fireEvent.click(screen.getByRole("button", { name: "Valves are shut: write it down" }));
+    expect(view.type).toHaveBeenCalledWith("/acts/a1/done", true, { ready: true });
+  });
+
+  it("sets a surplus aside for another day without doing it", () => {
+    const view = jobView({}, { acts: { a1: { kind: "out", circuit: "DC-2", planned_for: "2026-12-01" } } });
+    signedInAt(view, "/?act=a1");
+    fireEvent.click(screen.getByRole("button", { name: "Set it aside for 2026-12-01" }));
+    expect(view.type).not.toHaveBeenCalledWith("/acts/a1/done", true, { ready: true });
+  });
+
+  it("puts a line remembered late before another", () => {
+    const view = jobView({}, { acts: { a2: { kind: "lost" } } });
+    view.findings.inside.rows = [row];
+    signedInAt(view, "/?act=a2");
+    fireEvent.change(screen.getByLabelText("it was before"), { target: { value: "/acts/a1" } });
+    expect(view.type).toHaveBeenCalledWith("/acts/a2/before", "/acts/a1", { ready: true });
+  });
+
   it("is not there once the job is closed", () => {
     const view = jobView();
     view.answer.closed = true;
