@@ -1,5 +1,6 @@
 """A whole day of work, typed act by act as it is done; after every act the document is judged, and nothing may break or stop unasked."""
 
+import re
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -14,8 +15,9 @@ from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.job.patches import Change
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount, show_amount
-from yoshi_core.units.quantities import OZ_KG
+from yoshi_core.units.quantities import OZ_KG, YEAR_S
 
+BLIND = re.compile(r"Slower than about ([\d.e+]+) to ([\d.e+]+) days until empty would not have shown")
 DAY = datetime(2026, 6, 18, tzinfo=UTC)
 SITE = {"altitude": "2100 m", "gauge_reference": "vented"}
 LETTERS = {"shown": "S", "answered_for": "A", "contradicted": "C", "not_yet": "N", "not_in_question": "–"}
@@ -154,6 +156,20 @@ class Day:
     def claim(self, name: str) -> Claim:
         """One claim."""
         return self.found.claim(name)
+
+    def blind_for(self, days: float) -> bool:
+        """Whether the sentence of Tight says so many days until empty, to a factor of 1.5: the middle of the band it prints."""
+        found = BLIND.search(self.claim("tight").words.show())
+        assert found is not None, self.claim("tight").words.show()
+        middle = (float(found[1]) * float(found[2])) ** 0.5
+        assert days / 1.5 <= middle <= days * 1.5, found[0]
+        return True
+
+    def leak_oz_year(self, rule: str) -> float:
+        """The middle of the band of a leak that a rule of the hold says, in ounces a year."""
+        reason = next(r for r in self.found.step("pressure_hold").verdict.reasons if r.rule_id == rule)
+        low, high = (reason.message.amounts[name].value for name in ("low", "high"))
+        return float((low * high) ** 0.5 * YEAR_S / OZ_KG)
 
     def ways(self) -> set[str]:
         """The ways it may close now."""

@@ -58,6 +58,12 @@ def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
     day.close("evacuate")
     assert day.claim("tight").standing == "answered_for"
     day.at("12:00").type("weigh_in", system_state="empty", draws={"d1": draw("R-6", "28 lb", tare="18 lb", contents="recovered")})
+    cold = {"cylinder_temperature": "50 °F", "draws": {"d1": {"water_capacity": "26.2 lb"}}}
+    day.type("weigh_in", **cold)
+    assert day.mark() == "18 lb 12.1 oz"
+    day.type("weigh_in", cylinder_temperature="90 °F")
+    assert day.mark() == "19 lb 6.6 oz"
+    day.type("weigh_in", cylinder_temperature="50 °F")
     stays = [("28 lb", "27 lb"), ("27 lb", "23 lb 8 oz"), ("23 lb 8 oz", "21 lb"), ("21 lb", "20 lb"), ("20 lb", "18 lb 12 oz")]
     day.type(
         "weigh_in",
@@ -102,6 +108,7 @@ def test_9_caretakers_heat_pump_a_seized_compressor() -> None:
     day.at("11:40").type("pressure_hold", **hold(clock("11:10"), (clock("11:25"), 210), (clock("11:39"), 210), volume="5 L"))
     assert day.word("pressure_hold") == "Wait"
     assert "No place was found that explains it." in day.claim("tight").words.show()
+    assert day.blind_for(3)
     day.close("pressure_hold", "no leak found")
     day.at("12:20").type("evacuate", **pulled(("pump", clock("11:45")), ("isolated", clock("12:20")), readings=((clock("12:19"), 423),)))
     assert day.claim("dry").standing == "not_yet"
@@ -110,7 +117,12 @@ def test_9_caretakers_heat_pump_a_seized_compressor() -> None:
         "d1": draw("R-5", "17 lb 11.2 oz", "14 lb 8.6 oz", tare="13 lb", contents="recovered"),
         "d2": draw("15", "25 lb", "22 lb 12.6 oz"),
     }
-    day.at("12:40").type("weigh_in", system_state="empty", draws=draws)
+    capacity = {"d1": {"water_capacity": "26.2 lb"}}
+    planned = {"d1": {**draw("R-5", "17 lb 11.2 oz", tare="13 lb", contents="recovered"), **capacity["d1"]}, "d2": draw("15", "25 lb")}
+    day.at("12:30").type("weigh_in", system_state="empty", cylinder_temperature="70 °F", draws=planned)
+    assert day.mark() == "14 lb 8.6 oz"
+    day.at("12:40").type("weigh_in", draws={**draws, "d1": {**draws["d1"], **capacity["d1"]}})
+    assert day.mark() == "22 lb 12.6 oz"
     assert day.inside == "5 lb 6.0 oz ± 1.2 oz"
     assert day.word("weigh_in") == "Holds", day.found.step("weigh_in").verdict
     day.close("weigh_in")
@@ -159,6 +171,7 @@ def test_12_twin_loft_east() -> None:
     day.at("10:26").type(
         "pressure_hold", **hold(clock("09:29"), (clock("09:44"), 154.5), (clock("10:26"), 154.5), bubbles="no", volume="9 L")
     )
+    assert day.blind_for(5)
     day.close("pressure_hold", "no bubbles, 42 min")
     readings = ((clock("12:39"), 482), (clock("12:40"), 480), (clock("12:50"), 505))
     done = (("pump", clock("10:30")), ("nitrogen", clock("11:00")), ("pump", clock("11:10")), ("isolated", clock("12:40")))

@@ -108,7 +108,12 @@ def test_2_visitor_centre_variable_flow() -> None:
     day.close("evacuate", "wind, 40 °F, dusk", "J. Pell")
     assert day.claim("dry").standing == "answered_for"
     draws = {"d1": draw("R-2", "41 lb", "29 lb", tare="27 lb", contents="recovered"), "d2": draw("22", "30 lb", "24 lb")}
-    day.at("14:30").type("weigh_in", system_state="empty", draws=draws)
+    first = {**draw("R-2", "41 lb", tare="27 lb", contents="recovered"), "water_capacity": "47.7 lb"}
+    day.at("14:00").type("weigh_in", system_state="empty", cylinder_temperature="40 °F", draws={"d1": first, "d2": draw("22", "30 lb")})
+    assert day.mark() == "28 lb 10.9 oz"
+    day.type("weigh_in", draws={"d1": {"gross_end": "29 lb"}})
+    assert (day.inside.split(" ±")[0], day.mark()) == ("12 lb 0.0 oz", "24 lb 0.0 oz")
+    day.at("14:30").type("weigh_in", draws=draws)
     assert day.inside.startswith("18 lb 0.0 oz")
     assert day.word("weigh_in") == "Holds", day.found.step("weigh_in").verdict
     day.close("weigh_in")
@@ -198,6 +203,9 @@ def test_10_mirror_shop_chiller_four_pulls() -> None:
     drums = {f"d{n}": draw(f"drum {n}", "130 lb", "30 lb", tare="20 lb") for n in (1, 2)}
     day.at("10:00", 14).type("weigh_in", system_state="empty", water_safe=True, draws=drums)
     assert day.inside.startswith("200 lb 0.0 oz")
+    vapour = day.found.step("weigh_in").picture.plan[0].text.show()  # type: ignore[union-attr]
+    assert "12.5 inHg on a vented one here" in vapour
+    assert "5.2 psia absolute, 36.0 °F saturation" in vapour
     day.act("a1", kind="in", mass=told("750 lb"), done=True, reason="out of the tanks, nobody weighed them")
     assert day.inside.startswith("950 lb 0.0 oz")
     assert (day.found.inside.known, day.claim("charged").standing) == ("told", "not_yet")
@@ -233,6 +241,7 @@ def test_19_dome_chiller_circuit_two() -> None:
     )
     assert day.rules("pressure_hold")["hold.bubbles"] == "Stop"
     assert day.claim("tight").standing == "contradicted"
+    assert 145 / 1.5 < 318.0 * 16.0 / day.leak_oz_year("hold.leak") * 365.0 < 170 * 1.5
     day.close("pressure_hold", "a pinhole at the new valve")
     day.at("08:00", 1).again("repair", "brazed again")
     day.type(
@@ -245,6 +254,7 @@ def test_19_dome_chiller_circuit_two() -> None:
     day.at("09:00", 1).type("pressure_hold", **hold(clock("08:30", 1), (clock("08:30", 1), 100), (clock("09:00", 1), 100), volume="430 L"))
     assert day.claim("tight").standing == "shown"
     assert day.word("pressure_hold") == "Wait"
+    assert day.blind_for(9)
     day.close("pressure_hold", "half an hour and bubbles")
     rows = ((clock("11:00", 1), 1900), (clock("19:00", 1), 1300), (clock("08:00", 2), 310), (clock("09:00", 2), 330))
     day.at("09:00", 2).type(

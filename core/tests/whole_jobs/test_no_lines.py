@@ -36,6 +36,7 @@ def test_15_planetarium_rooftop_three_o_clock_out_by_five() -> None:
     assert day.word("pressure_hold") == "Wait"
     assert day.claim("tight").standing == "shown"
     assert "held for 10 min, nothing lost. Clean at every joint made." in day.claim("tight").words.show()
+    assert day.blind_for(2)
     day.close("pressure_hold", "out by five", "M. Orrin")
     readings = ((clock("15:53"), 6500), (clock("16:24:30"), 435), (clock("16:26:30"), 564), (clock("16:30"), 440))
     day.at("16:30").type("evacuate", **pulled(("pump", clock("15:52")), ("isolated", clock("16:25")), readings=readings), volume="5 L")
@@ -94,6 +95,7 @@ def test_17_shuttle_van_three_cans_and_seven_ounces() -> None:
     assert day.word("pressure_hold") == "Holds"
     assert day.claim("tight").standing == "not_yet"
     assert "No bubbles or detector at the joints." in day.claim("tight").words.show()
+    assert day.blind_for(10)
     day.close("pressure_hold", "no bubbles at hand")
     day.at("11:40").type("evacuate", **pulled(("pump", clock("11:05")), readings=((clock("11:40"), 12300),)), compound_only=True)
     assert day.claim("dry").standing == "not_yet"
@@ -156,6 +158,7 @@ def test_3_annex_rooftop_cracked_elbow() -> None:
     assert day.word("pressure_hold") == "Holds"
     assert day.claim("tight").standing == "shown"
     assert "would not have shown" in day.claim("tight").words.show()
+    assert day.blind_for(3)
     day.close("pressure_hold")
     readings = ((clock("10:40"), 640), (clock("11:00"), 320), (clock("11:05"), 320), (clock("11:15"), 400))
     day.at("11:15").type(
@@ -220,6 +223,7 @@ def test_8_hybrid_van_after_body_work() -> None:
     day.at("10:00").type("pressure_hold", **hold(clock("09:15"), (clock("09:30"), 200.0), (clock("09:45"), 199.9), volume="5 L"))
     assert day.word("pressure_hold") == "Holds"
     assert (day.claim("tight").standing, day.claim("mended").standing) == ("shown", "shown")
+    assert day.blind_for(4)
     day.close("pressure_hold")
     readings = ((clock("10:20"), 3000), (clock("10:30"), 900), (clock("10:50"), 400), (clock("11:00"), 480))
     day.at("11:00").type(

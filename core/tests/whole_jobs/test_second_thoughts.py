@@ -113,7 +113,7 @@ def test_a_line_nobody_measured_is_planned_with_and_proves_nothing() -> None:
     day.type("identify", lines={"l1": {"length_least": "25 ft", "length_most": "55 ft"}})
     assert abs(day.figure_oz("identify", "total") - (128.0 + 15.0)) < 0.05
     said = day.told("identify", "identify.unmeasured")
-    assert said.startswith("Nobody measured this line: that is ± 9.0 oz of ± ")
+    assert said.startswith("Nobody measured this line: ± 9.0 oz from that alone, ± 10.")
     day.type("identify", lines={"l1": {"length_most": "20 ft", "length_least": "25 ft"}})
     assert [p.path.rpartition("/")[2] for p in day.found.step("identify").problems] == ["length_most"]
     day.type("identify", lines={"l1": {"length_least": "10 ft", "length_most": "25 ft"}})

@@ -34,6 +34,7 @@ def test_14_weather_mast_a_few_squirts() -> None:
     day.at("10:06").type("pressure_hold", **hold(clock("10:00"), (clock("10:00"), 200), (clock("10:06"), 200), volume="4 L"))
     assert day.claim("tight").standing == "shown"
     assert "200.0 psig held for 6 min" in day.claim("tight").words.show()
+    assert day.blind_for(1.5)
     day.close("pressure_hold", "let off after six minutes")
     rows = ((clock("10:40"), 90), (clock("10:50"), 60), (clock("11:01"), 400))
     day.at("11:01").type(
@@ -109,6 +110,7 @@ def test_6_clockmakers_cottage_a_new_unit_as_it_came() -> None:
     assert "hold.refrigerant" not in day.rules("pressure_hold")
     assert day.rules("pressure_hold")["hold.lines"] == "Open"
     assert day.claim("tight").standing == "not_yet"
+    assert day.blind_for(100)
     day.close("pressure_hold", "no bubbles at hand")
     falls = ((clock("10:52"), 480), (clock("10:55"), 440), (clock("11:00"), 440))
     done = (("pump", clock("10:40")), ("isolated", clock("10:55")))
@@ -177,6 +179,7 @@ def test_7_guest_lodge_charge_kept_outdoors() -> None:
     assert "hold.refrigerant" not in day.rules("pressure_hold")
     day.at("10:40").type("pressure_hold", **hold(clock("10:24"), (clock("10:24"), 150), (clock("10:40"), 150), volume="4 L"))
     assert day.claim("tight").standing == "shown"
+    assert day.blind_for(5)
     day.close("pressure_hold", "sixteen minutes")
     rows = ((clock("11:00"), 2625), (clock("11:30"), 66), (clock("11:40"), 120))
     vacuum = pulled(("pump", clock("10:50")), ("isolated", clock("11:30")), readings=rows, volume="4 L")
@@ -236,6 +239,7 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
     day.close("repair")
     day.at("12:15").type("pressure_hold", **hold(clock("11:25"), (clock("11:25"), 160), (clock("12:15"), 160), volume="6 L"))
     assert (day.word("pressure_hold"), day.claim("tight").standing) == ("Holds", "shown")
+    assert day.blind_for(8)
     day.close("pressure_hold")
     day.at("13:00").again("repair", "the outdoor unit too")
     day.type("weigh_in", system_state="precharged", inside="5 lb 8 oz")
@@ -258,6 +262,7 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
     )
     assert (day.word("pressure_hold"), day.claim("tight").standing) == ("Holds", "shown")
     assert day.rules("pressure_hold")["hold.lines"] == "Open"
+    assert day.blind_for(5)
     day.close("pressure_hold")
     done = (("pump", clock("14:35")), ("nitrogen", clock("14:55")), ("pump", clock("15:00")), ("isolated", clock("15:35")))
     rows = ((clock("14:54"), 190), (clock("15:35"), 170), (clock("15:45"), 240))

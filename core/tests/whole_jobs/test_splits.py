@@ -32,6 +32,7 @@ def test_18_bookbinders_ductless() -> None:
     day.close("repair")
     day.at("09:30").type("pressure_hold", **hold(clock("09:15"), (clock("09:15"), 400), (clock("09:27"), 400), volume="3 L"))
     assert day.word("pressure_hold") == "Wait"
+    assert day.blind_for(4)
     day.close("pressure_hold", "roof to be cleared", "J. Pell")
     tight = day.claim("tight")
     assert (tight.standing, tight.by, tight.reason) == ("shown", "", "")
@@ -152,6 +153,8 @@ def test_11_gatehouse_ductless_one_pound_now_a_coil_later() -> None:
         "pressure_hold", **hold(clock("08:30", 14), (clock("08:45", 14), 466), (clock("09:00", 14), 447), bubbles="no", volume="2.5 L")
     )
     assert day.word("pressure_hold") == "Wait"
+    assert 3600 / 1.5 < day.leak_oz_year("hold.leak") < 3600 * 1.5
+    assert 4 / 1.5 < 40.0 / day.leak_oz_year("hold.leak") * 365.0 < 4 * 1.5
     assert (day.rules("pressure_hold")["hold.drop"], day.rules("pressure_hold")["hold.no_metal"]) == ("Wait", "Open")
     day.type("leak_search", inside="nitrogen", places={"indoor_coil": {"bubbles": "hit"}})
     assert day.claim("tight").standing == "contradicted"

@@ -4,9 +4,11 @@ from collections.abc import Mapping
 from dataclasses import fields, replace
 from typing import Any
 
+from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes
 
+AGAIN = Message("A reading was set aside: it is to be read again.")
 STAYS = frozenset({"at", "set_aside", "changed_at", "cylinder", "holds", "gross_before", "gross_after", "added", "removed"})
 
 

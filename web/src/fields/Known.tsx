@@ -26,12 +26,12 @@ export function Known(props: {
   const shown = entry ?? copied;
   if (!shown) return null;
   const known = shown.source ?? "typed";
-  if (closed || !entry) return <span className="text-soft">{entry ? WORDS[known] : "on record"}</span>;
+  if (closed || !entry) return <p className="pt-1 text-[13px] text-soft">{entry ? WORDS[known] : "on record"}</p>;
   const unit = entry.unit === "lb oz" ? "lb" : entry.unit;
   return (
     <select
       aria-label={`${label}: how it is known`}
-      className={`min-h-[44px] cursor-pointer bg-transparent pr-1 text-[13px] underline decoration-dotted underline-offset-4 ${known === "typed" ? "font-semibold text-copper" : "text-soft"}`}
+      className={`-mb-[22px] block min-h-[44px] w-full cursor-pointer appearance-none bg-transparent pb-[18px] text-[13px] underline decoration-dotted underline-offset-4 ${known === "typed" ? "font-semibold text-copper" : "text-soft"}`}
       value={known}
       onChange={(event) => type(path, { text: entry.text, unit, source: event.target.value }, { ready: true })}
     >

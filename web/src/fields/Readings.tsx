@@ -92,6 +92,7 @@ function Last({ job, step, record, rows, fields }: Omit<Props, "go"> & { job: un
   const stamped = rows
     .map((row) => ({ row, at: at(job, pathOf(job, step, [record, row, "at"])) as string | null }))
     .filter((item): item is { row: string; at: string } => item.at !== null)
+    .filter((item) => at(job, pathOf(job, step, [record, item.row, "set_aside"])) === null)
     .sort((a, b) => a.at.localeCompare(b.at));
   const last = stamped[stamped.length - 1];
   if (!last) return null;

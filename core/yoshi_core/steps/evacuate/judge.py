@@ -68,7 +68,7 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     pumped = _evacuated(watched, limits, context)
-    return Judged(result, replace(pumped, proven=False, words=None) if again else pumped)
+    return Judged(result, replace(pumped, proven=False, against=None, words=set_aside.AGAIN) if again else pumped)
 
 
 def _evacuated(watched: Watched, limits: Limits, context: StepContext) -> Evacuated:

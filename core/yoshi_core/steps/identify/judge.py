@@ -179,6 +179,9 @@ def _unmeasured(plate: Plate, notes: Notes, context: StepContext) -> bool:
     return bool(rows)
 
 
+SHOWN = 2.0  # a ± is shown as two standard uncertainties
+
+
 def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
     """What not knowing a length costs in the whole ±, and what would be left of it with a tape."""
     for limit in build_up.limits() if build_up else ():
@@ -187,10 +190,10 @@ def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
             continue
         amounts = {
             "value": Amount(limit.kg, "mass"),
-            "limit": Amount(build_up.uncertainty_kg / charge.LIMIT_TO_STANDARD, "mass"),
-            "left": Amount(build_up.without(limit) / charge.LIMIT_TO_STANDARD, "mass"),
+            "limit": Amount(SHOWN * build_up.uncertainty_kg, "mass"),
+            "left": Amount(SHOWN * build_up.without(limit), "mass"),
         }
-        text = "Nobody measured this line: that is ± {value} of ± {limit}. Measured with a tape, ± {left} is left; until then it may plan, not prove."
+        text = "Nobody measured this line: ± {value} from that alone, ± {limit} in all. With a tape on it ± {left} is left; until then it plans and does not prove."
         notes.tell("identify.unmeasured", "Open", text, "lengths as entered", amounts)
 
 

@@ -58,9 +58,9 @@ def _shown(held: Held, gone: tuple[str, Message] | None, told: Told, context: St
     blind = [] if held.unseen is None else [held.unseen]
     if held.joints != "clean" and not decay:
         told.later("evacuate", context)
-        return _not_yet(told, joined(*said, Message("No bubbles or detector at the joints.")), context)
+        return _not_yet(told, joined(*said, Message("No bubbles or detector at the joints."), *blind), context)
     if not explained and gone is not None:
-        return _not_yet(told, joined(*said, gone[1], Message("No place was found that explains it.")), context)
+        return _not_yet(told, joined(*said, gone[1], Message("No place was found that explains it."), *blind), context)
     return told.say("shown", joined(*said, *blind))
 
 

@@ -19,7 +19,7 @@ from yoshi_core.steps import logs, set_aside, verdicts
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
-from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan
+from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan, low_pressure
 from yoshi_core.steps.pressure_hold.report import cautions, chart, figures, plan_rows
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.steps.sections import open_volume
@@ -69,7 +69,7 @@ def judge(context: StepContext) -> Judged:
         ),
     )
     held = _held(sheet, verdict, seen, said, context)
-    return Judged(result, replace(held, holds=False, kept=False, words=None) if again else held)
+    return Judged(result, replace(held, holds=False, kept=False, drops=False, words=set_aside.AGAIN) if again else held)
 
 
 def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said: Verdict, context: StepContext) -> Held:
@@ -89,6 +89,8 @@ def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said
 
 def _unseen(seen: Seen | None, context: StepContext) -> Message | None:
     """In how many days the largest leak that could have gone unseen would empty the circuit; None where that is not known."""
+    if low_pressure(context.plate):
+        return Message("It stands near the air's own pressure: a leak shows in the vacuum, hardly here.")
     full = context.handed.identify.careful
     if seen is None or seen.leaks or full is None or seen.high.value <= 0.0:
         return None

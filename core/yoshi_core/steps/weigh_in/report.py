@@ -18,21 +18,21 @@ from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
 
 
-def heel_of(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
-    """Vapour in kg that stays in the cylinder; zero while its water capacity or the refrigerant's table is unknown."""
+def heel_of(draw: Draw, refrigerant: str | None, cylinder_k: float) -> float:
+    """Vapour in kg that stays in a cylinder at that temperature; zero while its water capacity or the refrigerant's table is unknown."""
     if draw.water_capacity is None or refrigerant is None or not refrigerants.is_known(refrigerant):
         return 0.0
-    return cylinders.heel_kg(refrigerant, draw.water_capacity.value, profile.value("cylinder.heel_k"))
+    return cylinders.heel_kg(refrigerant, draw.water_capacity.value, cylinder_k)
 
 
-def stays_in(draw: Draw, refrigerant: str | None, profile: Profile) -> float:
-    """What is not drawn out of it in kg: as entered, else its heel; nothing where a school draws the last of it as vapour."""
+def stays_in(draw: Draw, refrigerant: str | None, sheet: WeighInSheet, profile: Profile) -> float:
+    """What is not drawn out of it in kg: as entered, else its heel at its temperature; nothing where a school draws the last of it as vapour."""
     if draw.residue is not None:
         return draw.residue.value
     single = bool(refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend)
     if draw.contents == "recovered" and single and profile.choice("recovered.last") == "vapour":
         return 0.0
-    return heel_of(draw, refrigerant, profile)
+    return heel_of(draw, refrigerant, value_of(sheet.cylinder_temperature) or profile.value("cylinder.heel_k"))
 
 
 def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, ...]:
@@ -116,7 +116,7 @@ def figures(
             counted=Amount(take.counted_stop_kg, "mass"),
         )
         draw = sheet.draws[take.source_id]
-        heel = stays_in(draw, refrigerant, profile)
+        heel = stays_in(draw, refrigerant, sheet, profile)
         spare = (
             headline(
                 "The cylinder gives {spare} more before it is out of liquid; {heel} stay in it.",

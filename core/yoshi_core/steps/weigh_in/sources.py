@@ -37,14 +37,16 @@ def sources_of(sheet: WeighInSheet, refrigerant: str | None, matters_kg: float |
         taken = len(context.run.sheet.draws) if context.run else 0
         notes.need(context.path("draws", f"d{taken + 1}", "gross_start"), "what the scale reads now", None)
     found = [
-        source for key, draw in sheet.draws.items() if (source := _source(key, draw, refrigerant, matters_kg, notes, context)) is not None
+        source
+        for key, draw in sheet.draws.items()
+        if (source := _source(key, draw, stays_in(draw, refrigerant, sheet, context.profile), matters_kg, notes, context)) is not None
     ]
     return list(weigh_in.in_order(found, cast(Contents, context.profile.choice("weigh_in.order"))))
 
 
-def _source(key: str, draw: Draw, refrigerant: str | None, matters_kg: float | None, notes: Notes, context: StepContext) -> Source | None:
+def _source(key: str, draw: Draw, heel: float, matters_kg: float | None, notes: Notes, context: StepContext) -> Source | None:
     label = value_of(draw.label_net)
-    heel, hose = stays_in(draw, refrigerant, context.profile), value_of(draw.hose_loss) or 0.0
+    hose = value_of(draw.hose_loss) or 0.0
     contents = draw.contents or "new"
     if draw.gross_start is None and label is not None:
         return Source(key, label, 0.0, hose, heel, contents=contents, weighed=False)
