@@ -16,6 +16,7 @@ from tests.golden.make import EXAMPLES
 from tests.make import NOW, PLATE, RUNNING, WEIGHED, reading_with
 from tests.make_changed import OLD, SHEETS
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, isolated, vacuum_sheet
+from yoshi_core.document.acts import ACTS, MEDIA
 from yoshi_core.errors import CoreError, OutOfRange
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.job import documents
@@ -77,11 +78,54 @@ def _twice(parent: Any, key: Any, _: Random) -> None:
 WAYS: tuple[Callable[[Any, Any, Random], None], ...] = (_drop, _drop, _shift, _shift, _twice)
 
 
+def _act(dice: Random) -> dict[str, Any]:
+    """Any act, with any of its words, whether they go together or not."""
+    grams = lambda most: {"value": dice.uniform(0.0, most), "source": dice.choice(("weighed", "told", "assumed", "makers"))}  # noqa: E731
+    words = {
+        "at": f"2026-06-1{dice.randint(7, 9)}T{dice.randint(0, 23):02}:00:00+00:00",
+        "before": dice.choice(("a0", "a1", "/steps/recover/runs/0/sheet/finished", "nowhere")),
+        "section": dice.choice(("s1", "s2", "s9")),
+        "medium": dice.choice(list(MEDIA)),
+        "cylinder": dice.choice(("14", "R-2", "")),
+        "holds": dice.choice(("R-410A", "R-22", "no such")),
+        "gross_before": grams(20.0),
+        "gross_after": grams(20.0),
+        "mass": grams(5.0),
+        "at_most": grams(5.0),
+        "empties": dice.random() < 0.5,
+        "circuit": "CR-2",
+        "planned_for": dice.choice(("2026-07-01", "some day")),
+        "done": dice.random() < 0.7,
+        "reason": "as it was",
+    }
+    return {"kind": dice.choice(list(ACTS)), **{key: value for key, value in words.items() if dice.random() < 0.5}}
+
+
+def _beside(plain: dict[str, Any], dice: Random) -> None:
+    """Acts, parts and second values beside the steps."""
+    plain["acts"] = {**plain.get("acts", {}), **{f"a{n}": _act(dice) for n in range(dice.randint(0, 4))}}
+    plain["sections"] = {"s1": {"label": "receiver", "volume": {"value": dice.uniform(0.0, 0.02)}}, "s2": {"stamp": {"value": 2e6}}}
+    entries = [path for path, value in pointers(plain["steps"], "/steps") if isinstance(value, dict) and "value" in value]
+    if entries and dice.random() < 0.5:
+        second = {"path": dice.choice(entries), "value": {"value": dice.uniform(0.0, 1e6)}, "by": "T. Vesk", "at": NOW.isoformat()}
+        plain["disputes"] = [*plain.get("disputes", []), second]
+
+
+def pointers(plain: Any, path: str) -> Iterator[tuple[str, Any]]:
+    """Every value below a place with its JSON pointer."""
+    rows = plain.items() if isinstance(plain, dict) else enumerate(plain) if isinstance(plain, list) else ()
+    for key, value in rows:
+        yield f"{path}/{key}", value
+        yield from pointers(value, f"{path}/{key}")
+
+
 def mutilated(base: dict[str, Any], dice: Random) -> dict[str, Any]:
-    """The document with up to eight of its places dropped, shifted or doubled."""
+    """The document with up to eight of its places dropped, shifted or doubled, and in every second one acts beside its steps."""
     plain = copy.deepcopy(base)
+    if dice.random() < 0.5:
+        _beside(plain, dice)
     for _ in range(dice.randint(1, 8)):
-        parent, key = dice.choice(list(places(plain["steps"])))
+        parent, key = dice.choice([*places(plain["steps"]), *places(plain.get("acts", {}))])
         dice.choice(WAYS)(parent, key, dice)
         if not plain["steps"]:
             break
