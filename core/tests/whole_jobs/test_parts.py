@@ -1,13 +1,15 @@
 """Parts that valves shut off: what hold, pull, stamps and volume are of, and what no reason opens."""
 
+from itertools import permutations
 from typing import Any
 
-from tests.whole_jobs.day import PAIRED, RECOVER, REPAIR, SITE, Day, clock, ended, hold, out, pulled
+from tests.whole_jobs.day import PAIRED, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.acts import Section
 from yoshi_core.document.sheets import Entry
 from yoshi_core.job.patches import Change, save
 from yoshi_core.steps.sections import Part, parts_of
+from yoshi_core.units.quantities import OZ_KG
 
 SPLIT: dict[str, Any] = {
     **SITE,
@@ -138,3 +140,58 @@ def test_a_part_nobody_named_goes_by_its_key() -> None:
     assert parts_of(day.job) == (Part("s9", "s9", shut=True, holds="zero"),)
     assert Section(volume=Entry(0.002)) == Section(None, Entry(0.002), None)
     assert Volume(1.0, 2.0, "guessed").band == 2.0
+
+
+def moved(day: Day) -> dict[str, float]:
+    """What every place of the book gained, in ounces."""
+    found: dict[str, float] = {}
+    for posting in day.job.ledger:
+        sign, movement = (1.0 if posting.kind == "movement" else -1.0), posting.movement
+        found[movement.source] = found.get(movement.source, 0.0) - sign * movement.mass_kg / OZ_KG
+        found[movement.destination] = found.get(movement.destination, 0.0) + sign * movement.mass_kg / OZ_KG
+    return {place: round(ounces, 6) for place, ounces in found.items() if abs(ounces) > 1e-9}
+
+
+def unclosed() -> Day:
+    """A day with refrigerant out, in, lost, trimmed and set aside, nothing of it closed yet."""
+    day = Day("08:00")
+    day.type("identify", **SPLIT)
+    day.type("recover", **RECOVER, **ended(), cylinders={"c1": out("R-2", "27 lb", "34 lb 14 oz")}, residue="0.5 oz")
+    day.type("repair", **REPAIR, parts={"p1": {"label": "flare", "kind": "line"}})
+    day.act("a1", kind="tracer", cylinder="14", gross_before="30 lb", gross_after="29 lb 15 oz", done=True)
+    day.act("a2", kind="lost", mass={"text": "1 oz", "source": "weighed"}, empties=True, done=True)
+    day.act("a3", kind="out", circuit="CR-2", mass="2 lb", planned_for="2026-07-01")
+    day.type("evacuate", **pulled(("pump", clock("08:00"))))
+    day.type("weigh_in", system_state="empty", draws={"d1": {**draw("14", "29 lb 15 oz", "22 lb 3 oz"), "hose_loss": "0.6 oz"}})
+    trimmed = {
+        "cylinder": "14",
+        "gross_before": "22 lb 3 oz",
+        "gross_after": "22 lb",
+        "suction_pressure": "118 psig",
+        "suction_line": "52 °F",
+    }
+    day.type("verify", mode="cooling", readings={"r1": {"suction_pressure": "118 psig"}, "r2": trimmed})
+    return day
+
+
+def test_the_book_gains_the_same_in_whatever_order_steps_are_closed() -> None:
+    """Out of the circuit what came out, into it what went in: the book's sums are the account's, closed early, late or by the visit's end."""
+    sums = []
+    for order in permutations(("recover", "weigh_in", "verify")):
+        day = unclosed()
+        for step in order:
+            day.close(step, "as it was")
+        day.end("running_not_proven", "as it was")
+        sums.append(moved(day))
+    assert all(found == sums[0] for found in sums)
+    late = unclosed()
+    late.end("running_not_proven", "as it was")
+    assert moved(late) == sums[0]
+    assert sums[0] == {
+        "circuit:day": -0.1,  # -126.5 + 1 - 1 + 123.4 + 3: residue too came out; the tracer in and off; drawn less hose; trimmed
+        "cylinder:R-2": 126.0,
+        "machine:recovery": 0.5,
+        "cylinder:14": -(30 * 16 - 22 * 16),  # its first reading less its last
+        "hose": 0.6,
+        "air": 1.0,
+    }

@@ -38,7 +38,7 @@ def of(plate: Plate, entered: Entry | None, *, share: float = 1.0) -> Volume:
         return Volume(entered.value, GUESS_BAND if guessed else MEASURED_BAND, "entered, assumed" if guessed else "entered")
     charge = value_of(plate.factory_charge)
     lines = fsum(_line_m3(value_of(row.length), value_of(row.suction_od)) for row in plate.lines.values())
-    if charge is None:
+    if charge is None or charge <= 0.0:  # Identify refuses one of nought by name
         return Volume(share * UNKNOWN_M3 + lines, UNKNOWN_BAND, "guessed: the plate gives no charge")
     litres = LITRES_PER_KG.get(plate.kind or "", UNKNOWN_LITRES_PER_KG)
     if plate.kind == "chiller" and (value_of(plate.design_low) or 1e6) < 300e3:

@@ -7,7 +7,7 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
-from yoshi_core.steps.as_found.lines import at_air
+from yoshi_core.steps.as_found.standing import at_air
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs

@@ -7,7 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.account.lines import Line
 from yoshi_core.errors import CoreError
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
-from yoshi_core.steps.as_found.standing import Vapour, read_standing, vapour_left
+from yoshi_core.steps.as_found.standing import Vapour, at_air, read_standing, vapour_left
 from yoshi_core.steps.entered import At, Entered
 
 FIELD = "standing_pressure"
@@ -35,8 +35,3 @@ def _vapour(sheet: AsFoundSheet, entered: Entered) -> Vapour | None:
     except CoreError:
         return None
     return None if standing is None else vapour_left(name, standing, sheet, entered.plate)
-
-
-def at_air(sheet: AsFoundSheet) -> bool:
-    """Whether it stood at the air's own pressure, or under it."""
-    return sheet.standing_pressure is not None and sheet.standing_pressure.value <= 0.0

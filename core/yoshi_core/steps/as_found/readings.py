@@ -12,7 +12,7 @@ from yoshi_core.running import readings
 from yoshi_core.running.readings import Side
 from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
-from yoshi_core.steps.as_found.standing import read_standing, vapour_left
+from yoshi_core.steps.as_found.standing import at_air, read_standing, vapour_left
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 
@@ -163,7 +163,9 @@ def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext
     if found.vapour_only:
         left = vapour_left(name, found, sheet, context.plate)
         tail = " What is left is vapour: density times volume."
-        if left is not None:
+        if at_air(sheet):
+            tail = " It stands at the air's own pressure: its charge is gone."
+        elif left is not None:
             amounts |= {"left": Amount(left.about_kg, "mass"), "most": Amount(left.high_kg, "mass")}
             tail = " About {left} of vapour is all that is left, at most {most}."
         text = "Standing at {pressure}, below the {dew} of liquid at {cold}: no liquid is left, the system is nearly empty." + tail

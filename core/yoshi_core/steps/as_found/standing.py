@@ -69,3 +69,8 @@ def vapour_left(name: str, standing: Standing, sheet: AsFoundSheet, plate: Plate
         return None
     band = max(volume.band, volumes.GUESS_BAND)  # a volume entered for this is nearly always a guess too
     return Vapour(about, about / band, about * band)
+
+
+def at_air(sheet: AsFoundSheet) -> bool:
+    """Whether it stood at the air's own pressure, or under it."""
+    return sheet.standing_pressure is not None and sheet.standing_pressure.value <= 0.0

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
@@ -33,6 +33,18 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
   const ready = usable && result.missing.length === 0 && result.verdict.word !== "Open";
   const whole = ready && result.verdict.word === "Holds" && shown;
   const answers = usable && !whole && step !== "close_out";
+
+  const now = useRef({ ready, answers });
+  now.current = { ready, answers };
+  /** Close as it stands once everything typed is in: what was asked for a moment ago may be there now. */
+  const closeIt = async () => {
+    setBusy(true);
+    await sendNow();
+    await new Promise((settled) => setTimeout(settled));
+    setBusy(false);
+    if (now.current.ready && now.current.answers) setAsking("close");
+    else await act("close", "");
+  };
 
   const act = async (what: Act, reason: string, newRun = false) => {
     setBusy(true);
@@ -83,7 +95,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
           className="btn go"
           disabled={busy || link === "offline"}
           aria-disabled={!ready}
-          onClick={() => (ready && answers ? setAsking("close") : void act("close", ""))}
+          onClick={() => void closeIt()}
         >
           {ready && !whole && answers ? "Close it all the same" : done}
         </button>
