@@ -7,6 +7,7 @@ from typing import Any, Literal
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from api.core_types import CoreMessage
 from api.who import person_of
 from jobs.day import Wishes, day_of
 from yoshi_core.errors import InvalidInput
@@ -36,6 +37,7 @@ class DayJob(Schema):
     title: str
     step: str
     word: str
+    carried: CoreMessage | None
     waits_until: datetime | None
     waits_for: str
     running: bool

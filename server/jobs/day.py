@@ -18,8 +18,10 @@ from jobs.store import profile_for, read
 from yoshi_core.day import clock, schedule
 from yoshi_core.day.schedule import MOST_JOBS, Day
 from yoshi_core.day.tasks import JobTasks, Slot
+from yoshi_core.document import schema
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.job.standing import standing_sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.step import Known
@@ -149,12 +151,13 @@ def _slot(slot: Slot, now: datetime, titles: Mapping[str, str]) -> dict[str, Any
 def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime, titles: Mapping[str, str]) -> dict[str, Any]:
     left = next(item for item in day.left if item.job == row.code)
     current = findings.step(row.step)
-    waiting = current.waiting
+    waiting, carried = current.waiting, standing_sentence(findings.claims)
     return {
         "code": row.code,
         "title": row.title,
         "step": row.step,
         "word": current.verdict.word,
+        "carried": None if carried is None else schema.dump_full(carried),
         "waits_until": waiting.until if waiting is not None and waiting.until > now else None,
         "waits_for": waiting.decides if waiting is not None else "",
         "running": plan.running,

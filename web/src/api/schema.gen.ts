@@ -2080,6 +2080,8 @@ export interface components {
             step: string;
             /** Word */
             word: string;
+            /** Carried */
+            carried: components["schemas"]["Message"] | null;
             /** Waits Until */
             waits_until: string | null;
             /** Waits For */

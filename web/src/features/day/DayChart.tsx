@@ -6,7 +6,7 @@ import type { DayState } from "../../api/types.ts";
 import { clock } from "../../format/quantity.ts";
 import { useNow } from "../../ui/useNow.ts";
 import { Bar } from "./Bars.tsx";
-import { AtLeaving, Now } from "./Listed.tsx";
+import { AtLeaving, Carried, Now } from "./Listed.tsx";
 import { type Hand, Move } from "./Move.tsx";
 import { nextSlots, span } from "./slots.ts";
 
@@ -49,6 +49,7 @@ export function Chart({ day, hand }: { day: DayState; hand: Hand }) {
             <span className="text-soft">
               {[stepLabel(job.step), day.people > 1 && job.technician].filter(Boolean).join(" · ")}
             </span>
+            <Carried job={job} />
           </Link>
           <Now job={job} next={next} />
           <div className="relative border-b border-rule">

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { DayJob, DayState, SlotRow, Word } from "../../api/types.ts";
-import { clock, lasting } from "../../format/quantity.ts";
+import { useSession } from "../../app/session.ts";
+import { clock, fill, lasting } from "../../format/quantity.ts";
 import { Countdown } from "../../parts/Countdown.tsx";
 import { Shape, VerdictBadge } from "../../parts/shapes.tsx";
 import { type Hand, Move } from "./Move.tsx";
@@ -27,6 +28,12 @@ export function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
       )}
     </div>
   );
+}
+
+/** What somebody answers for, or what speaks against it: it goes with the job wherever that is listed. */
+export function Carried({ job }: { job: DayJob }) {
+  const { system } = useSession();
+  return job.carried && <span className="mt-1 block text-[13px] leading-[17px]">{fill(job.carried, system)}</span>;
 }
 
 const ENDS: Record<DayJob["state"], { word: Word; said: string; tone: string }> = {
@@ -64,6 +71,7 @@ export function Listed({ day, hand }: { day: DayState; hand: Hand }) {
             </Link>
             <Move job={job} hand={hand} />
           </div>
+          <Carried job={job} />
           <Now job={job} next={next} />
           <ol className="my-1 text-[14px]">
             {job.slots
