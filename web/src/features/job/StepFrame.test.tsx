@@ -1,7 +1,9 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { useState } from "react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { JobContext, type JobView } from "../../job/context.ts";
 import { answer } from "../../test-device.ts";
-import { claimOf, jobView, matchesMedia, said, show, stepResult } from "../../test-job.tsx";
+import { claimOf, jobView, matchesMedia, said, show, signedIn, stepResult } from "../../test-job.tsx";
 import { LinkNote } from "./LinkNote.tsx";
 import { StepFrame } from "./StepFrame.tsx";
 import { Strip } from "./Strip.tsx";
@@ -17,6 +19,13 @@ const frame = (
     <p>sheet</p>
   </StepFrame>
 );
+
+/** A step at which what was typed arrives only once it is sent. */
+function Arriving({ before, after }: { before: JobView; after: JobView }) {
+  const [view, setView] = useState(before);
+  before.sendNow = async () => setView({ ...after, sendNow: before.sendNow });
+  return <JobContext value={view}>{frame}</JobContext>;
+}
 
 describe("the frame of a step", () => {
   it("says the verdict, its reasons with sources, and what to mind", () => {
@@ -80,7 +89,7 @@ describe("the frame of a step", () => {
     expect(screen.getByLabelText("Reason, kept in the record")).toHaveProperty("value", "no stamp on it");
   });
 
-  it("asks why a claim that is not shown may stand, though the step holds", () => {
+  it("asks why a claim that is not shown may stand, though the step holds", async () => {
     const view = jobView({}, {}, [stepResult("weigh_in", "Holds")]);
     view.findings.claims = [
       claimOf("charged", "weigh_in", "not_yet", { missing: [{ path: "/x", label: "all of it weighed", hard: false }] }),
@@ -90,7 +99,22 @@ describe("the frame of a step", () => {
     expect(told.textContent).toContain("Not yet");
     expect(told.textContent).toContain("It takes: all of it weighed.");
     fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
-    expect(screen.getByRole("dialog").textContent).toContain("Charged right is not shown. Why may it stand?");
+    expect((await screen.findByRole("dialog")).textContent).toContain("Charged right is not shown. Why may it stand?");
+    expect(view.sendNow).toHaveBeenCalled();
+  });
+
+  it("does not ask why of what was shown by what was still on its way", async () => {
+    const [before, after] = [
+      jobView({}, {}, [stepResult("weigh_in", "Holds")]),
+      jobView({}, {}, [stepResult("weigh_in", "Holds")]),
+    ];
+    before.findings.claims = [claimOf("charged", "weigh_in", "not_yet")];
+    after.findings.claims = [claimOf("charged", "weigh_in", "shown")];
+    answer.mockImplementation(async () => Response.json(after.answer));
+    signedIn(<Arriving before={before} after={after} />, {});
+    fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
+    await waitFor(() => expect(before.refresh).toHaveBeenCalled());
+    expect(screen.queryByRole("dialog")).toBeNull();
   });
 
   it("says who answers for it, and nothing of what is not in question", () => {
@@ -138,6 +162,7 @@ describe("the frame of a step", () => {
     answer.mockResolvedValue(Response.json({ detail: "Not like that.", code: "x" }, { status: 422 }));
     show(view, frame);
     fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
+    await screen.findByRole("dialog");
     const go = screen.getByRole("button", { name: "Close with this reason" });
     expect(go).toHaveProperty("disabled", true);
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "cylinder ran out" } });
