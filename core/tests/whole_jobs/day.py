@@ -165,6 +165,16 @@ class Day:
         assert days / 1.5 <= middle <= days * 1.5, found[0]
         return True
 
+    def reads(self, step: str, **fahrenheit: float) -> bool:
+        """Whether figures of a step are these, to 0.3 °F."""
+        for name, wanted in fahrenheit.items():
+            found = self.found.step(step).figure(name)
+            assert found is not None, name
+            kelvin, amount = found.amount.value, found.amount
+            said = kelvin * 1.8 if amount.quantity == "temperature_delta" else kelvin * 1.8 - 459.67
+            assert abs(said - wanted) <= 0.3, (name, said, wanted)
+        return True
+
     def leak_oz_year(self, rule: str) -> float:
         """The middle of the band of a leak that a rule of the hold says, in ounces a year."""
         reason = next(r for r in self.found.step("pressure_hold").verdict.reasons if r.rule_id == rule)

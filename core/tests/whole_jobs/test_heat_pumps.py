@@ -74,6 +74,8 @@ def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
     day.close("weigh_in")
     reading = {"true_suction": "55 psig", "liquid_pressure": "210 psig", "outdoor": "50 °F", "return_air": "68 °F"}
     day.at("13:00").type("verify", mode="heating", **READY, readings={"r1": reading})
+    assert "Condensing is 35.7 °F over return air" in day.told("verify", "verify.air")
+    assert "Evaporating is 22.6 °F under the outdoor air" in day.told("verify", "verify.under_outdoor")
     assert day.claims == "S S S A S S S"
 
 
@@ -135,6 +137,7 @@ def test_9_caretakers_heat_pump_a_seized_compressor() -> None:
     }
     day.at("13:00").type("verify", mode="cooling", **READY, readings={"r1": reading}, both_modes=True)
     assert day.word("verify") == "Holds", day.found.step("verify").verdict
+    assert day.reads("verify", subcooling=9.5)
     day.close("verify")
     assert day.claims == "S S A A A S S"
     assert day.close_out("proven").startswith("5 lb 6.0 oz")
@@ -195,10 +198,12 @@ def test_12_twin_loft_east() -> None:
         "supply": "56 °F",
     }
     day.at("13:30").type("verify", mode="cooling", **READY, readings={"r1": cooling})
+    assert day.reads("verify", superheat=10.6, subcooling=9.9)
     assert day.claim("runs").standing == "shown", day.found.step("verify").verdict
     day.type(
         "verify", other_mode={"o1": {"true_suction": "156 psig", "liquid_pressure": "408 psig", "outdoor": "60 °F", "return_air": "70 °F"}}
     )
+    assert "Condensing is 47.4 °F over return air" in day.told("verify", "verify.other_mode")
     assert "only" in day.told("verify", "verify.floods")
     assert day.claims == "S S S A A S C"
     assert not {"proven", "proven_by_weight"} & day.ways()

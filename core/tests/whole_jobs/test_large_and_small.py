@@ -54,6 +54,7 @@ def test_20_gift_shop_cooler_ice_first() -> None:
         readings={"r1": {"suction_pressure": "20 psig", "liquid_pressure": "205 psig", "outdoor": "80 °F", "box": "40 °F"}},
     )
     assert day.claim("runs").standing == "not_yet", day.found.step("verify").verdict
+    assert "Condensing is 51.0 °F over the air" in day.told("verify", "verify.over_air")
     assert not {"trim.step", "trim.cap"} & set(day.rules("verify"))
     day.close("verify", "runs hot over the room, still pulling down")
     assert day.claims == "S A S S S S A"

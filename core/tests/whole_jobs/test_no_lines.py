@@ -184,7 +184,9 @@ def test_3_annex_rooftop_cracked_elbow() -> None:
     day.at("11:45").type("verify", mode="cooling", **READY, readings={"r1": readings_now})
     assert day.claim("runs").standing == "not_yet"
     superheat = day.found.step("verify").figure("superheat")
-    assert superheat is None or abs(superheat.amount.value * 1.8 - 19.0) < 0.3
+    assert superheat is not None
+    assert abs(superheat.amount.value * 1.8 - 19.0) < 0.3
+    assert day.found.step("verify").figure("subcooling") is None
     day.close("verify", "no clamp for the liquid line", "M. Orrin")
     assert day.claims == "S S S S S S A"
     assert day.close_out("proven_by_weight", "no clamp for the liquid line").startswith("4 lb 7.0 oz")
@@ -274,6 +276,7 @@ def test_21_two_circuits_eight_ounces_apart() -> None:
         "outdoor": "75 °F",
     }
     day.type("as_found", running="settled", run_time="15 min", mode="cooling", **reading)
+    assert day.reads("as_found", superheat=1.5, subcooling=58.0)
     day.close("as_found", "far over")
     day.leave("leak_search", "too much, not too little")
     day.at("09:30").type("recover", **RECOVER, cylinders={"c1": out("R-1", "27 lb", "37 lb 2 oz")}, **ended())
@@ -298,6 +301,7 @@ def test_21_two_circuits_eight_ounces_apart() -> None:
         "supply": "52 °F",
     }
     day.at("11:20").type("verify", mode="cooling", **READY, readings={"r1": first})
+    assert day.reads("verify", superheat=14.4, subcooling=5.4)
     assert day.rules("verify")["verify.which_circuit"] == "Wait"
     more = {
         "cylinder": "14",
@@ -312,6 +316,7 @@ def test_21_two_circuits_eight_ounces_apart() -> None:
     day.at("11:40").type("verify", readings={"r2": more})
     assert day.inside.startswith("8 lb 0.0 oz")
     assert day.word("verify") == "Holds", day.found.step("verify").verdict
+    assert day.reads("verify", subcooling=11.0)
     day.close("verify")
     assert day.claims == "S S S A A S S"
     assert day.close_out("proven").startswith("8 lb 0.0 oz")
@@ -360,5 +365,7 @@ def test_4_bakery_bench_cooler_topped_up_then_done_properly() -> None:
     reading = {"box": "41 °F", "outdoor": "75 °F", "liquid_pressure": "253 psig", "suction_pressure": "48 psig"}
     day.at("11:00", 7).type("verify", mode="cooling", **READY, readings={"r1": reading})
     day.close("verify")
+    assert "Condensing is 29.0 °F over the air" in day.told("verify", "verify.over_air")
+    assert "Evaporating is 30.0 °F under the box" in day.told("verify", "verify.under_box")
     assert day.claims == "S S S A S S S"
     assert day.close_out("proven_by_weight").startswith("1 lb 12.0 oz")

@@ -1,5 +1,7 @@
 """Units that keep their charge behind shut valves while lines and coil are worked on."""
 
+import pytest
+
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, ended, hold, out, pulled
 from yoshi_core.units.quantities import OZ_KG
 
@@ -59,6 +61,7 @@ def test_14_weather_mast_a_few_squirts() -> None:
         chart_superheat="12 °F",
         readings={"r1": {"suction_pressure": "125 psig", "suction_line": "53.5 °F", "outdoor": "85 °F"}},
     )
+    assert day.reads("verify", superheat=12.0, target=12.0)
     assert day.word("verify") in {"Holds", "Wait"}, day.found.step("verify").verdict
     day.at("11:50").act("a1", gross_before="24 lb 3 oz", gross_after="23 lb 10.8 oz")
     assert day.inside.startswith("6 lb 2.2 oz")
@@ -139,6 +142,7 @@ def test_6_clockmakers_cottage_a_new_unit_as_it_came() -> None:
         "supply": "55 °F",
     }
     day.at("11:30").type("verify", mode="cooling", **{**READY, "run_in": "10 min"}, readings={"r1": reading})
+    assert day.reads("verify", subcooling=10.0, superheat=11.9)
     day.close("verify")
     assert day.claims == "S – – A A S S"
     assert day.close_out("proven").startswith("6 lb 4.0 oz")
@@ -199,6 +203,7 @@ def test_7_guest_lodge_charge_kept_outdoors() -> None:
         "supply": "56 °F",
     }
     day.at("12:10").type("verify", mode="cooling", **READY, readings={"r1": reading}, both_modes=True)
+    assert day.reads("verify", superheat=11.3, subcooling=10.4)
     assert day.claims == "S S S S S N S", day.found.step("verify").verdict
     assert not {"proven", "proven_by_weight", "proven_running"} & day.ways()
     day.close("verify", "by the running unit only")
@@ -284,6 +289,7 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
         "outdoor": "89 °F",
     }
     day.at("16:10").type("verify", mode="cooling", **{**READY, "run_in": "20 min"}, readings={"r1": first})
+    assert day.reads("verify", superheat=38.0, target=19.0)
     marks = ("24 lb 3 oz", "23 lb 11 oz", "23 lb 3 oz", "22 lb 11.5 oz")
     for n, inside in enumerate(("6 lb 0.0 oz", "6 lb 8.0 oz", "6 lb 15.5 oz")):
         step = {"cylinder": "14", "gross_before": marks[n], "gross_after": marks[n + 1]}
@@ -298,11 +304,16 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
         day.at(f"16:{20 + 10 * n}").type("verify", readings={f"r{n + 2}": {**step, **(last if n == 2 else first)}})
         assert day.inside.startswith(inside)
         assert "trim.cap" not in day.rules("verify")
+    assert day.reads("verify", superheat=17.9, target=20.2, subcooling=10.0)
     assert day.word("verify") == "Holds", day.found.step("verify").verdict
     day.close("weigh_in", "put in by the plan while it ran")
     day.close("verify")
     assert day.claims == "S S S S S S S"
+    assert "vacuum.valves" not in day.rules("evacuate")
     assert day.close_out("proven").startswith("6 lb 15.5 oz")
+    booked = {(p.movement.source, p.movement.destination): round(p.movement.mass_kg / OZ_KG, 1) for p in day.job.ledger}
+    assert booked[("circuit:day", "cylinder:R-3")] == 83.0
+    assert sum(p.movement.mass_kg / OZ_KG for p in day.job.ledger if p.movement.source == "cylinder:14") == pytest.approx(23.5)
 
 
 def test_6_the_old_unit_goes_with_its_charge_on_its_own_account() -> None:

@@ -115,6 +115,7 @@ def test_5_library_hall_a_valve_and_ounces_into_pounds() -> None:
     }
     day.at("13:00").type("verify", mode="cooling", **{**READY, "run_in": "12 min"}, readings={"r1": reading})
     assert day.word("verify") == "Holds", day.found.step("verify").verdict
+    assert day.reads("verify", superheat=15.5, subcooling=13.6)
     day.close("verify")
     assert day.claims == "S S S A A S S"
     assert day.close_out("proven").startswith("13 lb 0.0 oz")
@@ -139,6 +140,7 @@ def test_11_gatehouse_ductless_one_pound_now_a_coil_later() -> None:
     day.answer("identify")
     day.close("identify")
     day.type("as_found", running="settled", run_time="20 min", mode="cooling", inverter=True, suction_pressure="50 psig")
+    assert day.reads("as_found", evaporating=-1.0)
     day.type("leak_search", inside="little", places={"indoor_coil": {"reach": "open", "electronic": "unsure"}})
     day.at("08:40").type("weigh_in", draws={"d1": draw("14", "30 lb", "29 lb")})
     assert day.inside == "not known, at least 1 lb 0.0 oz"
