@@ -7,7 +7,7 @@ from typing import Any
 from django.core.management import call_command
 from playwright.sync_api import Page
 
-from e2e.acts import enter, fill_running, verdict
+from e2e.acts import answered, enter, fill_running, verdict
 from e2e.test_weigh_live import Scale, made_to_weigh
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -43,6 +43,11 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
         page.get_by_text(title).click()
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         shoot(page, name)
+    answered(page, "must leave at five", "Weigh in", button="Close with a reason")
+    page.goto(f"{page.url.rsplit('/', 1)[0]}/close_out")
+    page.get_by_role("heading", name="Close out", exact=True).wait_for()
+    page.get_by_role("region", name="What this job can say, and on what").scroll_into_view_if_needed()
+    shoot(page, "close-out")
     weighed = made_to_weigh("picture-weigh")
     scale = Scale(address, weighed, back_s=72.0)
     page.goto(f"/job/{weighed}/weigh_in")
@@ -92,10 +97,6 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     page.get_by_role("button", name="R-407C").click()
     page.get_by_test_id("ph-chart").wait_for()
     shoot(page, "retrofit")
-
-    page.goto("/profile")
-    page.get_by_role("heading", name="Trimming").wait_for()
-    shoot(page, "profile")
 
     attic = open_page("pell", width=390, height=844, dark=True)
     attic.get_by_text("Guest house heat pump, trimming").click()

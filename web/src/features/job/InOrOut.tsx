@@ -114,7 +114,9 @@ function Fill({ act, way, onDone }: { act: string; way: Way; onDone: () => void 
     <div className="mt-3">
       <div className="grid gap-x-5 sm:grid-cols-2">
         {way.fields.includes("cylinder") && <FromBook act={act} />}
-        {way.fields.includes("circuit") && <TextField step="acts" keys={[act, "circuit"]} />}
+        {way.fields.includes("circuit") && (
+          <TextField step="acts" keys={[act, "circuit"]} hint="its code, as on its record" />
+        )}
         {way.fields.includes("scale") && (
           <>
             <EntryField step="acts" keys={[act, "gross_before"]} />
