@@ -144,7 +144,12 @@ HARD = {
     "a breach on the low side": ("recover", {"way": "pump_down", "low_breach": True, "compressor_runs": True}, "pump_down.breach"),
     "another refrigerant": ("weigh_in", {"system_state": "empty", "draws": {"d1": {"cylinder": "9", "holds": "R-22", "gross_start": "20 lb"}}}, "weigh_in.other"),
     "flammable in what is not listed": ("identify", {"refrigerant": "R-290", "listed": False, "kind": "reach_in", "factory_charge": "1 lb"}, "identify.listed"),
+    "a torch on another unit's pipe": ("repair", {"joining": "brazed", "at_zero": False, "both_open": True, "fire_watch": True}, "repair.at_zero"),
+    "liquid between two valves": ("recover", {"way": "cylinder", "fan_on": True}, "recover.liquid"),
+    "a flame on the cylinder": ("weigh_in", {"warmed_by": "flame", "draws": {"d1": {"gross_start": "20 lb"}}}, "weigh_in.flame"),
+    "a cylinder too warm": ("weigh_in", {"cylinder_temperature": "140 °F"}, "weigh_in.too_warm"),
 }  # fmt: skip
+DONE_BESIDE = {"liquid between two valves": {"kind": "shut", "section": "s1", "medium": "liquid", "done": True}}
 
 
 @pytest.mark.parametrize("danger", sorted(HARD))
@@ -155,6 +160,8 @@ def test_no_way_round_a_hard_stop(danger: str) -> None:
     if step == "weigh_in":
         day.type("identify", refrigerant="R-410A")
     day.type(step, **sheet)
+    if danger in DONE_BESIDE:
+        day.act("v1", **DONE_BESIDE[danger])
     assert day.rules(step)[rule] == "Stop"
     dice = Random(danger)
     tried = [
