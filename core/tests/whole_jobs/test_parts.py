@@ -8,6 +8,7 @@ from yoshi_core.charge.volume import Volume
 from yoshi_core.document.acts import Section
 from yoshi_core.document.sheets import Entry
 from yoshi_core.job.patches import Change, save
+from yoshi_core.record.record import record_data
 from yoshi_core.steps.sections import Part, parts_of
 from yoshi_core.units.quantities import OZ_KG
 
@@ -195,3 +196,11 @@ def test_the_book_gains_the_same_in_whatever_order_steps_are_closed() -> None:
         "hose": 0.6,
         "air": 1.0,
     }
+
+
+def test_the_record_names_the_parts_and_what_stood_in_them() -> None:
+    day = emptied()
+    part(day, "s1", label="receiver")
+    day.act("v1", kind="shut", section="s1", medium="charge", at=clock("10:05"), done=True)
+    rows = record_data(day.job, day.found, "field", "us", day.now, "the shop")["account"]
+    assert rows[-1] == {"at": "", "change": "", "known": "", "after": "", "what": "receiver", "note": "shut off: its charge"}

@@ -27,7 +27,8 @@ def recovered(job: Job, inside: Inside, system: System) -> list[dict[str, str]]:
 
 
 def account(inside: Inside, system: System) -> list[dict[str, str]]:
-    """What came, went and was inside after each, oldest first."""
+    """What came, went and was inside after each, oldest first; then the parts that valves were shut on."""
+    parts = [{"what": part.label, "note": f"shut off: {part.holds}" if part.shut else "open to the rest"} for part in inside.parts]
     return [
         {
             "at": row.at.strftime("%d %b %H:%M") if row.at else "",
@@ -38,7 +39,7 @@ def account(inside: Inside, system: System) -> list[dict[str, str]]:
             "after": row.after.show(system),
         }
         for row in inside.rows
-    ]
+    ] + [{"at": "", "change": "", "known": "", "after": "", **part} for part in parts]
 
 
 def decisions(job: Job) -> list[dict[str, str]]:

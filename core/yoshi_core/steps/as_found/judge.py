@@ -7,11 +7,11 @@ from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
-from yoshi_core.steps.as_found.standing import at_air
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
+from yoshi_core.steps.as_found.standing import at_air
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
