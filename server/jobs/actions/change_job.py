@@ -18,7 +18,7 @@ from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
 from jobs.actions.on_record import lessons, put_on_record
-from jobs.actions.reservations import tell_coming
+from jobs.actions.reservations import tell_coming, unknown_circuits
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.queries import one_job
@@ -40,7 +40,10 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 
     def act(row: Job) -> dict[str, Any]:
         job, now = read(row), timezone.now()
-        saved = save(job, changes, person.shown_name, now, _asked(row, job, changes, now))
+        wrong = unknown_circuits(row.shop, changes)
+        right = [change for change in changes if change.path not in wrong]
+        saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
+        saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
         if saved.accepted or saved.conflicts:
             payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
             write(row, saved.job, "entries", payload, person)

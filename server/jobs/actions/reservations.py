@@ -1,6 +1,7 @@
 """Refrigerant a job sets aside for another circuit on another day: the jobs of that circuit see it coming."""
 
 import dataclasses
+from collections.abc import Sequence
 from typing import Any
 
 from django.utils import timezone
@@ -9,10 +10,25 @@ from accounts.models import Person, Shop
 from jobs.models import Job
 from jobs.store import read, write
 from systems.models import Circuit
+from systems.queries import circuits_of
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.verdict import Message, Problem
+from yoshi_core.job.patches import Change
 from yoshi_core.steps.weigh_in.lines import COMING
+
+
+def unknown_circuits(shop: Shop, changes: Sequence[Change]) -> dict[str, Problem]:
+    """Acts from or to a circuit this shop does not have, by path: nothing could be booked to it."""
+    named = {c.path: c.value for c in changes if c.path.startswith("/acts/") and c.path.endswith("/circuit") and isinstance(c.value, str)}
+    known = set(circuits_of(shop).filter(code__in=[code.strip() for code in named.values()]).values_list("code", flat=True))
+    text = "There is no circuit {code} in this shop. Take its code from its record, or leave this empty and say from where as the reason."
+    return {
+        path: Problem(path, "no_circuit", Message(text.replace("{code}", code.strip()[:60])))
+        for path, code in named.items()
+        if code.strip() and code.strip() not in known
+    }
 
 
 def tell_coming(row: Job, job: CoreJob, person: Person) -> None:

@@ -107,3 +107,12 @@ def test_a_closed_step_takes_the_answer_another_one_asks_for(api: Api) -> None:
     step = next(s for s in answer["findings"]["steps"] if s["step"] == "identify")
     assert step["state"] in {"closed", "changed"}
     assert [p["code"] for p in api.save(code, {path: False}, change={"force": True}).json()["problems"]] == ["step_closed"]
+
+
+def test_an_act_to_a_circuit_nobody_has_is_refused_by_name_and_the_rest_of_it_kept(api: Api) -> None:
+    """Else the visit could not end: nothing can be booked to it."""
+    code = api.new_job(kind="service")["code"]
+    answer = api.save(code, {"/acts/a1/kind": "out", "/acts/a1/circuit": "the other one", "/acts/a1/mass": "2 lb"}).json()
+    assert [(p["path"], p["code"]) for p in answer["problems"]] == [("/acts/a1/circuit", "no_circuit")]
+    assert answer["job"]["acts"]["a1"]["kind"] == "out"
+    assert "circuit" not in answer["job"]["acts"]["a1"]

@@ -64,9 +64,9 @@ export function useStep<S extends StepName>(step: S): StepResult<S> {
 export function useIsAsked(path: string): boolean {
   const { answer, findings } = useJob();
   if (answer.closed || at(answer.job, path) !== null) return false;
-  return findings.steps.some(
-    (step) => (step.state === "open" || step.state === "changed") && step.missing.some((m) => m.path === path),
-  );
+  const open = findings.steps.filter((step) => step.state === "open" || step.state === "changed");
+  const unshown = findings.claims.filter((claim) => claim.standing === "not_yet");
+  return [...open, ...unshown].some((one) => one.missing.some((m) => m.path === path));
 }
 
 /** A step that is closed takes no entries until it is opened again. */
