@@ -43,7 +43,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
         page.get_by_text(title).click()
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         shoot(page, name)
-    answered(page, "must leave at five", "Weigh in", button="Close with a reason")
+    answered(page, "must leave at five", "Weigh in")
     page.goto(f"{page.url.rsplit('/', 1)[0]}/close_out")
     page.get_by_role("heading", name="Close out", exact=True).wait_for()
     page.get_by_role("region", name="What this job can say, and on what").scroll_into_view_if_needed()

@@ -17,7 +17,7 @@ from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount, show_amount
 from yoshi_core.units.quantities import OZ_KG, YEAR_S
 
-BLIND = re.compile(r"Slower than about ([\d.e+]+) to ([\d.e+]+) days until empty would not have shown")
+BLIND = re.compile(r"Slower than about ([\d.]+) to ([\d.]+) days until empty would not have shown")
 DAY = datetime(2026, 6, 18, tzinfo=UTC)
 SITE = {"altitude": "2100 m", "gauge_reference": "vented"}
 LETTERS = {"shown": "S", "answered_for": "A", "contradicted": "C", "not_yet": "N", "not_in_question": "–"}

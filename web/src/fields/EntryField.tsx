@@ -70,7 +70,7 @@ export function EntryField(props: FieldProps & { how?: boolean }) {
       {focused && facts.quantity === "mass" && (
         <MassKeys onKey={(key) => appendKey(input.current, key, (next) => type(next))} />
       )}
-      {props.how && <Known path={path} label={label} entry={draft ? null : entry} copied={copied} closed={closed} />}
+      {props.how && <Known path={path} label={label} entry={draft ? null : entry} closed={closed} />}
       <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[13px] leading-[17px]">
         <Said
           path={path}

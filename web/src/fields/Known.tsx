@@ -18,15 +18,14 @@ export function Known(props: {
   path: string;
   label: string;
   entry: Entry | null;
-  copied: Entry | null;
+
   closed: boolean;
 }) {
   const { type } = useJob();
-  const { path, label, entry, copied, closed } = props;
-  const shown = entry ?? copied;
-  if (!shown) return null;
-  const known = shown.source ?? "typed";
-  if (closed || !entry) return <p className="pt-1 text-[13px] text-soft">{entry ? WORDS[known] : "on record"}</p>;
+  const { path, label, entry, closed } = props;
+  if (!entry) return null; // what is copied from the record says so itself
+  const known = entry.source ?? "typed";
+  if (closed) return <p className="pt-1 text-[13px] text-soft">{WORDS[known]}</p>;
   const unit = entry.unit === "lb oz" ? "lb" : entry.unit;
   return (
     <select

@@ -95,7 +95,12 @@ def _unseen(seen: Seen | None, context: StepContext) -> Message | None:
     if seen is None or seen.leaks or full is None or seen.high.value <= 0.0:
         return None
     low, high = (full.total_kg / rate.value / DAY_S for rate in (seen.high, seen.low))
-    return Message(f"Slower than about {low:.2g} to {high:.2g} days until empty would not have shown.")
+    return Message(f"Slower than about {_about(low)} to {_about(high)} days until empty would not have shown.")
+
+
+def _about(days: float) -> str:
+    """Two figures, written out."""
+    return f"{float(f'{days:.2g}'):.12g}"
 
 
 def held_for(volume: Volume, profile: Profile, kind: str | None) -> float:

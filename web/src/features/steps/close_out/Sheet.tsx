@@ -150,6 +150,7 @@ function labelOf(path: string): string {
   const beside = path.split("/")[1] ?? "";
   if (isBeside(beside)) return factsOf(beside, path.split("/").slice(2)).label;
   const [head, tail] = path.split("/sheet/");
+  if (path.includes("/answers/safety:")) return "caution read";
   if (!tail) return path.endsWith("/title") ? "title" : "kept as typed:";
   const step = head?.split("/")[2] as StepName;
   const keys = tail.split("/");

@@ -136,7 +136,9 @@ function Lines({ rows }: { rows: string[] }) {
 function Unmeasured({ row }: { row: string }) {
   const { answer, system } = useJob();
   const { verdict } = useStep(STEP);
-  const read = (key: string) => at(answer.job, pathOf(answer.job, STEP, ["lines", row, key]));
+  const read = (key: string) =>
+    at(answer.job, pathOf(answer.job, STEP, ["lines", row, key])) ??
+    at(answer.job, `/circuit/plate/lines/${row}/${key}`);
   if (read("length") !== null) return null;
   const price = verdict.reasons.find((reason) => reason.rule_id === "identify.unmeasured");
   return (
