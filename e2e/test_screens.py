@@ -64,6 +64,9 @@ def _check(page: Page, look: Look) -> None:
     assert page.evaluate(SMALLEST) == [], (page.url, look)
     assert page.evaluate(SMALL_TARGETS) == [], (page.url, look)
     assert page.evaluate("() => document.documentElement.scrollWidth <= innerWidth"), f"{page.url} {look}: the page scrolls sideways"
+    if "/job/" in page.url:
+        tall = page.evaluate("() => document.documentElement.scrollHeight - innerHeight")
+        assert tall <= 1, f"{page.url} {look}: the page itself scrolls by {tall} px, its bar with it"
     assert page.evaluate(SIDEWAYS) == [], f"{page.url} {look}: something in the page is wider than its place"
 
 
