@@ -57,6 +57,8 @@ class TestQuestions:
         assert self.EMPTIED.moved_kg(ids[4:]) == -0.25
         assert self.EMPTIED.moved_kg(ids[1:2]) == 0.0
         assert self.EMPTIED.moved_kg([]) == 0.0
+        opened = account_of([line(0, "opening", 3.0), line(1, "added", 1.0)])
+        assert opened.moved_kg([row.line.id for row in opened.booked]) == 1.0
 
     def test_a_round_is_from_where_it_was_last_empty_to_its_own_last_line(self) -> None:
         ids = [row.line.id for row in self.EMPTIED.booked]
@@ -72,6 +74,8 @@ class TestQuestions:
         assert [row.line.low_kg for row in twice.round_of([])[1]] == [2.0]
         assert twice.round_of([twice.booked[1].line.id])[0] is True
         assert account_of([]).round_of([]) == (False, ())
+        again, lines = self.EMPTIED.round_of([ids[0], ids[2]])
+        assert (again, [row.line.id for row in lines]) == (False, ids[:3])
 
     def test_lines_since_it_was_empty_are_all_of_them_where_it_never_was(self) -> None:
         assert [row.line.low_kg for row in self.EMPTIED.since_emptied()] == [2.0, 0.5, 0.25]
@@ -149,10 +153,30 @@ class TestBalances:
         nothing = account_of([line(0, "emptied", known="assumed"), line(1, "added", 1.0)]).balance
         assert nothing.known == "weighed"
 
+    def test_a_word_for_what_is_known_already_raises_nothing(self) -> None:
+        rows = account_of([line(0, "emptied"), line(1, "opening", 5.0)]).booked
+        assert [(row.raised_kg, row.after.low_kg) for row in rows] == [(0.0, 0.0), (0.0, 0.0)]
+
+    def test_what_is_inside_keeps_its_spread_and_how_it_is_known(self) -> None:
+        opened = account_of([line(0, "opening", 3.0, known="stamped", u_kg=0.25)]).balance
+        assert (opened.u_kg, opened.known) == (0.25, "stamped")
+
+    def test_readings_that_follow_on_are_one_weighing_first_less_last_and_what_comes_after_counts(self) -> None:
+        """0.3 at the first reading and 0.4 at the last make 0.5; another cylinder's 1.2 and 0.5 join in squares."""
+        rows = [
+            line(0, "added", 2.0, weighing=Weighing("14", 10.0, 8.0, 0.3, 9.0)),
+            line(1, "added", 1.0, weighing=Weighing("14", 8.0, 7.0, 9.0, 0.4)),
+        ]
+        assert account_of(rows).balance.u_kg == pytest.approx(0.5)
+        other = line(2, "added", 1.0, weighing=Weighing("15", 9.0, 8.0, 1.2, 0.5))
+        assert account_of([*rows, other]).balance.u_kg == pytest.approx((0.25 + 1.44 + 0.25) ** 0.5)
+        again = line(3, "added", 1.0, weighing=Weighing("14", 6.0, 5.0, 1.2, 0.5))
+        assert account_of([*rows, again]).balance.u_kg == pytest.approx((0.25 + 1.44 + 0.25) ** 0.5)
+
     def test_a_movement_between_two_circuits_is_a_transfer_and_one_without_two_places_is_none(self) -> None:
-        given = movement(line(0, "taken", 1.0, source="circuit:a", destination="circuit:b"))
+        given = movement(line(0, "taken", 1.0, source="circuit:a", destination="circuit:b", refrigerant="R-410A"))
         assert given is not None
-        assert (given.kind, given.mass_kg) == ("transfer", 1.0)
+        assert (given.kind, given.mass_kg, given.refrigerant) == ("transfer", 1.0, "R-410A")
         out = movement(line(0, "taken", 1.0, source="circuit:a", destination="cylinder:7"))
         assert out is not None
         assert out.kind == "recover"
