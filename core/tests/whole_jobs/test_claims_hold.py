@@ -144,12 +144,37 @@ HARD = {
     "a breach on the low side": ("recover", {"way": "pump_down", "low_breach": True, "compressor_runs": True}, "pump_down.breach"),
     "another refrigerant": ("weigh_in", {"system_state": "empty", "draws": {"d1": {"cylinder": "9", "holds": "R-22", "gross_start": "20 lb"}}}, "weigh_in.other"),
     "flammable in what is not listed": ("identify", {"refrigerant": "R-290", "listed": False, "kind": "reach_in", "factory_charge": "1 lb"}, "identify.listed"),
+    "over a low-pressure machine's limit": ("pressure_hold", {"gas": "nitrogen", "regulator": True, "stamps": {"s1": {"pressure": "200 psig"}}, "test_pressure": "30 psig"}, "hold.low_pressure"),
+    "a condenser that cannot hold it": ("recover", {"way": "pump_down", "small_condenser": True, "compressor_runs": True}, "pump_down.room"),
+    "a scroll into a vacuum": ("recover", {"way": "pump_down", "into_vacuum": True, "compressor_runs": True}, "pump_down.scroll"),
+    "a cylinder over its limit": ("recover", {"way": "cylinder", "cylinders": {"c1": {**out("R-1", "20 lb", "70 lb", water="26.2 lb"), "contents": "same"}}}, "cylinder.over"),
+    "water standing in its tubes": ("weigh_in", {"system_state": "empty", "water_safe": False, "draws": {"d1": {"gross_start": "130 lb", "tare": "20 lb"}}}, "weigh_in.freeze"),
+    "against shut valves": ("verify", {"mode": "cooling", "run_in": "10 min"}, "verify.shut_valves"),
+    "opened under a running pump": ("evacuate", {"events": {"e1": {"do": "pump", "at": clock("10:00")}}}, "vacuum.let_back"),
+    "let off on purpose": ("recover", {"way": "cylinder", "fan_on": True}, "recover.let_off"),
+    "more than a tracer": ("leak_search", {"inside": "nitrogen"}, "leak.tracer"),
+    "more than a room may have": ("identify", {"refrigerant": "R-32", "listed": True, "kind": "ductless", "factory_charge": "9 lb", "whole_charge": True, "room_area": "10 m²", "mounting": "floor"}, "room.ceiling"),
+    "more than may be breathed": ("identify", {"refrigerant": "R-410A", "kind": "vrf", "factory_charge": "40 lb", "whole_charge": True, "room_volume": "20 m³"}, "room.breathing"),
+    "units that may not belong together": ("recover", {"way": "cylinder", "fan_on": True}, "pairing.told"),
     "a torch on another unit's pipe": ("repair", {"joining": "brazed", "at_zero": False, "both_open": True, "fire_watch": True}, "repair.at_zero"),
     "liquid between two valves": ("recover", {"way": "cylinder", "fan_on": True}, "recover.liquid"),
     "a flame on the cylinder": ("weigh_in", {"warmed_by": "flame", "draws": {"d1": {"gross_start": "20 lb"}}}, "weigh_in.flame"),
     "a cylinder too warm": ("weigh_in", {"cylinder_temperature": "140 °F"}, "weigh_in.too_warm"),
 }  # fmt: skip
-DONE_BESIDE = {"liquid between two valves": {"kind": "shut", "section": "s1", "medium": "liquid", "done": True}}
+DONE_BESIDE = {
+    "liquid between two valves": {"kind": "shut", "section": "s1", "medium": "liquid", "done": True},
+    "against shut valves": {"kind": "shut", "section": "s1", "medium": "charge", "done": True},
+    "opened under a running pump": {"kind": "let_back", "section": "s1"},
+    "let off on purpose": {"kind": "lost", "mass": "3 oz", "planned_for": "2026-07-01"},
+    "more than a tracer": {"kind": "tracer", "mass": "9 oz"},
+}
+WITH_PLATE = {
+    "over a low-pressure machine's limit": {"refrigerant": "R-123", "kind": "chiller", "metering": "orifice", "factory_charge": "950 lb"},
+    "water standing in its tubes": {"refrigerant": "R-123", "kind": "chiller", "metering": "orifice", "factory_charge": "950 lb"},
+    "a cylinder over its limit": PLATE,
+    "more than a tracer": PLATE,
+    "units that may not belong together": {**PLATE, "pairing_by": "told"},
+}
 
 
 @pytest.mark.parametrize("danger", sorted(HARD))
@@ -157,7 +182,9 @@ def test_no_way_round_a_hard_stop(danger: str) -> None:
     """A reason, leaving out, reopening, wrong and missing entries, another device: only the fact behind it ends it."""
     step, sheet, rule = HARD[danger]
     day = Day("08:00", stops={rule for _, _, rule in HARD.values()} | {"hold.stamp"})
-    if step == "weigh_in":
+    if danger in WITH_PLATE:
+        day.type("identify", **WITH_PLATE[danger])
+    elif step == "weigh_in":
         day.type("identify", refrigerant="R-410A")
     day.type(step, **sheet)
     if danger in DONE_BESIDE:

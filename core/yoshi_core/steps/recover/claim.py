@@ -23,6 +23,9 @@ def claim(context: StepContext) -> Told:
     if handed.words is not None and (handed.empty or handed.pumped_down):
         told.pro(context.step, handed.words)
         return told.say("shown", handed.words)
+    if handed.begun and handed.way == "pump_down":
+        told.lacks(context.path("shut_at"), "where the suction valve was shut, and the rest let to zero")
+        return told.say("not_yet", Message("The pump-down is not shown to be over."))
     if handed.begun:
         told.lacks(context.path("end_pressure"), "the pressure at the end, and after the wait")
         words = Message("How much came out was told, not weighed.") if handed.told else Message("Recovery is not shown to be over.")

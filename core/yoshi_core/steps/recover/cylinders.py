@@ -36,6 +36,9 @@ class Taken:
         return self.row.cylinder or self.key
 
 
+LIMITS = frozenset({"contents", "tare", "water_capacity"})  # without them nobody knows whether it is overfilled or mixed
+
+
 def read_cylinders(sheet: RecoverSheet, notes: Notes, context: StepContext) -> tuple[Taken, ...]:
     """Every cylinder read and held against its own limits."""
     if not sheet.cylinders:
@@ -51,7 +54,7 @@ def _read(key: str, row: RecoveryCylinder, sheet: RecoverSheet, notes: Notes, co
         ("water_capacity", "its water capacity; without it no limit can be reckoned"),
         ("gross_start", "what the scale reads before"),
     ):
-        notes.need(f"{path}/{field}", label, getattr(row, field))
+        notes.need(f"{path}/{field}", label, getattr(row, field), hard=field in LIMITS)
     _refuse(row, path, notes, context)
     mass = _mass(row, path, notes)
     name = context.plate.refrigerant

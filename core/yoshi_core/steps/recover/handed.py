@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from yoshi_core.findings.verdict import Message
+from yoshi_core.steps.recover.sheet import Way
 
 
 @dataclass(frozen=True)
@@ -11,6 +12,7 @@ class Recovered:
 
     `begun`: anything came out, or was said to have. `pumped_down`: the charge stands shut in, the rest let to zero. `words` are what was reached;
     `short` says that less came out than belongs there, `over` that more did; None where neither is so.
+    `way` is how it comes out, as chosen.
     """
 
     recovered_kg: float | None
@@ -22,3 +24,4 @@ class Recovered:
     words: Message | None = None
     short: Message | None = None
     over: Message | None = None
+    way: Way | None = None

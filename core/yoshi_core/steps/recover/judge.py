@@ -108,7 +108,7 @@ def _handed(
         words = Message("Pumped down, shut at {shut}; the rest let to zero.", {"shut": Amount(sheet.shut_at.value, "gauge_pressure")})
     begun = recovered is not None or sheet.told is not None or bool(sheet.finished)
     told = sheet.told is not None and recovered is None
-    return Recovered(recovered, bool(sheet.finished), emptied, begun, down, told, words, short, over)
+    return Recovered(recovered, bool(sheet.finished), emptied, begun, down, told, words, short, over, sheet.way)
 
 
 def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, str]:
