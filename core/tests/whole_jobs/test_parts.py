@@ -4,9 +4,6 @@ from itertools import permutations
 from typing import Any
 
 from tests.whole_jobs.day import PAIRED, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
-from yoshi_core.charge.volume import Volume
-from yoshi_core.document.acts import Section
-from yoshi_core.document.sheets import Entry
 from yoshi_core.job.patches import Change, save
 from yoshi_core.record.record import record_data
 from yoshi_core.steps.sections import Part, parts_of
@@ -139,8 +136,6 @@ def test_a_part_nobody_named_goes_by_its_key() -> None:
     day = emptied()
     day.act("v1", kind="shut", section="s9", medium="zero", at=clock("10:05"), done=True)
     assert parts_of(day.job) == (Part("s9", "s9", shut=True, holds="zero"),)
-    assert Section(volume=Entry(0.002)) == Section(None, Entry(0.002), None)
-    assert Volume(1.0, 2.0, "guessed").band == 2.0
 
 
 def moved(day: Day) -> dict[str, float]:

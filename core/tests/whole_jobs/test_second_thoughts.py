@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from tests.whole_jobs.day import READY, REPAIR, Day, clock, draw, hold, pulled
+from tests.whole_jobs.day import READY, Day, clock, draw, hold, pulled
 from tests.whole_jobs.test_parts import SPLIT, emptied
 from yoshi_core.document.model import Dispute, Fact
 from yoshi_core.errors import InvalidInput
@@ -81,7 +81,7 @@ def charged() -> Day:
 
 def test_while_two_people_differ_the_balance_spans_both_and_nothing_is_shown() -> None:
     day = charged()
-    assert (day.inside, day.claim("charged").standing) == (day.inside, "shown")
+    assert (day.inside.split(" ±")[0], day.claim("charged").standing) == ("8 lb 0.0 oz", "shown")
     other = Dispute("/steps/weigh_in/runs/0/sheet/draws/d1/gross_end", {"text": "21 lb 8 oz", "source": "weighed"}, "T. Vesk", day.now)
     day.job = dataclasses.replace(day.job, disputes=(other,))
     day.found = day._judge()
@@ -204,7 +204,6 @@ def test_a_cylinder_nobody_named_has_no_key_for_a_name() -> None:
 
 def test_a_flame_on_the_cylinder_is_a_remark_once_the_draw_is_over() -> None:
     day = emptied()
-    assert "at_zero" in REPAIR
     day.at("12:00").type("weigh_in", system_state="empty", warmed_by="flame", draws={"d1": draw("14", "30 lb")})
     assert day.rules("weigh_in")["weigh_in.flame"] == "Stop"
     day.type("weigh_in", draws={"d1": {"gross_end": "22 lb"}})
