@@ -38,7 +38,7 @@ class Line:
     uncertainty where it was not weighed; `weighing` the scale's two readings where it was. `said_at` is when
     a person says it was, `typed_at` when its first figure was typed; None where that is not known. `origin` is the JSON pointer of what was entered. `source` and `destination` are places of the cylinder
     book, `provenance` what it says of the mass. A `tracer` went in on purpose, under nitrogen, to find a leak by.
-    `before` is the origin of a line of the same visit that a person says came after it.
+    `before` is the origin of a line that a person says came after it.
     """
 
     id: str
