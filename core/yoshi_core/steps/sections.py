@@ -15,7 +15,6 @@ from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Notes, StepContext
 
-UNIT = "unit"
 LINES_AND_COIL = 0.4  # share of a split's volume that is not in its outdoor unit; common practice, no source
 LEAST_OPEN = 0.1
 REFRIGERANT: frozenset[Medium] = frozenset({"charge", "liquid", "unknown"})
@@ -33,11 +32,6 @@ class Part:
     passes: bool = False
     volume_m3: float | None = None
     stamp_pa: float | None = None
-
-    @property
-    def charged(self) -> bool:
-        """Whether refrigerant stands behind its valves, or may."""
-        return self.shut and self.holds in REFRIGERANT
 
     @property
     def says(self) -> str:
@@ -58,12 +52,13 @@ def parts_of(job: Job) -> tuple[Part, ...]:
 
 def in_time(job: Job) -> list[Act]:
     """Acts in the order they were done: by the moment said, else when first typed."""
+    return [job.acts[key] for key in sorted(job.acts, key=lambda key: moment(job, key))]
 
-    def moment(key: str) -> datetime:
-        begun = job.begun.get(f"/acts/{key}")
-        return job.acts[key].at or (begun.at if begun else NEVER)
 
-    return [job.acts[key] for key in sorted(job.acts, key=moment)]
+def moment(job: Job, key: str) -> datetime:
+    """When an act was done: as said, else when it was first typed."""
+    begun = job.begun.get(f"/acts/{key}")
+    return job.acts[key].at or (begun.at if begun else NEVER)
 
 
 def _part(key: str, section: Section) -> Part:

@@ -48,7 +48,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
             payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
             write(row, saved.job, "entries", payload, person)
             if saved.job.acts != job.acts:
-                tell_coming(row, saved.job, person)
+                tell_coming(row, job, saved.job, person)
         return answer_of(row, **_outcome(saved))
 
     acts = any(change.path.startswith("/acts/") for change in changes)  # may tell other jobs: locked as what books is

@@ -31,10 +31,10 @@ def unknown_circuits(shop: Shop, changes: Sequence[Change]) -> dict[str, Problem
     }
 
 
-def tell_coming(row: Job, job: CoreJob, person: Person) -> None:
-    """Bring the open jobs of other circuits up to date with what this job means to give them, or does no more."""
+def tell_coming(row: Job, before: CoreJob, job: CoreJob, person: Person) -> None:
+    """Bring the open jobs of other circuits up to date with what this job means to give them, or does no more; `before` is how it stood."""
     told = f"job {row.code}"
-    wanted = {act.circuit for act in job.acts.values() if act.circuit}
+    wanted = {act.circuit for stood in (before, job) for act in stood.acts.values() if act.circuit}
     receivers = Job.objects.select_for_update().filter(shop=row.shop, closed=False, circuit__code__in=wanted).exclude(pk=row.pk)
     for receiver in receivers.select_related("circuit"):
         theirs = read(receiver)

@@ -48,8 +48,12 @@ def test_the_receiving_job_sees_a_reservation_coming_until_it_is_done(api: Api, 
     assert not Movement.objects.filter(job_code=code).exists()
     api.save(code, {"/acts/a1/planned_for": "2026-12-02"}, change={"force": True})
     assert coming(api, other) == [("Circuit DC-1", "2026-12-02")]
+    (third,) = machine(shop, "DC-3", factory_charge="318 lb")
+    elsewhere = api.new_job(kind="service", circuit_id=third.pk)["code"]
+    api.save(code, {"/acts/a1/circuit": "DC-3"}, change={"force": True})
+    assert (coming(api, other), coming(api, elsewhere)) == ([], [("Circuit DC-1", "2026-12-02")])
     api.save(code, {"/acts/a1/done": True})
-    assert coming(api, other) == []
+    assert coming(api, elsewhere) == []
 
 
 def test_a_unit_not_on_record_is_put_on_record_when_its_job_closes(api: Api, shop: Shop) -> None:

@@ -32,7 +32,13 @@ export function Known(props: {
       aria-label={`${label}: how it is known`}
       className={`-mb-[22px] block min-h-[44px] w-full cursor-pointer appearance-none bg-transparent pb-[18px] text-[13px] underline decoration-dotted underline-offset-4 ${known === "typed" ? "font-semibold text-copper" : "text-soft"}`}
       value={known}
-      onChange={(event) => type(path, { text: entry.text, unit, source: event.target.value }, { ready: true })}
+      onChange={(event) =>
+        type(
+          path,
+          { text: entry.text, unit, source: event.target.value, ...(entry.limit != null && { limit: entry.limit }) },
+          { ready: true },
+        )
+      }
     >
       {known === "typed" && <option value="typed">say how</option>}
       {SAID.map((word) => (

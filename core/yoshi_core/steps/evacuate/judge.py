@@ -21,7 +21,7 @@ from yoshi_core.steps.evacuate.pull import judge_pull
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
 from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
-from yoshi_core.steps.sections import open_volume
+from yoshi_core.steps.sections import moment, open_volume
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import evacuation
@@ -151,7 +151,8 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
 
 def _since_freed(log: tuple[Row, ...], origin: datetime, context: StepContext) -> tuple[Row, ...]:
     """A log without what was read before a blocked port was opened: that was of a closed pipe."""
-    freed = [act.at for act in context.job.acts.values() if act.kind == "freed" and act.was_done and act.at is not None]
+    job = context.job
+    freed = [moment(job, key) for key, act in job.acts.items() if act.kind == "freed" and act.was_done]
     return tuple(row for row in log if not freed or row[0] >= (max(freed) - origin).total_seconds())
 
 

@@ -178,7 +178,8 @@ def judge_use(
     against = _against_reuse(sheet, share, context)
     school = context.profile.school("recovered.use")
     if sheet.use in {"reuse", "other_circuit"}:
-        _burnt(sheet, notes, context)
+        if not sheet.burnout_unknown:
+            notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
         notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner, hard=True)
         elsewhere = ownership.refused(sheet.same_owner)
         if elsewhere is not None:
@@ -189,6 +190,10 @@ def judge_use(
             word: Word = "Open" if decided else "Stop"
             tail = " The customer chose otherwise; it stands in the record." if word == "Open" else ""
             notes.say("recovered.use", word, f"{against} It goes for reclaim, new refrigerant goes in.{tail}", TRADE, school=school)
+        elif _nobody_knows(sheet):
+            decided = any(d.chosen and d.by for d in sheet.decisions.values())
+            text = "Nobody knows whether it burnt out: an acid test tells, and takes a minute. Without one the owner's word decides, with a name."
+            notes.say("recovered.burnout", "Open" if decided else "Wait", text, TRADE, school=school)
         else:
             notes.say("recovered.use", "Holds", "Clean, and it stays with its owner: it may go back in.", TRADE, school=school)
     else:
@@ -197,14 +202,9 @@ def judge_use(
         _transfer(sheet, recovered, full, unsure, notes, context)
 
 
-def _burnt(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
-    """Whether it burnt out; where nobody knows, the acid test says."""
-    if sheet.burnout is None and sheet.burnout_unknown:
-        if sheet.acid in {None, "not_tested"}:
-            text = "Nobody knows whether it burnt out: an acid test tells, and takes a minute."
-            notes.say("recovered.burnout", "Open", text, TRADE)
-        return
-    notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
+def _nobody_knows(sheet: RecoverSheet) -> bool:
+    """Whether a burnout is not known, and no acid test says."""
+    return sheet.burnout is None and bool(sheet.burnout_unknown) and sheet.acid in {None, "not_tested"}
 
 
 def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContext) -> str | None:

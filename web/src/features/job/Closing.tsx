@@ -39,9 +39,12 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
   /** Close as it stands once everything typed is in: what was asked for a moment ago may be there now. */
   const closeIt = async () => {
     setBusy(true);
-    await sendNow();
-    await new Promise((settled) => setTimeout(settled));
-    setBusy(false);
+    try {
+      await sendNow();
+      await new Promise((settled) => setTimeout(settled));
+    } finally {
+      setBusy(false);
+    }
     if (now.current.ready && now.current.answers) setAsking("close");
     else await act("close", "");
   };

@@ -19,8 +19,8 @@ const SAID: Partial<Record<Kind, string>> = {
 };
 
 /** A name of its own on whatever device it is made: two without signal never write into one. */
-function newAct(): string {
-  return `a${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
+function newName(prefix: string): string {
+  return `${prefix}${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
 }
 
 export function InOrOut({ className = "" }: { className?: string }) {
@@ -31,7 +31,7 @@ export function InOrOut({ className = "" }: { className?: string }) {
   if (answer.closed || answer.kind === "quick") return null;
   const open = (yes: boolean) => {
     setChosen(null);
-    setParams(yes ? { act: newAct() } : {}, { replace: !yes });
+    setParams(yes ? { act: newName("a") } : {}, { replace: !yes });
   };
   const now = chosen ?? entered(at(answer.job, `/acts/${act}`) as Record<string, unknown> | null);
   return (
@@ -159,7 +159,8 @@ function Part({ act }: { act: string }) {
   const { answer, type } = useJob();
   const named = (at(answer.job, "/sections") ?? {}) as Record<string, { label?: string }>;
   const chosen = at(answer.job, `/acts/${act}/section`) as string | null;
-  const free = Array.from({ length: Object.keys(named).length + 1 }, (_, n) => `s${n + 1}`).find((key) => !named[key]);
+  const [free] = useState(() => newName("s"));
+  const known = [...new Set([...Object.keys(named), ...(chosen && chosen !== free ? [chosen] : [])])];
   const take = (key: string) => type(`/acts/${act}/section`, key || null, { ready: true });
   return (
     <div className="col-span-full">
@@ -167,12 +168,12 @@ function Part({ act }: { act: string }) {
         which part
         <select className="control" value={chosen ?? ""} onChange={(event) => take(event.target.value)}>
           <option value="">—</option>
-          {Object.entries(named).map(([key, part]) => (
+          {known.map((key) => (
             <option key={key} value={key}>
-              {part.label ?? key}
+              {named[key]?.label ?? "not named yet"}
             </option>
           ))}
-          {free && <option value={free}>another part</option>}
+          {!named[free] && <option value={free}>another part</option>}
         </select>
       </label>
       {chosen && (
