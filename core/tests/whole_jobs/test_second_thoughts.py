@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from tests.whole_jobs.day import READY, Day, clock, draw, hold, pulled
+from tests.whole_jobs.day import READY, RECOVER, Day, clock, draw, ended, hold, out, pulled
 from tests.whole_jobs.test_parts import SPLIT, emptied
 from yoshi_core.document.model import Dispute, Fact
 from yoshi_core.errors import InvalidInput
@@ -230,3 +230,18 @@ def test_a_hold_closed_in_version_4_is_not_changed_by_the_words_of_version_5(the
     changed["opened_for"] = {"value": 7200.0, "text": "2 h", "unit": "h"}
     other = documents.load_plain({"format": "yoshi-job", "version": 4, "job": plain}).job
     assert evaluate(other, Profile(), day.now).step("pressure_hold").state == "changed"
+
+
+def test_a_burnout_nobody_knows_of_is_never_called_clean() -> None:
+    """Reuse then goes by an acid test, or by the owner's word with a name; it is no Stop either."""
+    day = Day("08:00")
+    day.type("identify", **SPLIT)
+    own = {**RECOVER, "use": "reuse", "burnout_unknown": True, "same_owner": True}
+    day.type("recover", **own, **ended(), cylinders={"c1": out("R-2", "27 lb", "35 lb")})
+    assert day.rules("recover")["recovered.burnout"] == "Wait"
+    assert "recovered.use" not in day.rules("recover")
+    day.type("recover", acid="clean")
+    assert "recovered.burnout" not in day.rules("recover")
+    assert day.rules("recover")["recovered.use"] == "Holds"
+    day.type("recover", acid="not_tested", decisions={"d1": {"question": "his own back?", "chosen": "yes", "by": "the owner"}})
+    assert day.rules("recover")["recovered.burnout"] == "Open"
