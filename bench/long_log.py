@@ -108,7 +108,7 @@ def main() -> None:
         server = serving(PORT, str(connection.settings_dict["NAME"]))
         try:
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox"])
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 open_log(page, code)
                 tasks, moves = pan(page, seconds)

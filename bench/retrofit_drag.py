@@ -62,7 +62,7 @@ def main() -> None:
         server = serving(PORT, str(connection.settings_dict["NAME"]))
         try:
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox"])
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 page.goto(f"http://127.0.0.1:{PORT}/systems/{circuit.pk}/retrofit")
                 page.get_by_label("Name").fill("bench")

@@ -93,7 +93,7 @@ def main() -> None:
         threads.append(threading.Thread(target=post_scale, args=(token, seconds + 8)))
         try:
             with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+                browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox"])
                 page = browser.new_page(viewport={"width": 1280, "height": 800})
                 page.add_init_script(f"({STAMPS})()")
                 page.goto(f"http://127.0.0.1:{PORT}/job/{code}/weigh_in")

@@ -66,8 +66,12 @@ class Walk:
         self.page.get_by_role("heading", name=text, exact=True).wait_for()
 
     def go(self, step: str) -> "Walk":
-        """To a step, by its address."""
-        self.page.goto(f"/job/{self.code}/{step}")
+        """To a step, by the list of steps; by its address where that is not in sight."""
+        link = self.page.locator(f'a[href="/job/{self.code}/{step}"]').first
+        if link.is_visible():
+            link.click()
+        else:
+            self.page.goto(f"/job/{self.code}/{step}")
         self.heading(HEADINGS[step])
         return self
 

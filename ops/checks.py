@@ -170,8 +170,8 @@ def _timed(name: str, rest: list[str]) -> bool:
 
 
 def e2e(rest: list[str]) -> bool:
-    """Two at a time, each with its own database, server and browser: a journey mostly waits."""
-    return call(str(BIN / "pytest"), "e2e", "-q", "-n", "2", "--dist", "worksteal", *SLOWEST, *rest)
+    """Two at a time, each with its own database, server and browser; migrations are the server's tests' business."""
+    return call(str(BIN / "pytest"), "e2e", "-q", "-n", "2", "--dist", "worksteal", "--nomigrations", *SLOWEST, *rest)
 
 
 def pictures(rest: list[str]) -> bool:

@@ -21,7 +21,7 @@ DEBIAN_RUN = {
     "libharfbuzz-subset0": "keeps fonts in printed records small",
     "fonts-dejavu-core": "a fallback font for printed records",
 }
-DEBIAN_TEST = {"chromium": "drives the real interface in the tests", "chromium-sandbox": "comes with it"}
+DEBIAN_TEST = {"chromium-headless-shell": "drives the real interface in the tests"}
 
 
 def debian_packages(wanted: dict[str, str]) -> None:

@@ -9,7 +9,7 @@ import math
 import types
 from collections.abc import Callable, Mapping
 from datetime import datetime
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from yoshi_core.document.sheets import Entry, Facts
@@ -19,6 +19,7 @@ from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.units.text import parse
 
 Loader = Callable[[Any, str], Any]
+PLAIN = frozenset({str, int, float, bool, type(None)})
 
 
 def pointer(path: str, key: str | int) -> str:
@@ -227,16 +228,24 @@ def check_range(facts: Facts, value: float, unit: str = "") -> None:
 
 def dump(value: Any) -> Any:
     """Plain JSON data of any dataclass instance; fields at their defaults are left out of sheets and documents."""
-    if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {f.name: dump(item) for f in dataclasses.fields(value) if not _is_default(f, item := getattr(value, f.name))}
-    return _dump_plain(value, dump)
+    kind: Any = type(value)
+    if kind in PLAIN:
+        return value
+    fields = _fields(kind)
+    if fields is None:
+        return _dump_plain(value, dump)
+    return {name: dump(item) for name, is_default in fields if not is_default(item := getattr(value, name))}
 
 
 def dump_full(value: Any) -> Any:
     """Plain JSON data with every field present, as the API sends findings."""
-    if dataclasses.is_dataclass(value) and not isinstance(value, type):
-        return {f.name: dump_full(getattr(value, f.name)) for f in dataclasses.fields(value)}
-    return _dump_plain(value, dump_full)
+    kind: Any = type(value)
+    if kind in PLAIN:
+        return value
+    fields = _fields(kind)
+    if fields is None:
+        return _dump_plain(value, dump_full)
+    return {name: dump_full(getattr(value, name)) for name, _ in fields}
 
 
 def _dump_plain(value: Any, again: Callable[[Any], Any]) -> Any:
@@ -249,12 +258,21 @@ def _dump_plain(value: Any, again: Callable[[Any], Any]) -> Any:
     return value
 
 
-def _is_default(f: "dataclasses.Field[Any]", value: Any) -> bool:
-    if f.default is not dataclasses.MISSING:
-        return bool(value == f.default) and type(value) is type(f.default)
-    if f.default_factory is not dataclasses.MISSING:
-        return bool(value == f.default_factory())
-    return False
+@cache
+def _fields(kind: type) -> tuple[tuple[str, Callable[[Any], bool]], ...] | None:
+    """Names of a dataclass's fields, and what tells each one's default; worked out once, for findings hold thousands of values.
+
+    None for any other type.
+    """
+    return tuple((f.name, _is_default(f)) for f in dataclasses.fields(kind)) if dataclasses.is_dataclass(kind) else None
+
+
+def _is_default(f: "dataclasses.Field[Any]") -> Callable[[Any], bool]:
+    made = f.default_factory
+    if made is not dataclasses.MISSING:
+        return lambda value: bool(value == made())
+    default, kind = f.default, type(f.default)  # of a field without one it is MISSING, whose type no value has
+    return lambda value: type(value) is kind and bool(value == default)
 
 
 def definitions(kind: Any, found: dict[str, Any], *, full: bool = False) -> dict[str, Any]:
