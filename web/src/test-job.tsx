@@ -132,6 +132,7 @@ export function jobView(
       known: "not said",
       belongs: null,
       parts: [],
+      open_side: "",
     },
   } as Findings;
   const answer = {

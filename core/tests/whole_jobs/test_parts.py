@@ -199,3 +199,31 @@ def test_the_record_names_the_parts_and_what_stood_in_them() -> None:
     day.act("v1", kind="shut", section="s1", medium="charge", at=clock("10:05"), done=True)
     rows = record_data(day.job, day.found, "field", "us", day.now, "the shop")["account"]
     assert rows[-1] == {"at": "", "change": "", "known": "", "after": "", "what": "receiver", "note": "shut off: its charge"}
+
+
+def test_the_unit_itself_stands_among_the_parts_while_its_valves_are_shut_on_its_charge() -> None:
+    day = Day("08:00")
+    day.type("identify", **SPLIT)
+    pumped = {"way": "pump_down", "compressor_runs": True, "low_breach": False, "small_condenser": False, "into_vacuum": False}
+    day.type("recover", **pumped, shut_at="1 psig", finished=True)
+    inside = day.found.inside
+    assert [(row.id, row.label, row.shut, row.medium) for row in inside.parts] == [("unit", "Outdoor unit", True, "charge")]
+    assert inside.open_side == "Lines and coil"
+    part(day, "s1", label="indoor unit 5", volume="2 L")
+    day.act("a1", kind="shut", section="s1", medium="zero", done=True)
+    assert [row.id for row in day.found.inside.parts] == ["unit", "s1"]
+    day.type("identify", kind="reach_in")
+    assert day.found.inside.parts[0].label == "Condensing unit"
+    day.act("a2", kind="let_back", done=True)
+    assert not any(row.shut for row in day.found.inside.parts)
+    assert day.found.inside.open_side == ""
+
+
+def test_a_named_part_alone_leaves_all_the_rest_open() -> None:
+    day = emptied()
+    part(day, "s1", label="indoor unit 5", volume="2 L")
+    assert day.found.inside.open_side == ""
+    day.act("a1", kind="shut", section="s1", medium="nitrogen", done=True)
+    inside = day.found.inside
+    assert [(row.id, row.medium) for row in inside.parts] == [("s1", "nitrogen")]
+    assert inside.open_side == "All the rest"

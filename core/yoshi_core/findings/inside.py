@@ -31,19 +31,24 @@ class InsideRow:
 
 @dataclass(frozen=True)
 class InsidePart:
-    """A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words."""
+    """A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words and as a kind.
+
+    `medium` is one of charge, liquid, nitrogen, vacuum, zero, unknown; `passes` says that a valve on it was seen to let through.
+    """
 
     id: str
     label: str
     shut: bool
     holds: str
+    medium: str = "unknown"
+    passes: bool = False
 
 
 @dataclass(frozen=True)
 class Inside:
     """The account as shown: its rows, oldest first; what is inside now in words and as bounds, how known; what belongs in where that is known.
 
-    `parts` are what was shut off from what; none where nothing was.
+    `parts` are what was shut off from what; none where nothing was. `open_side` names what is open to the work while a part is shut.
     """
 
     rows: tuple[InsideRow, ...]
@@ -53,3 +58,4 @@ class Inside:
     known: str
     belongs: Amount | None
     parts: tuple[InsidePart, ...] = ()
+    open_side: str = ""

@@ -30,7 +30,7 @@ from yoshi_core.steps.claims import claims_of
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
-from yoshi_core.steps.sections import parts_of
+from yoshi_core.steps.sections import standing_parts
 from yoshi_core.steps.step import Step
 from yoshi_core.steps.step_entries import touched
 from yoshi_core.steps.verdicts import Otherwise, verdict
@@ -135,7 +135,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         now,
         tuple(results.values()),
         standing(job, claims, account),
-        inside_of(account, belongs, parts_of(job)),
+        inside_of(account, belongs, standing_parts(job, account, plate)),
         tuple(claims.values()),
         tuple(found for row in account.booked if row.line.step == ACTS and (found := movement(row.line)) is not None),
     )

@@ -7,7 +7,7 @@ from yoshi_core.account.lines import MASS_WITHIN_KG, Line
 from yoshi_core.findings.inside import Inside, InsidePart, InsideRow
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.act_lines import ACTS, NOT_NAMED
-from yoshi_core.steps.sections import Part
+from yoshi_core.steps.sections import Part, open_side
 from yoshi_core.units.display import Amount
 
 KNOWN = {
@@ -27,7 +27,8 @@ def inside_of(account: Account, belongs_kg: float | None, parts: Sequence[Part] 
         None if balance.high_kg is None else Amount(balance.high_kg, "mass", balance.u_kg or None),
         KNOWN[balance.known],
         None if belongs_kg is None else Amount(belongs_kg, "mass"),
-        tuple(InsidePart(part.id, part.label, part.shut, part.says) for part in parts),
+        tuple(InsidePart(part.id, part.label, part.shut, part.says, part.holds, part.passes) for part in parts),
+        open_side(parts),
     )
 
 

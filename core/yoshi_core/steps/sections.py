@@ -4,12 +4,15 @@ A part's state comes from what was done and read, never from a step being closed
 is one part: the whole circuit. The unit whose charge was pumped into it, or came in it, is shut off from lines and coil by its line of the account.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
+from yoshi_core.account.account import Account
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.acts import MEDIA, Act, Medium, Section
 from yoshi_core.document.model import Job
+from yoshi_core.document.plate import LINELESS_KINDS, Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes
@@ -17,6 +20,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 
 LINES_AND_COIL = 0.4  # share of a split's volume that is not in its outdoor unit; common practice, no source
 LEAST_OPEN = 0.1
+UNIT = "unit"  # the key of the unit itself, where its own valves stand shut on its charge
 REFRIGERANT: frozenset[Medium] = frozenset({"charge", "liquid", "unknown"})
 NEVER = datetime(1, 1, 1, tzinfo=UTC)
 
@@ -48,6 +52,29 @@ def parts_of(job: Job) -> tuple[Part, ...]:
         for key in (act.section,) if act.section else tuple(found) if act.kind == "let_back" else ():
             found[key] = _after(found.get(key) or _part(key, Section()), act)
     return tuple(found.values())
+
+
+def standing_parts(job: Job, account: Account, plate: Plate) -> tuple[Part, ...]:
+    """What is shut off from what now: the unit, where its own valves stand shut on its charge, before the parts that were named."""
+    name = "Condensing unit" if plate.kind in LINELESS_KINDS else "Outdoor unit"
+    unit = (Part(UNIT, name, shut=True, holds="charge"),) if _stands_shut(job, account, of_unit=True) else ()
+    return (*unit, *parts_of(job))
+
+
+def open_side(parts: Sequence[Part]) -> str:
+    """What is open to the work while a part is shut; empty while none is."""
+    if not any(part.shut for part in parts):
+        return ""
+    return "Lines and coil" if parts[0].id == UNIT else "All the rest"
+
+
+def _stands_shut(job: Job, account: Account, *, of_unit: bool = False) -> bool:
+    named = {f"/acts/{key}" for key, act in job.acts.items() if act.section} if of_unit else set()
+    shut = False
+    for row in account.booked:
+        if row.line.kind in {"shut_in", "let_back", "emptied"} and row.line.origin not in named:
+            shut = row.line.kind == "shut_in"
+    return shut
 
 
 def in_time(job: Job) -> list[Act]:
@@ -98,11 +125,7 @@ def unit_shut_in(context: StepContext) -> bool:
 
 def stands_shut_in(context: StepContext) -> bool:
     """Whether the valves are still shut on a charge."""
-    shut = False
-    for row in context.account.booked:
-        if row.line.kind in {"shut_in", "let_back", "emptied"}:
-            shut = row.line.kind == "shut_in"
-    return shut
+    return _stands_shut(context.job, context.account)
 
 
 def open_volume(context: StepContext, entered: Entry | None) -> Volume:

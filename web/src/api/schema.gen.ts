@@ -3762,6 +3762,7 @@ export interface components {
             known: string;
             belongs: components["schemas"]["Amount"] | null;
             parts: components["schemas"]["InsidePart"][];
+            open_side: string;
         };
         /** @description One line: what happened (`text`), with which cylinder (`note`), by how much (`change`), how that is known, and what is inside after it. */
         InsideRow: {
@@ -3778,12 +3779,14 @@ export interface components {
             at: string | null;
             adds: boolean;
         };
-        /** @description A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words. */
+        /** @description A part of the circuit that valves can shut off: whether they are shut on it now, and what is in it, in words and as a kind. */
         InsidePart: {
             id: string;
             label: string;
             shut: boolean;
             holds: string;
+            medium: string;
+            passes: boolean;
         };
         /** @description A field another person changed meanwhile: theirs stands, yours is kept beside it. */
         Conflict: {

@@ -4,6 +4,7 @@ import { type StepName, stepsOf } from "../../api/fields.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { useJob } from "../../job/context.ts";
+import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { Run } from "../../parts/Run.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
@@ -101,7 +102,7 @@ function OneJob({ step }: { step: string | undefined }) {
         </main>
         {!sideFirst && (
           <aside className="border-rule px-4 py-5 max-md:px-5 md:overflow-y-auto md:border-l" aria-label="Charge tape">
-            <WhatIsInside wide={wide} />
+            <WhatIsInside wide={wide} drawn={!DRAWS_PARTS.has(current)} />
             {wide && <InOrOut className="mb-6 w-full" />}
             <Suspense fallback={null}>
               <Side />

@@ -2,6 +2,8 @@ import type { ReactNode } from "react";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { fill } from "../../format/quantity.ts";
 import { useJob, useStep } from "../../job/context.ts";
+import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
+import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { ClaimNote } from "./ClaimNote.tsx";
 import { Closing } from "./Closing.tsx";
@@ -20,7 +22,7 @@ export function StepFrame({
   children: ReactNode;
 }) {
   const result = useStep(step);
-  const { answer, system } = useJob();
+  const { answer, findings, system } = useJob();
   const label = stepLabel(step);
   return (
     <section aria-labelledby="step-name">
@@ -42,6 +44,7 @@ export function StepFrame({
           result stays in the record.
         </p>
       )}
+      {DRAWS_PARTS.has(step) && findings.inside && <PartsDrawing inside={findings.inside} across />}
       <Safety step={step} />
       <div className="mt-4">{children}</div>
       {answer.kind !== "quick" && <ClaimNote step={step} />}

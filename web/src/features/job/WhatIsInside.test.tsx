@@ -54,7 +54,7 @@ const ROWS = [
 function open(rows: Row[], wide = true) {
   const view = jobView();
   view.findings.inside = { ...view.findings.inside, rows, now: said("empty"), belongs: mass(40) };
-  return show(view, <WhatIsInside wide={wide} />);
+  return show(view, <WhatIsInside wide={wide} drawn />);
 }
 afterEach(cleanup);
 
@@ -86,7 +86,7 @@ describe("what is inside", () => {
   it("follows the live scale while something flows", () => {
     const view = jobView({ following: { draw: "d1", inside_kg: 25.5 * OZ } as never });
     view.findings.inside = { ...view.findings.inside, rows: ROWS, now: said("empty") };
-    show(view, <WhatIsInside wide />);
+    show(view, <WhatIsInside wide drawn />);
     expect(screen.getByText("inside now, by the live scale").nextSibling?.textContent).toBe("1 lb 9.5 oz");
   });
 

@@ -4,11 +4,13 @@ import { Link } from "react-router";
 import type { Findings, System } from "../../api/types.ts";
 import { clock, day, fill, show, showAmount } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
+import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 
 type Inside = Findings["inside"];
 type Row = Inside["rows"][number];
 
-export function WhatIsInside({ wide }: { wide: boolean }) {
+/** `drawn`: whether what is shut off from what is drawn here; a step that works on a part draws it itself. */
+export function WhatIsInside({ wide, drawn }: { wide: boolean; drawn: boolean }) {
   const { findings, following, system } = useJob();
   const { inside } = findings;
   if (!inside?.rows.length && !inside?.parts?.length) return null; // an answer kept on the device by an earlier Yoshi has none
@@ -18,6 +20,7 @@ export function WhatIsInside({ wide }: { wide: boolean }) {
       <section className="mb-6" aria-labelledby="inside-name">
         <h2 id="inside-name">What is inside</h2>
         <Lines inside={inside} now={now} live={following !== null} system={system} />
+        {drawn && <PartsDrawing inside={inside} />}
       </section>
     );
   return (
@@ -27,6 +30,7 @@ export function WhatIsInside({ wide }: { wide: boolean }) {
         <b className="num text-right">{now}</b>
       </summary>
       <Lines inside={inside} now={now} live={following !== null} system={system} />
+      {drawn && <PartsDrawing inside={inside} />}
     </details>
   );
 }
@@ -54,14 +58,13 @@ function Lines({ inside, now, live, system }: { inside: Inside; now: string; liv
           <span className="text-[14px] text-soft">{live ? "inside now, by the live scale" : "inside now"}</span>
           <b className="num text-right text-[20px] leading-6">{now}</b>
         </p>
-        {(inside.parts ?? []).map((part) => (
-          <p key={part.id} className="flex items-baseline justify-between gap-3 text-[14px]">
-            <span className="text-soft">
-              {part.label}, {part.shut ? "shut off" : "open to the rest"}
-            </span>
-            {part.shut && <span className="text-right">{part.holds}</span>}
-          </p>
-        ))}
+        {(inside.parts ?? [])
+          .filter((part) => !part.shut)
+          .map((part) => (
+            <p key={part.id} className="text-[14px] text-soft">
+              {part.label}, open to the rest
+            </p>
+          ))}
         {inside.belongs && (
           <p className="flex items-baseline justify-between gap-3 text-[14px]">
             <span className="text-soft">belongs in</span>
