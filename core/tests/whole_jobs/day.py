@@ -5,6 +5,8 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from tests.well_said import faults
+from yoshi_core.day.clock import tasks_of
+from yoshi_core.day.tasks import JobTasks
 from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit, Job, Visit
 from yoshi_core.document.plate import Plate
@@ -89,6 +91,10 @@ class Day:
                 assert not saved.problems, saved.problems
                 self.job = saved.job
         self.found = self._judge()
+
+    def left_on_the_clock(self, person: str = "M. Orrin") -> JobTasks:
+        """What is left of the job now, as the day's plan reckons with it."""
+        return tasks_of(self.job, self.found, Profile(), self.now, person)
 
     def leave(self, step: str, reason: str) -> None:
         """Leave a step out."""

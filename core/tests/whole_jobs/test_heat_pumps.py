@@ -1,6 +1,10 @@
 """Heat pumps: a seized compressor, an old charge through a drier, and twins at one wall."""
 
+from dataclasses import replace
+from itertools import combinations
+
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
+from yoshi_core.day.schedule import plan
 
 
 def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
@@ -242,3 +246,29 @@ def test_12_twin_loft_west_some_of_it_went_off() -> None:
     day.close("recover", "five ounces at most, by the record", "J. Pell")
     assert day.claim("emptied").standing == "answered_for"
     assert "Refrigerant went into the air" in day.found.standing.words.show()
+
+
+def test_12_one_pump_pulls_on_one_while_the_other_holds() -> None:
+    """Both repaired, one pump and one bottle between them: the day's plan lays west's pull beside east's hold."""
+
+    def repaired(name: str) -> Day:
+        day = Day("08:00")
+        day.job = replace(day.job, id=name)
+        day.type("identify", **SITE, **PAIRED, refrigerant="R-410A", kind="heat_pump", metering="txv", factory_charge="8 lb")
+        for step in ("as_found", "leak_search", "recover", "repair"):
+            day.leave(step, "done by hand")
+        return day
+
+    found = plan([repaired("east").left_on_the_clock("J. Pell"), repaired("west").left_on_the_clock("J. Pell")], 10 * 3600.0)
+    assert set(found.proven) == {"east", "west"}
+    pumped = [slot for slot in found.slots if "vacuum pump" in slot.task.kit]
+    for one, other in combinations(pumped, 2):
+        assert one.end_s <= other.start_s or other.end_s <= one.start_s  # there is one pump
+    holds = [slot for slot in found.slots if slot.task.id == "pressure_hold"]
+    beside = [
+        (hold, pull)
+        for hold in holds
+        for pull in pumped
+        if pull.task.id == "pull" and pull.job != hold.job and pull.start_s < hold.end_s and hold.start_s < pull.end_s
+    ]
+    assert beside

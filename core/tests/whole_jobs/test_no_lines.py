@@ -1,6 +1,7 @@
 """Units without lines of their own: rooftops, a vehicle, reach-ins."""
 
 from tests.whole_jobs.day import READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
+from yoshi_core.day.schedule import plan
 
 
 def test_15_planetarium_rooftop_three_o_clock_out_by_five() -> None:
@@ -22,8 +23,17 @@ def test_15_planetarium_rooftop_three_o_clock_out_by_five() -> None:
     assert day.claim("tight").standing == "contradicted"
     assert day.claim("emptied").standing == "shown"
     assert day.claim("emptied").words.show() == "Found empty."
-    day.leave("leak_search", "found by eye and bubbles")
+    day.at("15:10").leave("leak_search", "found by eye and bubbles")
     day.leave("recover", "nothing was in it")
+    by_five, by_seven = plan([day.left_on_the_clock()], 110 * 60.0).left[0], plan([day.left_on_the_clock()], 230 * 60.0)
+    assert (by_five.state, by_five.how) == ("safe", "under nitrogen pressure: becomes a long hold")
+    assert by_five.not_done == ("Hoses and gauge", "Pull", "Isolated, watched", "Weigh in", "Run in", "Verify", "Close out")
+    assert by_seven.left[0].state == "proven"
+    stops = plan([day.left_on_the_clock()], 130 * 60.0).left[0].stops
+    assert {how.split(":")[0] for _, how in stops} == {"under nitrogen pressure", "isolated under vacuum"}
+    proof = [slot.task.duration_s for slot in by_seven.slots if slot.task.id in {"pressure_hold", "watch", "run_in", "verify"}]
+    assert proof == [task.duration_s for task in day.left_on_the_clock().tasks if task.id in {"pressure_hold", "watch", "run_in", "verify"}]
+    assert sum(proof) >= 60 * 60.0  # a time to leave shortens none of it
     day.at("15:35").type(
         "repair",
         **{**REPAIR, "capillary": True, "drier": "none_by_maker", "opened_for": "15 min"},

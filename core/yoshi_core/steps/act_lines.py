@@ -10,7 +10,7 @@ from yoshi_core.document.acts import Act
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.steps.entered import visit_of
-from yoshi_core.steps.sections import REFRIGERANT
+from yoshi_core.steps.sections import REFRIGERANT, moment
 
 ACTS = "acts"
 KINDS: dict[str, Kind] = {
@@ -23,12 +23,16 @@ LAST = 1000  # acts stand behind what the steps entered at the same moment
 
 def act_lines(job: Job, refrigerant: str, scale_limit_kg: float) -> Iterator[Line]:
     """A line for each act that is more than planned; what nobody weighed has a floor and no ceiling."""
+    shared = _shared_kg(job)
     for row, (key, act) in enumerate(job.acts.items()):
         if act.kind is None or act.reserved or not (act.done or act.mass is not None or act_kg(act) is not None):
             continue  # chosen and not written down yet
         if act.kind in SAYS_NOTHING or (act.kind == "shut" and act.medium not in REFRIGERANT):
             continue
         line = _line(job, row, key, act, refrigerant, scale_limit_kg)
+        if key in shared and line.weighing is None and act.mass is None:
+            most = shared[key] if line.high_kg is None else min(line.high_kg, shared[key])
+            line = replace(line, high_kg=most, known="weighed" if line.known == "not_said" else line.known)
         yield line
         if act.empties and act.kind in {"out", "lost"}:
             nothing = replace(line, id=f"{job.id}/{ACTS}/{key}/2", kind="emptied", low_kg=0.0, high_kg=0.0, known="measured", u_kg=0.0)
@@ -41,6 +45,31 @@ def act_kg(act: Act) -> float | None:
         return None
     fell = act.gross_before.value - act.gross_after.value
     return -fell if act.kind == "out" else fell
+
+
+def _shared_kg(job: Job) -> dict[str, float]:
+    """The most that went with each act nobody weighed by itself: what its cylinder fell by from one reading to the next, over all acts between.
+
+    None of them gets a mass by it: which had how much of it nobody saw.
+    """
+    most: dict[str, float] = {}
+    since: dict[tuple[str, bool], tuple[float, list[str]]] = {}
+    for key in sorted(job.acts, key=lambda key: moment(job, key)):
+        act = job.acts[key]
+        if act.kind not in {"in", "out", "tracer"} or act.reserved or not act.cylinder or act_kg(act) is not None:
+            continue
+        place = (act.cylinder, act.kind == "out")
+        if act.gross_before is not None:
+            since[place] = (act.gross_before.value, [])
+        if place not in since:
+            continue
+        before, keys = since[place]
+        keys.append(key)
+        if act.gross_after is not None:
+            fell = (act.gross_after.value - before) * (1.0 if act.kind == "out" else -1.0)
+            most |= dict.fromkeys(keys, fell) if fell >= 0.0 else {}
+            del since[place]
+    return most
 
 
 def _line(job: Job, row: int, key: str, act: Act, refrigerant: str, scale_limit_kg: float) -> Line:

@@ -14,27 +14,30 @@ const FILL: Record<string, string> = {
 
 export function PartsDrawing({ inside, across = false }: { inside: Findings["inside"]; across?: boolean }) {
   const parts = inside.parts ?? [];
-  const shut = parts.filter((part) => part.shut);
-  if (!shut.length) return null;
+  const [first, ...others] = parts.filter((part) => part.shut);
+  if (!first) return null;
   const beside = parts.filter((part) => !part.shut);
   const rest = [inside.open_side, ...beside.map((part) => part.label)].join(", ");
   return (
     <figure className={across ? "mt-4 border-b border-rule pb-4" : "mt-4"} data-testid="parts-drawing">
       <Patterns />
       <div className={across ? "flex flex-col md:flex-row md:items-stretch" : "flex flex-col"}>
-        {shut.map((part) => (
-          <div
-            key={part.id}
-            className={across ? "flex flex-col md:flex-1 md:flex-row md:items-stretch" : "flex flex-col"}
-          >
-            <Box part={part} />
-            <Valves across={across} passes={part.passes} />
-          </div>
-        ))}
-        <div className="flex-[2] border-2 border-ink bg-sheet px-3 py-2">
+        <Box part={first} />
+        <Valves across={across} passes={first.passes} />
+        <div className="flex-[3] border-2 border-ink bg-sheet px-3 py-2">
           <b className="block">{rest}</b>
           <span className="text-[14px] text-soft">open to each other: this work is theirs alone</span>
         </div>
+        {others.length > 0 && (
+          <div className={across ? "flex gap-2 md:flex-[2] md:flex-col" : "flex gap-2"}>
+            {others.map((part) => (
+              <div key={part.id} className={across ? "flex flex-1 flex-col md:flex-row" : "flex flex-1 flex-col"}>
+                <Valves across={across} passes={part.passes} />
+                <Box part={part} />
+              </div>
+            ))}
+          </div>
+        )}
       </div>
       <figcaption className="mt-2 text-[14px] text-soft">Leave the valves of what is shut off as they are.</figcaption>
     </figure>
@@ -43,7 +46,7 @@ export function PartsDrawing({ inside, across = false }: { inside: Findings["ins
 
 function Box({ part }: { part: Part }) {
   return (
-    <div className="relative flex-1 border-2 border-ink px-3 py-2">
+    <div className="relative flex-[2] border-2 border-ink px-3 py-2">
       <svg className="absolute inset-0 h-full w-full" aria-hidden="true">
         <rect width="100%" height="100%" fill={FILL[part.medium]} />
       </svg>
