@@ -168,6 +168,7 @@ CASES: dict[str, tuple[Says, Says]] = {
         lambda: recover({**PACKAGED, "factory_charge": "60 lb"}, **one_cylinder()),
         lambda: recover({**PACKAGED, "factory_charge": "18 lb"}, **one_cylinder()),
     ),
+    "cylinder.one_way": (lambda: recover(**one_cylinder(contents="one_way")), lambda: recover(**one_cylinder(contents="same"))),
     "cylinder.mixed": (lambda: recover(**one_cylinder(contents="other")), lambda: recover(**one_cylinder(contents="same"))),
     "cylinder.over": (lambda: recover(**one_cylinder(gross_now="67.5 lb")), lambda: recover(**one_cylinder(gross_now="67.4 lb"))),
     "cylinder.retest": (lambda: recover(**one_cylinder(retest="2026-05")), lambda: recover(**one_cylinder(retest="2026-07"))),

@@ -138,6 +138,7 @@ HARD = {
     "power on under vacuum": ("evacuate", {"energized": False}, "vacuum.power"),
     "a flame on a closed pipe": ("repair", {"joining": "brazed", "at_zero": True, "both_open": False}, "repair.trapped"),
     "no extinguisher": ("repair", {"joining": "brazed", "fire_watch": False}, "repair.fire"),
+    "a one-way cylinder": ("recover", {"way": "cylinder", "cylinders": {"c1": {"cylinder": "N-1", "contents": "one_way"}}}, "cylinder.one_way"),
     "a mixed cylinder": ("recover", {"way": "cylinder", "cylinders": {"c1": {"cylinder": "R-1", "contents": "other"}}}, "cylinder.mixed"),
     "a cylinder past its retest": ("recover", {"way": "cylinder", "cylinders": {"c1": {"cylinder": "R-1", "contents": "evacuated", "retest": "2020-01"}}}, "cylinder.retest"),
     "another owner": ("recover", {"way": "cylinder", "use": "other_circuit", "same_owner": False, "finished": True}, "recovered.use"),

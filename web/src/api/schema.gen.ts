@@ -2885,7 +2885,7 @@ export interface components {
             /** cylinder */
             cylinder?: string | null;
             /** in it before */
-            contents?: ("evacuated" | "same" | "other") | null;
+            contents?: ("evacuated" | "same" | "other" | "one_way") | null;
             /** tare */
             tare?: components["schemas"]["Entry"] | null;
             /** water capacity */

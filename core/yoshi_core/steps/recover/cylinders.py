@@ -36,6 +36,7 @@ class Taken:
         return self.row.cylinder or self.key
 
 
+ONE_WAY = "49 CFR 178.65, marking of cylinders that are not refillable (from memory); local law prevails"
 LIMITS = frozenset({"contents", "tare", "water_capacity"})  # without them nobody knows whether it is overfilled or mixed
 
 
@@ -85,6 +86,9 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
             TRADE,
             role="hard",
         )
+    if row.contents == "one_way":
+        text = f"{name} is one-way and never refilled: it can burst, and the law forbids it on the road. Take a recovery cylinder."
+        notes.say("cylinder.one_way", "Stop", text, ONE_WAY, role="hard")
     if row.retest is not None:
         try:
             cylinder_book.read_retest(row.retest)

@@ -9,11 +9,16 @@ from yoshi_core.steps.leak_search.sheet import Decision
 from yoshi_core.units.quantities import PSI_PA
 
 WAYS = {"cylinder": "into a cylinder", "pump_down": "pumped down into the condenser"}
-RECEIVED = {"evacuated": "evacuated, nothing in it", "same": "the same refrigerant", "other": "something else, or not known"}
+RECEIVED = {
+    "evacuated": "evacuated, nothing in it",
+    "same": "the same refrigerant",
+    "other": "something else, or not known",
+    "one_way": "it is one-way, not made to be refilled",
+}
 ACID = {"clean": "clean", "acid": "acid", "not_tested": "not tested"}
 USES = {"reuse": "back into this system", "new": "new charge; this goes for reclaim", "other_circuit": "part of it to another circuit"}
 Way = Literal["cylinder", "pump_down"]
-Received = Literal["evacuated", "same", "other"]
+Received = Literal["evacuated", "same", "other", "one_way"]
 Acid = Literal["clean", "acid", "not_tested"]
 Use = Literal["reuse", "new", "other_circuit"]
 

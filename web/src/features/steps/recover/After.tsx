@@ -18,7 +18,7 @@ export function After() {
           <EntryField step={STEP} keys={["end_pressure"]} />
           <EntryField step={STEP} keys={["waited"]} />
           <EntryField step={STEP} keys={["risen_to"]} />
-          <EntryField step={STEP} keys={["residue"]} />
+          <EntryField step={STEP} keys={["residue"]} how />
         </div>
         <YesNoField step={STEP} keys={["frost"]} />
       </fieldset>
@@ -38,7 +38,7 @@ export function After() {
         {use === "other_circuit" && (
           <div className="grid grid-cols-2 gap-x-5">
             <TextField step={STEP} keys={["to_circuit"]} hint="its code, as on its record" />
-            <EntryField step={STEP} keys={["to_circuit_mass"]} hint="by the scale, never by hearsay" />
+            <EntryField step={STEP} keys={["to_circuit_mass"]} how hint="by the scale, never by hearsay" />
           </div>
         )}
       </fieldset>

@@ -65,8 +65,8 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <TextField step={STEP} keys={["cylinders", id, "cylinder"]} hint="number or name on it" />
         <ChoiceField step={STEP} keys={["cylinders", id, "contents"]} />
-        <EntryField step={STEP} keys={["cylinders", id, "tare"]} hint="stamped TW" />
-        <EntryField step={STEP} keys={["cylinders", id, "water_capacity"]} hint="stamped WC; no limit without it" />
+        <EntryField step={STEP} keys={["cylinders", id, "tare"]} how hint="stamped TW" />
+        <EntryField step={STEP} keys={["cylinders", id, "water_capacity"]} how hint="stamped WC; no limit without it" />
         <TextField step={STEP} keys={["cylinders", id, "retest"]} hint="2029-03" />
         <EntryField step={STEP} keys={["cylinders", id, "gross_start"]} />
         <EntryField

@@ -19,7 +19,7 @@ export default function RecoverSheet() {
       <ActOn />
       <div className="mt-3 grid gap-x-8 md:grid-cols-2">
         <ChoiceField step={STEP} keys={["way"]} />
-        <EntryField step={STEP} keys={["told"]} hint="a told figure authorizes nothing" />
+        <EntryField step={STEP} keys={["told"]} hint="good for planning, proves nothing" />
       </div>
       {way === "pump_down" ? <PumpDown /> : way === "cylinder" ? <IntoCylinders /> : null}
     </StepFrame>

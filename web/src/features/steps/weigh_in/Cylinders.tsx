@@ -84,7 +84,7 @@ function CylinderFields({ id }: { id: string }) {
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <TextField step={STEP} keys={[RECORD, id, "cylinder"]} hint="number or name on it" />
         <EntryField step={STEP} keys={[RECORD, id, "gross_start"]} />
-        <EntryField step={STEP} keys={[RECORD, id, "tare"]} hint="stamped TW, or weighed empty" />
+        <EntryField step={STEP} keys={[RECORD, id, "tare"]} how hint="stamped TW, or weighed empty" />
         <EntryField step={STEP} keys={[RECORD, id, "hose_loss"]} hint="0 if the hose stays full" />
       </div>
       <EntryField
