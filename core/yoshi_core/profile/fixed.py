@@ -27,6 +27,10 @@ FIXED: dict[str, Fixed] = {
     "decay.leak_window": Fixed(300.0, "under five minutes what evens out inside looks like a leak", TRADE),
     "decay.both_points": Fixed(7, "leak and moisture together have four unknowns; three readings more than that", STATISTICS),
     "decay.peak": Fixed(300.0, "a peak in the first five minutes is pressure evening out, not a rise", TRADE),
+    "decay.unseen": Fixed(
+        60.0, "between readings further apart a peak in the first five minutes may rise and half come down unseen", TRADE
+    ),
+    "decay.unseen_fall": Fixed(900.0, "a peak nobody saw is taken to come down with up to so long a time constant", TRADE),
     "decay.pulling": Fixed(180.0, "what only falls for three minutes is not isolated", TRADE),
     "decay.two": Fixed(3, "with fewer readings nothing is fitted", STATISTICS),
     "decay.tail_points": Fixed(5, "so many last readings say whether it has levelled off", STUDY),

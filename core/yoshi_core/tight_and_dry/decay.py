@@ -18,6 +18,10 @@ MOST_GROUPS = 48
 INDEPENDENT_S = fixed("decay.independent")
 SHORTEST_SHARE, LONGEST_SHARE = 0.02, 0.5
 GRID = 13
+SURE = fixed("decay.sure")
+SCATTER_POINTS = int(fixed("decay.scatter_points"))
+FALL_TERMS, FALL_GRID = 4, 16
+NEARLY = 4.0  # χ² that far over the best still fits, two standard deviations for one time constant
 REFINED = 6
 
 
@@ -116,6 +120,47 @@ def fit_both(groups: Sequence[Group]) -> Fit:
     return _search(groups, "both")
 
 
+@dataclass(frozen=True)
+class Fall:
+    """What a peak that still comes down may hide: the steepest leak in Pa/s, `SURE` times its uncertainty on it; and whether one is seen."""
+
+    most_pa_s: float
+    seen: bool
+
+
+def under_a_fall(groups: Sequence[Group], noise: Noise, slowest_s: float = inf) -> Fall:
+    """The steepest leak these readings allow while an early peak still comes down.
+
+    `p = p∞ + B·e^(−t/τ) + r·t` for every time constant up to `slowest_s`, and to the whole window, that fits nearly as well as the best.
+    A fall is seen where such a fit is better than any line. `inf` for too few readings.
+    """
+    if len(groups) <= FALL_TERMS:
+        return Fall(inf, seen=False)
+    sums = _Sums(groups)
+    high = min(sums.span, slowest_s)
+    low = min(sums.span * SHORTEST_SHARE, 0.5 * high)
+    tried = [sums.signed(low * (high / low) ** (n / (FALL_GRID - 1))) for n in range(FALL_GRID)]
+    found = [item for item in tried if item is not None]
+    line = sums.line()
+    best = min((*found, line), key=lambda item: item.chi)
+    scatter = scatter_share(best.chi, groups, noise, FALL_TERMS)
+    seen = best.amount < 0.0 and line.chi - best.chi > NEARLY * scatter**2
+    sharper = 1.0 if seen else scatter  # a fall that is seen is not just one exponential: what is left of it is not scatter
+    near = [item for item in (*found, line) if item.chi <= best.chi + NEARLY * sharper**2]
+    return Fall(max(item.rate + SURE * item.rate_u * sharper for item in near), seen)
+
+
+def scatter_share(chi: float, groups: Sequence[Group], noise: Noise, terms: int) -> float:
+    """How far readings scatter about a fit, as a share of what was allowed for; 1 where there are too few to say.
+
+    A gauge's percentage error is the same from reading to reading and does not blur a slope, its floor does.
+    """
+    if len(groups) < SCATTER_POINTS:
+        return 1.0
+    middle = groups[len(groups) // 2].pressure_pa
+    return max(sqrt(max(chi, 0.0) / (len(groups) - terms)), noise.floor_pa / noise.of(middle))
+
+
 def _points(groups: Sequence[Group]) -> float:
     return log(max(fsum(g.count for g in groups), 2.0))
 
@@ -170,6 +215,16 @@ class _Sums:
         level = (self.sp - slope * self.st) / self.s0
         chi = self.spp - level * self.sp - slope * self.spt
         return _Linear(chi, level + self.mean, 0.0, slope / self.span, 1.0 / sqrt(self.s0), 1.0 / sqrt(spread) / self.span)
+
+    def signed(self, tau: float) -> _Linear | None:
+        """Level, amount and slope for one time constant, of either sign; None where they cannot be told apart."""
+        scale = -self.span / tau
+        falls = [exp(scale * t) for _, _, t in self.rows]
+        sf = -fsum(w * f for (w, _, _), f in zip(self.rows, falls, strict=True))
+        sff = fsum(w * f * f for (w, _, _), f in zip(self.rows, falls, strict=True))
+        sft = -fsum(w * f * t for (w, _, t), f in zip(self.rows, falls, strict=True))
+        sfp = -fsum(w * f * p for (w, p, _), f in zip(self.rows, falls, strict=True))
+        return self._three(sf, sff, sft, sfp)
 
     def flat(self) -> _Linear:
         """Neither: one level."""

@@ -14,7 +14,18 @@ from typing import Literal
 
 from yoshi_core.errors import OutOfRange
 from yoshi_core.profile.fixed import fixed
-from yoshi_core.tight_and_dry.decay import Fit, Group, Noise, Sample, fit_both, fit_leak, fit_moisture, group
+from yoshi_core.tight_and_dry.decay import (
+    Fit,
+    Group,
+    Noise,
+    Sample,
+    fit_both,
+    fit_leak,
+    fit_moisture,
+    group,
+    scatter_share,
+    under_a_fall,
+)
 
 Kind = Literal[
     "tight", "leaking", "moist", "leaking and moist", "cannot tell yet", "equalizing", "still pulling", "closed port", "above target"
@@ -25,11 +36,11 @@ LEAK_SURE = fixed("decay.leak_sure")
 LEAK_WINDOW_S = fixed("decay.leak_window")
 BOTH_POINTS = int(fixed("decay.both_points"))
 PEAK_S = fixed("decay.peak")
+UNSEEN_S, UNSEEN_FALL_S = fixed("decay.unseen"), fixed("decay.unseen_fall")
 PULLING_S = fixed("decay.pulling")
 BETWEEN_TWO = int(fixed("decay.two"))
 PARTS = (0.0, 0.25, 0.5)
 TAIL_POINTS = int(fixed("decay.tail_points"))
-SCATTER_POINTS = int(fixed("decay.scatter_points"))
 SLOWEST_SHARE = fixed("decay.slowest_share")
 SLOWER = fixed("decay.slower")
 MOST_READINGS, FARTHEST = int(fixed("decay.most_readings")), fixed("decay.farthest")
@@ -92,7 +103,7 @@ def judge(samples: Sequence[Sample], volume_m3: float, limits: Limits, *, volume
     if not samples:
         raise OutOfRange("There is no reading after isolation.")
     slope_limit = limits.leak_pa_m3_s / (volume_m3 * volume_band)
-    last_s, last_pa = samples[-1]
+    last_s = samples[-1][0]
     if samples[0][1] > limits.target_pa * (1.0 + 1e-9):
         return DecayVerdict("above target", 0.0, inf, slope_limit, None, 0.0, None)
     if _still_pulling(samples, limits.noise):
@@ -104,7 +115,7 @@ def judge(samples: Sequence[Sample], volume_m3: float, limits: Limits, *, volume
     groups = group(window, limits.noise) if len(window) >= 2 else ()
     if len(groups) < BETWEEN_TWO:
         return _two_points(samples, volume_m3, slope_limit, limits)
-    return _fitted(groups, last_s, last_pa, volume_m3, slope_limit, volume_band, limits)
+    return _fitted(groups, samples, volume_m3, slope_limit, volume_band, limits)
 
 
 def _settled_from(samples: Sequence[Sample], limits: Limits) -> float | None:
@@ -218,10 +229,12 @@ def _winner(leak: Fit, moisture: Fit, both: Fit | None, slow: Fit) -> Fit | None
 
 
 def _fitted(
-    groups: Sequence[Group], last_s: float, last_pa: float, volume_m3: float, slope_limit: float, band: float, limits: Limits
+    groups: Sequence[Group], samples: Sequence[Sample], volume_m3: float, slope_limit: float, band: float, limits: Limits
 ) -> DecayVerdict:
     """A rise of enough readings: passed first, then leak, moisture or both; otherwise how much longer."""
+    last_s, last_pa = samples[-1]
     rise = _rise(groups, limits.noise)
+    most = _most_it_may_leak(rise, samples, limits)
     winner = rise.winner
     plateau = winner.plateau_pa if winner is not None else None
 
@@ -229,7 +242,7 @@ def _fitted(
         return rise.answer(kind, wait, volume_m3, slope_limit, level)
 
     level_ok = winner is None or winner.model != "moisture" or (plateau or 0.0) <= limits.stays_pa
-    if last_pa <= limits.stays_pa and level_ok and rise.slope + SURE * rise.slope_u < slope_limit:
+    if last_pa <= limits.stays_pa and level_ok and most < slope_limit:
         return answer("tight") if last_s >= limits.hold_s else answer("cannot tell yet", limits.hold_s - last_s)
     leaks = _leaks(rise, volume_m3 / band, limits)
     level = _level_at_end(groups, limits.noise, rise.rate) if leaks else None
@@ -242,7 +255,47 @@ def _fitted(
         return answer("leaking and moist" if winner is not None and winner.model == "both" and wet else "leaking")
     if wet and winner is not None and (winner.model == "moisture" or rise.rate * volume_m3 * band <= limits.leak_pa_m3_s):
         return answer("moist", None, plateau)
+    by_ends = _two_points(samples, volume_m3, slope_limit, limits)
+    if by_ends.kind == "tight":
+        return by_ends
     return answer("cannot tell yet", _how_long(rise, slope_limit, last_s, limits), plateau)
+
+
+def _most_it_may_leak(rise: _Rise, samples: Sequence[Sample], limits: Limits) -> float:
+    """The steepest leak in Pa/s that the rise allows. What still comes down from an early peak hides as much of it as it falls by."""
+    peak_s = max((s for s in samples if s[0] <= PEAK_S), key=lambda s: s[1], default=(0.0, 0.0))[0]
+    since = [s for s in samples if s[0] >= max(peak_s, limits.discard_s)]
+    seen = _falls(samples, limits.noise)
+    falls = [
+        under_a_fall(part, limits.noise, inf if seen else UNSEEN_FALL_S)
+        for part in _parts(group(since, limits.noise) if len(since) >= 2 else ())
+    ]
+    if seen or any(fall.seen for fall in falls) or not _looked_early(samples):
+        return min((fall.most_pa_s for fall in falls), default=inf)
+    return rise.slope + SURE * rise.slope_u
+
+
+def _parts(groups: Sequence[Group]) -> list[Sequence[Group]]:
+    """All of a rise and its later parts, each of enough readings for a line."""
+    parts = [groups[int(len(groups) * share) :] for share in PARTS]
+    return [part for part in parts if len(part) >= BETWEEN_TWO]
+
+
+def _looked_early(samples: Sequence[Sample]) -> bool:
+    """Whether it was read so often in its first minutes that no peak could come and half go unseen."""
+    looked = [second for second, _ in samples if second <= PEAK_S]
+    return bool(looked) and all(later - earlier <= UNSEEN_S for earlier, later in pairwise((0.0, *looked, PEAK_S)))
+
+
+def _falls(samples: Sequence[Sample], noise: Noise) -> bool:
+    """Whether it came down, by more than its scatter, from anything it stood at before."""
+    highest: Group | None = None
+    for one in group(samples, noise) if len(samples) > 1 else ():
+        if highest is None or one.pressure_pa > highest.pressure_pa:
+            highest = one
+        elif highest.pressure_pa - one.pressure_pa > SURE * sqrt(1.0 / highest.weight + 1.0 / one.weight):
+            return True
+    return False
 
 
 def _leaks(rise: _Rise, least_m3: float, limits: Limits) -> bool:
@@ -269,11 +322,9 @@ def _flattest(groups: Sequence[Group], both: Fit | None, noise: Noise) -> tuple[
     A line over all of the window or over its later part, or the slope left under the levelling part.
     """
     found = []
-    for share in PARTS:
-        part = groups[int(len(groups) * share) :]
-        if len(part) >= BETWEEN_TWO:
-            line = fit_leak(part, rising=False)
-            found.append((line.rate_pa_s, line.rate_u * _scatter_share(part, line, noise, 2)))
+    for part in _parts(groups):
+        line = fit_leak(part, rising=False)
+        found.append((line.rate_pa_s, line.rate_u * _scatter_share(part, line, noise, 2)))
     if both is not None:
         share_seen = _scatter_share(groups, both, noise, 4)
         if share_seen <= GOOD_FIT:
@@ -282,15 +333,9 @@ def _flattest(groups: Sequence[Group], both: Fit | None, noise: Noise) -> tuple[
 
 
 def _scatter_share(groups: Sequence[Group], fit: Fit, noise: Noise, terms: int) -> float:
-    """How far readings scatter about a fit, as a share of what was allowed for; 1 where there are too few to say.
-
-    A gauge's percentage error is the same from reading to reading and does not blur a slope, its floor does.
-    """
-    if len(groups) < SCATTER_POINTS:
-        return 1.0
+    """How far readings scatter about this fit, as a share of what was allowed for."""
     chi = fsum(g.weight * (g.pressure_pa - fit.at(g.second)) ** 2 for g in groups)
-    middle = groups[len(groups) // 2].pressure_pa
-    return max(sqrt(chi / (len(groups) - terms)), noise.floor_pa / noise.of(middle))
+    return scatter_share(chi, groups, noise, terms)
 
 
 def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float) -> float | None:
