@@ -46,6 +46,16 @@ def decays(rows: Mapping[str, Row]) -> list[str]:
     return lines
 
 
+def rooms(rows: Mapping[str, Row]) -> list[str]:
+    lines = ["| read, leak | passes | called leaking | called moist | still waiting | median time |", "|---|---|---|---|---|---|"]
+    for key, row in rows.items():
+        shares = [share(row[name]) for name in ("pass", "leaking", "moist", "waiting")]
+        lines.append(
+            f"| {key.replace(' | ', ', ').replace('0 × the limit', 'none')} | {' | '.join(shares)} | {row['median_time_in_watches']:.1f} |"
+        )
+    return lines
+
+
 def holds(rows: Mapping[str, Row]) -> list[str]:
     lines = ["| leak | passes | called leaking | still waiting | the gauge alone passes |", "|---|---|---|---|---|"]
     for times in ("0", "1", "2.5", "5"):
@@ -75,6 +85,11 @@ def page() -> str:
         "again while it says wait. Times are multiples of that watch. The two-point habit: reach the number, look once when the time is up.\n",
         "## Decays, by school",
         *decays(study["decays"]),
+        "\n## Decays of two rooms\n",
+        "A small room with the gauge near the pump, a large one behind a narrow way: what the small one gives off stands as a peak that",
+        "takes two to six minutes to come down, a third of the time longer in a large volume, and hides a leak meanwhile (`bench/two_rooms.py`).",
+        "Logged, or typed: two to four readings in the first watch, two before each later look, some gauges in tens of microns.\n",
+        *rooms(study["two_rooms"]),
         "\n## Holds under nitrogen\n",
         "From two generators: nitrogen on the practice rig, by its virial equation, and by the reference equation of state",
         "(Span and others 2000, as CoolProp has it), which is not the formula that judges.\n",

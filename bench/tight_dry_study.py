@@ -3,8 +3,8 @@
     python bench/tight_dry_study.py [CASES]      writes bench/results/tight_dry.json with seed and the code's hash
 
 Decays and holds over 2 L to 5 m³, with leaks from none to five times the limit, moisture, instrument error and
-temperature drift, from two generators that share nothing: the practice rig, and curves drawn here from closed forms
-with two time constants, drifting scale error and correlated noise. Beside each school stands the two-point habit.
+temperature drift, from generators that share nothing: the practice rig, curves drawn here from closed forms
+with two time constants, drifting scale error and correlated noise, and two rooms with a peak between them (`two_rooms.py`). Beside each school stands the two-point habit.
 """
 
 import json
@@ -19,6 +19,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
+import two_rooms
 from CoolProp.CoolProp import PropsSI
 from stamp import code_stamp
 
@@ -173,6 +174,31 @@ def study_decays(count: int, seed: int) -> dict[str, dict[str, float]]:
     }
 
 
+def study_two_rooms(count: int, seed: int) -> dict[str, dict[str, float]]:
+    """Shares by how it is read and how much leaks: none, and two to four times the limit, behind a peak that takes minutes to come down."""
+    dice, found = random.Random(seed), {}
+    for way in ("logged", "typed"):
+        for times in (0.0, 2.0, 4.0):
+            said, when = [], []
+            for n in range(count // 6):
+                school, volume = tuple(SCHOOLS)[n % len(SCHOOLS)], math.exp(dice.uniform(math.log(0.002), math.log(5.0)))
+                limits = limits_for(school, volume)
+                read = two_rooms.moments(dice, way, limits.hold_s, LOOKS)
+                shown = two_rooms.rows(dice, volume, limits, times, read, typed=way == "typed")
+                word, second = decide(Decay("two rooms", school, volume, limits, shown))
+                said.append(word)
+                when.append(second / limits.hold_s)
+            found[f"{way} | {times:g} × the limit"] = {
+                "n": len(said),
+                "pass": said.count("pass") / len(said),
+                "leaking": sum(word.startswith("leaking") for word in said) / len(said),
+                "moist": said.count("moist") / len(said),
+                "waiting": said.count("waiting") / len(said),
+                "median_time_in_watches": statistics.median(when),
+            }
+    return found
+
+
 @dataclass(frozen=True)
 class Hold:
     """A case under nitrogen: leak as a multiple of the smallest the hold claims to see."""
@@ -235,13 +261,13 @@ def study_holds(count: int, seed: int) -> dict[str, dict[str, float]]:
 
 def study(cases: int, seed: int) -> dict[str, object]:
     """Everything, as it is written down."""
-    return {"decays": study_decays(cases, seed), "holds": study_holds(cases, seed + 1)}
+    return {"decays": study_decays(cases, seed), "holds": study_holds(cases, seed + 1), "two_rooms": study_two_rooms(cases, seed + 2)}
 
 
 def main() -> None:
     cases = int(sys.argv[1]) if len(sys.argv) > 1 else CASES
     found = study(cases, SEED)
-    for part in ("decays", "holds"):
+    for part in ("decays", "two_rooms", "holds"):
         print(part)
         for key, row in found[part].items():  # type: ignore[attr-defined]
             print(

@@ -37,6 +37,10 @@ FIXED: dict[str, Fixed] = {
     "decay.scatter_points": Fixed(8, "so many readings say how far they really scatter", STATISTICS),
     "decay.slowest_share": Fixed(4.0, "moisture may take up to four windows to level off before it is called a leak alone", STUDY),
     "decay.slower": Fixed(2.0, "a slower levelling off replaces a faster one when it fits better by this score", STATISTICS),
+    "decay.levelled": Fixed(2.5, "a rise is called levelling off when it was watched for so many of its time constants", STUDY),
+    "decay.water_most": Fixed(
+        6630.0, "what water holds at 100 °F, in Pa: above that it is not moisture", "vapour pressure of water (ASHRAE, by PsychroLib)"
+    ),
     "decay.most_readings": Fixed(400, "further readings reckoned with in forecasting when two models stand apart", STUDY),
     "decay.farthest": Fixed(9.0, "nothing is forecast beyond so many times what was watched", STUDY),
     "decay.good_fit": Fixed(1.5, "readings that scatter more than this share of what was allowed for do not sharpen a slope", STUDY),

@@ -44,6 +44,7 @@ TAIL_POINTS = int(fixed("decay.tail_points"))
 SLOWEST_SHARE = fixed("decay.slowest_share")
 SLOWER = fixed("decay.slower")
 MOST_READINGS, FARTHEST = int(fixed("decay.most_readings")), fixed("decay.farthest")
+LEVELLED, WATER_MOST_PA = fixed("decay.levelled"), fixed("decay.water_most")
 GOOD_FIT = fixed("decay.good_fit")
 
 
@@ -220,6 +221,8 @@ def _rise(groups: Sequence[Group], noise: Noise) -> _Rise:
 def _winner(leak: Fit, moisture: Fit, both: Fit | None, slow: Fit) -> Fit | None:
     """The model that is believed; None while two stand too close, or a slow levelling off would explain the leak."""
     lead = leak.score - moisture.score
+    if lead > 0.0 and (moisture.plateau_pa or 0.0) > WATER_MOST_PA:
+        return leak  # no water levels off there: whatever slows it down keeps coming
     better = moisture if lead > 0.0 else leak
     if both is not None and better.score - both.score >= BETTER and slow.score - both.score >= BETTER:
         return both
@@ -245,7 +248,8 @@ def _fitted(
     if last_pa <= limits.stays_pa and level_ok and most < slope_limit:
         return answer("tight") if last_s >= limits.hold_s else answer("cannot tell yet", limits.hold_s - last_s)
     leaks = _leaks(rise, volume_m3 / band, limits)
-    level = _level_at_end(groups, limits.noise, rise.rate) if leaks else None
+    slows = winner is not None and winner.model == "moisture"
+    level = _level_at_end(groups, limits.noise, rise.rate if leaks else rise.leak.rate_pa_s, slope_limit) if leaks or slows else None
     if level is not None:
         plateau, leaks = level, False
         if level > limits.stays_pa:
@@ -313,7 +317,7 @@ def _late(groups: Sequence[Group]) -> float:
 
 def _seen(fit: Fit, window: float) -> bool:
     """Whether the window shows enough of the levelling off to name where it ends."""
-    return fit.tau_s is not None and window >= 2.0 * fit.tau_s and (fit.plateau_pa or 0.0) > SURE * fit.plateau_u
+    return fit.tau_s is not None and window >= LEVELLED * fit.tau_s and (fit.plateau_pa or 0.0) > SURE * fit.plateau_u
 
 
 def _flattest(groups: Sequence[Group], both: Fit | None, noise: Noise) -> tuple[float, float]:
@@ -338,8 +342,8 @@ def _scatter_share(groups: Sequence[Group], fit: Fit, noise: Noise, terms: int) 
     return scatter_share(chi, groups, noise, terms)
 
 
-def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float) -> float | None:
-    """Mean pressure of the last readings where they are too level for a leak of this rate; None otherwise.
+def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float, slope_limit: float) -> float | None:
+    """Mean pressure of the last readings where they are too level for a leak of this rate, and no longer climb by more than the limit; None otherwise.
 
     Over readings this close together a gauge's percentage error is the same, so its floor and their own scatter count.
     """
@@ -351,8 +355,9 @@ def _level_at_end(groups: Sequence[Group], noise: Noise, rate: float) -> float |
         scatter = sqrt(fsum((g.pressure_pa - line.at(g.second)) ** 2 for g in tail) / (len(tail) - 2))
         middle = fsum(g.second for g in tail) / len(tail)
         slope_u = max(noise.floor_pa, scatter) / sqrt(fsum((g.second - middle) ** 2 for g in tail))
-        if line.rate_pa_s + SURE * slope_u < rate:
-            return fsum(g.pressure_pa for g in tail) / len(tail)
+        level = fsum(g.pressure_pa for g in tail) / len(tail)
+        if line.rate_pa_s + SURE * slope_u < rate and line.rate_pa_s - SURE * slope_u <= slope_limit and level <= WATER_MOST_PA:
+            return level
     return None
 
 
@@ -365,7 +370,7 @@ def _how_long(rise: _Rise, slope_limit: float, last_s: float, limits: Limits) ->
         apart = until_apart(rise.leak, rise.moisture, last_s, every, limits.noise, rise.lead)
         return max(least, apart if apart is not None else window)
     if winner.model == "moisture" and winner.tau_s is not None and not _seen(winner, window):
-        return max(least, 2.0 * winner.tau_s - window)
+        return max(least, LEVELLED * winner.tau_s - window)
     if rise.slope < slope_limit and rise.slope_u > 0.0:
         grows = float((SURE * rise.slope_u / (slope_limit - rise.slope)) ** (2.0 / 3.0))
         return max(least, window * (min(grows, 10.0) - 1.0))

@@ -132,6 +132,55 @@ class TestPracticesOwnCases:
         assert judged([(0, 400), (2, 380), (4, 350), (8, 300)]).kind == "still pulling"
 
 
+def peaked(per_min: float, every: float, until: float, *, falls_min: float = 4.0, high: float = 170.0) -> list[tuple[float, float]]:
+    """A gauge near the pump: a peak within half a minute that comes down into the room behind, over a leak; no scatter."""
+    count = int(until / every) + 1
+    minutes = [n * every for n in range(count)]
+    return [(m, 300 + high * (math.exp(-m / falls_min) - math.exp(-m / 0.2)) + per_min * m) for m in minutes]
+
+
+class TestWhatAPeakHides:
+    """10 L may climb 9 micron a minute; twice that climbs unseen while a peak comes down by as much."""
+
+    @pytest.mark.parametrize("every", [0.1, 0.5, 2.0])
+    @pytest.mark.parametrize("falls", [2.0, 4.0, 6.0])
+    def test_a_leak_behind_it_does_not_pass(self, every: float, falls: float) -> None:
+        for minutes in (10, 12, 15, 20, 30):
+            assert judged(peaked(18.0, every, minutes, falls_min=falls)).kind != "tight"
+        assert judged(peaked(18.0, every, 40, falls_min=falls)).kind in {"leaking", "leaking and moist", "cannot tell yet"}
+
+    @pytest.mark.parametrize("every", [0.1, 0.5, 2.0])
+    def test_a_tight_one_passes_once_the_slope_after_it_is_known(self, every: float) -> None:
+        assert judged(peaked(0.0, every, 30)).kind == "tight"
+
+    def test_typed_seldom_a_fall_nobody_saw_may_hide_as_much(self) -> None:
+        """Read at 3, 5, 8 and 10 minutes it stands nearly level; before that nobody looked."""
+        rows = [(0.0, 300.0), (3.0, 438.0), (5.0, 439.0), (8.0, 468.0), (10.0, 495.0)]
+        assert judged(rows).kind == "cannot tell yet"
+        assert judged([(0.0, 300.0), (3.0, 420.0), (5.0, 421.0), (8.0, 420.0), (10.0, 421.0)]).kind == "cannot tell yet"
+        longer = [(0.0, 300.0), *((float(m), 420.0 + 0.1 * m) for m in (3, 5, 8, 10, 15, 20, 25, 30, 35))]
+        assert judged(longer).kind == "tight"
+
+    def test_a_log_that_only_falls_proves_nothing_yet(self) -> None:
+        rows = [(0.0, 300.0), (1.0, 420.0), (3.0, 409.0), (5.0, 402.0), (8.0, 396.0), (10.0, 394.0)]
+        assert judged(rows).kind in {"equalizing", "cannot tell yet"}
+
+    def test_more_readings_do_not_undo_what_two_have_passed(self) -> None:
+        assert judged([(0, 170), (10, 240)]).kind == "tight"
+        assert judged([(0, 170), (5, 210), (10, 240)]).kind == "tight"
+        assert judged([(0, 170), (3, 195), (6, 218), (10, 240)]).kind == "tight"
+        against = [(0, 170), (2, 172), (4, 175), (6, 180), (8, 210), (10, 240), (12, 280)]
+        assert judged(against).kind != "tight"  # the last of them climb by far more than two ends say
+
+    def test_a_leak_that_climbs_by_hundreds_is_no_moisture(self) -> None:
+        """Into the room behind: the gauge is steep first and then as steep as the leak; or far above what any water holds."""
+        steep = [(m / 2, 300 + 250 * m / 2 + 900 * (1 - math.exp(-m / 6))) for m in range(61)]
+        assert judged(steep[:25]).kind != "moist"
+        assert judged(steep).kind.startswith("leaking")
+        no_water = [(m / 2, 300 + 60_000 * (1 - math.exp(-m / 8))) for m in range(33)]
+        assert judged(no_water).kind != "moist"
+
+
 class TestSchoolsAndSetUp:
     def test_the_school_decides_what_a_rise_may_reach(self) -> None:
         rise = [(0, 400), (2, 560), (4, 640), (6, 680), (8, 700), (10, 705), (12, 708), (14, 709), (16, 710), (18, 710)]
