@@ -30,6 +30,7 @@ class BookRow(Schema):
     tare_text: str
     water_capacity_kg: float | None
     retest: str
+    evacuated: bool
     account: CoreAccount
 
 
@@ -104,6 +105,7 @@ def _row(row: Cylinder, held: Account) -> dict[str, Any]:
         "tare_text": row.tare_text,
         "water_capacity_kg": row.water_capacity_kg,
         "retest": row.retest,
+        "evacuated": row.evacuated,
         "account": schema.dump_full(held),
     }
 

@@ -9,6 +9,7 @@ from math import fsum, sqrt
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.units.quantities import PSI_PA
 
 BAR_PA = 1e5
@@ -75,6 +76,7 @@ def drop(
 
 STOP_SHARE = 1.5
 AVERAGE_S = 60.0
+SETTLES_BY = fixed("hold.settles_by")
 
 
 @dataclass(frozen=True)
@@ -138,6 +140,9 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
         if unlost is not None:
             return unlost
         wait = max(terms.settle_s - last.second, 0.0) + terms.least_s
+        lost = _lost_early(samples, terms, wait, probed=probed)
+        if lost is not None:
+            return lost
         return HoldVerdict("settling", samples[0], last, None, 0.0, wait, probed)
     start, end = _mean(settled, first=True), _mean(settled, first=False)
     lasted = end.second - start.second
@@ -150,15 +155,39 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
     return HoldVerdict(_kind(found, wait), start, end, found, lasted, wait if wait > 0.0 else None, probed)
 
 
+def _between_ends(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bool) -> Drop | None:
+    """The drop from the first reading to the last, whether it had settled or not; None for readings at one moment."""
+    first, last = samples[0], samples[-1]
+    if last.second <= first.second:
+        return None
+    from_k, to_k = (s.metal_k if probed and s.metal_k is not None else terms.usual_metal_k for s in (first, last))
+    u_k = terms.probe_u_k if probed else terms.no_probe_u_k
+    return drop(first.pressure_pa, from_k, last.pressure_pa, to_k, last.second - first.second, terms.volume_m3, terms.step_pa, u_k)
+
+
+def _lost_early(samples: Sequence[HoldSample], terms: HoldTerms, wait_s: float, *, probed: bool) -> HoldVerdict | None:
+    """A leak so large that settling does not explain it: told before anything has settled, and without any volume.
+
+    With a probe on the metal it leaks; without one a drop beyond its uncertainty is `unsure`.
+    """
+    found = _between_ends(samples, terms, probed=probed)
+    if found is None:
+        return None
+    first, last = samples[0], samples[-1]
+    sure = found.drop_pa - SETTLES_BY * first.pressure_pa > STOP_SHARE * found.uncertainty_pa
+    if not sure and (probed or not found.seen):
+        return None
+    return HoldVerdict("drops" if sure else "unsure", first, last, found, last.second - first.second, None if sure else wait_s, probed)
+
+
 def _nothing_lost(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bool) -> HoldVerdict | None:
     """The verdict from the first reading on where it has lost nothing since, though it still settled then; None where it has, or read once."""
     first, last = samples[0], samples[-1]
     lasted = last.second - first.second
-    if lasted <= 0.0:
+    found = _between_ends(samples, terms, probed=probed)
+    if found is None:
         return None
-    from_k, to_k = (s.metal_k if probed and s.metal_k is not None else terms.usual_metal_k for s in (first, last))
-    u_k = terms.probe_u_k if probed else terms.no_probe_u_k
-    found = drop(first.pressure_pa, from_k, last.pressure_pa, to_k, lasted, terms.volume_m3, terms.step_pa, u_k)
+    from_k = first.metal_k if probed and first.metal_k is not None else terms.usual_metal_k
     sharp = spread_pa(first.pressure_pa, from_k, terms.step_pa, terms.probe_u_k)
     if found.drop_pa > sharp + SURE_PA or found.drop_pa < -sharp - SURE_PA:
         return None

@@ -1638,6 +1638,8 @@ export interface components {
             water_capacity_kg: number | null;
             /** Retest */
             retest: string;
+            /** Evacuated */
+            evacuated: boolean;
             account: components["schemas"]["Account"];
         };
         /** BookState */
@@ -1661,6 +1663,8 @@ export interface components {
             water_capacity_kg: number | null;
             /** Retest */
             retest: string;
+            /** Evacuated */
+            evacuated: boolean;
             account: components["schemas"]["Account"];
             /** Lines */
             lines: components["schemas"]["LedgerLine"][];
@@ -2826,7 +2830,7 @@ export interface components {
         /** @description How the charge comes out, what the scale says, and where it goes. */
         RecoverSheet: {
             /** recovered */
-            way?: ("cylinder" | "pump_down") | null;
+            way?: ("cylinder" | "pump_down" | "handed") | null;
             /** indoor fan on, or water flowing */
             fan_on?: boolean | null;
             /** all valves open, service mode set */
@@ -2841,6 +2845,8 @@ export interface components {
             };
             /** came out, as told */
             told?: components["schemas"]["Entry"] | null;
+            /** which firm */
+            firm?: string | null;
             /** recovery is finished */
             finished?: boolean | null;
             /** pressure at the end */

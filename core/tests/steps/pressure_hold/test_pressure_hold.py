@@ -1,5 +1,6 @@
 """The pressure hold: nitrogen by an outside equation of state, practice's own cases, and what must be said."""
 
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -246,3 +247,29 @@ def test_an_instruments_own_limits_and_an_overdue_calibration_widen_the_hold() -
     assert band(watched(0.2, old)) == pytest.approx(2.0 * band(watched(0.2, fresh)), rel=0.05)
     assert rules(watched(0.2, old))["log.calibration"] == "Open"
     assert "log.calibration" not in rules(watched(0.2, fresh))
+
+
+class TestLostBeforeItSettled:
+    """466 to 447 psig in a quarter of an hour: more than settling takes."""
+
+    TERMS = HoldTerms(900.0, 900.0, PSI_PA, 0.3, 3.0, 294.3, 0.01)
+
+    def rows(self, end_psig: float, metal: float | None, minutes: float = 15.0) -> list[HoldSample]:
+        air = 78_513.0
+        return [
+            HoldSample(0.0, 466.0 * PSI_PA + air, metal),
+            HoldSample(minutes * 60.0, end_psig * PSI_PA + air, metal),
+        ]
+
+    @pytest.mark.parametrize("volume", [0.001, 0.01, 1.0])
+    def test_at_the_same_metal_it_leaks_whatever_the_volume(self, volume: float) -> None:
+        assert pressure_hold.judge(self.rows(447.0, 300.0), replace(self.TERMS, volume_m3=volume)).kind == "drops"
+
+    def test_what_settling_may_take_is_no_leak_yet(self) -> None:
+        assert pressure_hold.judge(self.rows(460.0, 300.0), self.TERMS).kind == "settling"
+
+    def test_without_a_clamp_it_is_a_likely_one(self) -> None:
+        found = pressure_hold.judge(self.rows(447.0, None), self.TERMS)
+        assert (found.kind, found.wait_s) == ("unsure", 900.0)
+        assert pressure_hold.judge(self.rows(455.0, None), self.TERMS).kind == "settling"
+        assert pressure_hold.judge(self.rows(380.0, None), self.TERMS).kind == "drops"

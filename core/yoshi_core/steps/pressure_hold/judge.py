@@ -195,6 +195,10 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         notes.tell("hold.drop", "Stop", text, source, amounts)
     elif verdict.kind == "unsure":
         text = "{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Hold on."
+        if not verdict.probed:
+            text = (
+                "{value} went in {lasted}, and without a clamp on the metal ± is {limit}: a leak is likely. Put a clamp on and hold again."
+            )
         notes.tell("hold.drop", "Wait", text, source, amounts)
     elif verdict.kind == "rises":
         text = "It rose by {value}, ± {limit}: still warming, or not settled. A rise passes nothing."
@@ -210,7 +214,7 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         notes.tell("hold.least", "Wait", text, source, amounts)
     else:
         notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
-    if not verdict.probed and verdict.kind in {"holds", "short", "unsure"}:
+    if not verdict.probed and verdict.kind in {"holds", "short"}:
         text = "No clamp was on the metal, so ± is {limit}. With one it would be a tenth of it."
         notes.tell("hold.no_metal", "Open", text, context.profile.source("hold.no_metal"), amounts)
 

@@ -15,6 +15,8 @@ from yoshi_core.findings.verdict import Message, Reason, Role, Word, worst
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
+from yoshi_core.steps.recover.by_others import judge_handed_down, nothing_in_it, shows_emptied
+from yoshi_core.steps.recover.by_others import words as words_of_others
 from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, read_cylinders, rows
 from yoshi_core.steps.recover.handed import Recovered
 from yoshi_core.steps.recover.report import cautions, figures, speed_ups
@@ -38,7 +40,9 @@ def judge(context: StepContext) -> Judged:
     full, full_source = _full(again, lately, context)
     _pairing(notes, context)
     expected = recovery.expected_kg(full, found.lead if found else None, found.left_kg if found else None) if full else None
-    notes.need(context.path("way"), "how it comes out", sheet.way)
+    nothing = nothing_in_it(sheet, context)
+    if not nothing:
+        notes.need(context.path("way"), "how it comes out", sheet.way)
     taken: tuple[Taken, ...] = ()
     share: Share | None = None
     recovered: float | None = None
@@ -48,18 +52,23 @@ def judge(context: StepContext) -> Judged:
         notes.say("retrofit.pump_down", "Stop", text, TRADE)
     elif sheet.way == "pump_down":
         judge_pump_down(sheet, notes, context)
+    elif sheet.way == "handed":
+        judge_handed_down(sheet, full, notes, context)
     elif sheet.way == "cylinder":
         taken = read_cylinders(sheet, notes, context)
         judge_cylinders(sheet, taken, expected, notes, context)
         recovered = _recovered_kg(taken, lately, context)
         share = _share(sheet, recovered, full, notes, context)
         _need_before(sheet, notes, context)
+        if recovered is None and sheet.cylinders:
+            notes.need(context.path("cylinders", next(iter(sheet.cylinders)), "gross_now"), "what the scale reads when it is over", None)
         if sheet.finished:
             judge_level(sheet, full, share, notes, context)
             if share is not None and full is not None:
                 _suggest(share, full, unsure, context, notes)
             judge_use(sheet, recovered, share, full, unsure, notes, context)
-    _told(sheet, recovered, notes)
+    if sheet.way != "handed":
+        _told(sheet, recovered, notes)
     _let_off(notes, context)
     judge_liquid(notes, context)
     if sheet.way == "cylinder" and recovered is not None:
@@ -67,7 +76,7 @@ def judge(context: StepContext) -> Judged:
     result = StepResult(
         step=context.step,
         state="open",
-        verdict=verdict(notes, _otherwise(sheet, expected, recovered)),
+        verdict=verdict(notes, _otherwise(sheet, expected, recovered, nothing=nothing)),
         summary=_summary(sheet, expected, recovered, share),
         figures=figures(expected, recovered, share, full, full_source, unsure, context),
         missing=tuple(notes.missing),
@@ -77,7 +86,8 @@ def judge(context: StepContext) -> Judged:
         movements=context.movements,
         picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
-    emptied = bool(sheet.finished) and sheet.way == "cylinder" and worst(tuple(notes.reasons)) in {"Holds", "Open"}
+    ended = bool(sheet.finished) and sheet.way == "cylinder"
+    emptied = (ended or (sheet.way == "handed" and shows_emptied(sheet))) and worst(tuple(notes.reasons)) in {"Holds", "Open"}
     return Judged(result, _handed(sheet, recovered, share, full, emptied, notes, context))
 
 
@@ -104,6 +114,8 @@ def _handed(
             amounts |= {"end": Amount(sheet.end_pressure.value, "gauge_pressure"), "risen": Amount(sheet.risen_to.value, "gauge_pressure")}
             text += " Down to {end}, {risen} after the wait."
         words = Message(text, amounts)
+    elif sheet.way == "handed":
+        words = words_of_others(sheet)
     elif down and sheet.shut_at is not None:
         words = Message("Pumped down, shut at {shut}; the rest let to zero.", {"shut": Amount(sheet.shut_at.value, "gauge_pressure")})
     begun = recovered is not None or sheet.told is not None or bool(sheet.finished)
@@ -211,7 +223,11 @@ def _let_off(notes: Notes, context: StepContext) -> None:
             notes.say("recover.let_off", "Open", text, "environmental law nearly everywhere; local law prevails")
 
 
-def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None) -> Otherwise:
+def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None, *, nothing: bool) -> Otherwise:
+    if nothing:
+        return Otherwise(Message("It was found empty: there is nothing to recover."))
+    if sheet.way == "handed":
+        return Otherwise(words_of_others(sheet) or Message("Recovered by another firm."))
     if sheet.way == "pump_down":
         return Otherwise(Message("Pumped down. It counts as still in the system."))
     missing = None

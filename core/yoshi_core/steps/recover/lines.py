@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
-from yoshi_core.account.lines import SOURCES, Line
+from yoshi_core.account.lines import SOURCES, How, Line
 from yoshi_core.account.weighing import Weighing
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.steps.entered import At, Entered
@@ -29,6 +29,9 @@ def lines(entered: Entered) -> Iterator[Line]:
         yield from _beside(number, sheet, entered, weighed=weighed)
         if sheet.finished and sheet.way == "cylinder":
             yield entered.line(At(number, LAST + 2, "emptied", ("finished",)), "emptied", 0.0, "measured")
+        elif sheet.finished and sheet.way == "handed":
+            known: How = "measured" if None not in (sheet.firm, sheet.end_pressure, sheet.risen_to) else "told"
+            yield entered.line(At(number, LAST + 2, "emptied", ("finished",)), "emptied", 0.0, known)
         elif sheet.finished and sheet.way == "pump_down":
             if entered.full_kg is not None:
                 at = At(number, LAST + 1, "pumped", ("finished",))

@@ -8,7 +8,7 @@ from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.steps.leak_search.sheet import Decision
 from yoshi_core.units.quantities import PSI_PA
 
-WAYS = {"cylinder": "into a cylinder", "pump_down": "pumped down into the condenser"}
+WAYS = {"cylinder": "into a cylinder", "pump_down": "pumped down into the condenser", "handed": "by another firm, on its sheet"}
 RECEIVED = {
     "evacuated": "evacuated, nothing in it",
     "same": "the same refrigerant",
@@ -17,7 +17,7 @@ RECEIVED = {
 }
 ACID = {"clean": "clean", "acid": "acid", "not_tested": "not tested"}
 USES = {"reuse": "back into this system", "new": "new charge; this goes for reclaim", "other_circuit": "part of it to another circuit"}
-Way = Literal["cylinder", "pump_down"]
+Way = Literal["cylinder", "pump_down", "handed"]
 Received = Literal["evacuated", "same", "other", "one_way"]
 Acid = Literal["clean", "acid", "not_tested"]
 Use = Literal["reuse", "new", "other_circuit"]
@@ -47,6 +47,7 @@ class RecoverSheet:
     oily: Annotated[bool | None, Facts("yesno", "oily, or not known what is in it")] = None
     cylinders: Annotated[Mapping[str, RecoveryCylinder], Facts("record", "cylinders")] = field(default_factory=dict)
     told: Annotated[Entry | None, Facts("mass", "came out, as told", (0.0, 2000.0), source="told")] = None
+    firm: Annotated[str | None, Facts("text", "which firm", max_length=60)] = None
     finished: Annotated[bool | None, Facts("yesno", "recovery is finished")] = None
     end_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "pressure at the end", (-101325.0, 8e6), (-101325.0, 50 * PSI_PA), source="measured")

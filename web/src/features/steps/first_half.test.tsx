@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
-import { afterEach, describe, expect, it } from "vitest";
+import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Pictures, PlaceRow, StepResult } from "../../api/types.ts";
 import { answer } from "../../test-device.ts";
 import { emptyPicture, jobView, said, show, stepResult, withSheet } from "../../test-job.tsx";
@@ -261,6 +261,7 @@ describe("recover", () => {
       tare_text: "27 lb 2 oz",
       water_capacity_kg: 21.6,
       retest: "2030-01",
+      evacuated: true,
       account,
     };
     answer.mockImplementation(async () => Response.json([book]));
@@ -271,6 +272,24 @@ describe("recover", () => {
     expect(view.type).toHaveBeenCalledWith(`${path}/contents`, "evacuated", how);
     expect(view.type).toHaveBeenCalledWith(`${path}/tare`, { text: "27 lb 2 oz", unit: "lb" }, how);
     expect(view.type).toHaveBeenCalledWith(`${path}/retest`, "2030-01", how);
+    answer.mockImplementation(async () => Response.json([]));
+  });
+
+  it.each([
+    ["nothing of one that needs a vacuum", 0, "", undefined],
+    ["the same refrigerant", 2, "R-410A", "same"],
+    ["another refrigerant", 2, "R-22", "other"],
+  ])("says %s of a cylinder of the book", async (_, net_kg, holds, expected) => {
+    const account = { net_kg, room_kg: null, badge: "Room" };
+    const book = { code: "R4", kind: "recovery", refrigerant: holds, tare_text: "27 lb", evacuated: false, account };
+    answer.mockImplementation(async () => Response.json([book]));
+    const plate = { runs: [{ sheet: { refrigerant: "R-410A" } }] };
+    const job = { steps: { identify: plate, recover: { runs: [{ sheet: { way: "cylinder" } }] } } };
+    const view = jobView({}, job, [step("recover", {}, {})]);
+    show(view, <RecoverSheet />);
+    fireEvent.change(await screen.findByLabelText("from the book"), { target: { value: "R4" } });
+    const said = vi.mocked(view.type).mock.calls.find(([path]) => String(path).endsWith("/c1/contents"))?.[1];
+    expect(said).toBe(expected);
     answer.mockImplementation(async () => Response.json([]));
   });
 

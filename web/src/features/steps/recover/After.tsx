@@ -69,3 +69,19 @@ export function PumpDown() {
     </fieldset>
   );
 }
+
+/** Another firm took it out: who, and what its sheet says. */
+export function HandedDown() {
+  return (
+    <fieldset className="mt-2">
+      <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">What its sheet says</legend>
+      <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
+        <TextField step={STEP} keys={["firm"]} hint="who recovered it" />
+        <EntryField step={STEP} keys={["end_pressure"]} />
+        <EntryField step={STEP} keys={["waited"]} />
+        <EntryField step={STEP} keys={["risen_to"]} />
+      </div>
+      <YesNoField step={STEP} keys={["finished"]} />
+    </fieldset>
+  );
+}

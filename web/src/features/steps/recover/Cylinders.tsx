@@ -1,3 +1,4 @@
+import type { BookRow } from "../../../api/types.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
@@ -34,8 +35,17 @@ export function IntoCylinders() {
   );
 }
 
+/** What the book says stands in it: nothing only where somebody pulled a vacuum on it, and the same only where its name is the same. */
+function held(book: BookRow, refrigerant: unknown) {
+  if (book.account.net_kg > 0.001 && !refrigerant) return {};
+  if (book.account.net_kg > 0.001) return { contents: book.refrigerant === refrigerant ? "same" : "other" };
+  return book.evacuated ? { contents: "evacuated" } : {};
+}
+
 function CylinderEntry({ id, number }: { id: string; number: number }) {
-  const { system } = useJob();
+  const { answer, system } = useJob();
+  const ofRecord = (answer.job as { circuit?: { plate?: { refrigerant?: string } } }).circuit?.plate?.refrigerant;
+  const refrigerant = at(answer.job, pathOf(answer.job, "identify", ["refrigerant"])) ?? ofRecord;
   const row = useStep(STEP).picture.cylinders.find((c) => c.id === id);
   return (
     <fieldset className="mt-2">
@@ -58,7 +68,7 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
           return [book.refrigerant || "empty", book.account.badge, room].filter(Boolean).join(" · ");
         }}
         more={(book) => ({
-          contents: book.account.net_kg > 0.001 ? "same" : "evacuated",
+          ...held(book, refrigerant),
           ...(book.retest && { retest: book.retest }),
         })}
       />

@@ -4,7 +4,7 @@ import { useJob, useStep } from "../../../job/context.ts";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
-import { PumpDown } from "./After.tsx";
+import { HandedDown, PumpDown } from "./After.tsx";
 import { IntoCylinders } from "./Cylinders.tsx";
 import { figureOf, STEP, useValue } from "./shared.ts";
 
@@ -21,7 +21,9 @@ export default function RecoverSheet() {
         <ChoiceField step={STEP} keys={["way"]} />
         <EntryField step={STEP} keys={["told"]} hint="good for planning, proves nothing" />
       </div>
-      {way === "pump_down" ? <PumpDown /> : way === "cylinder" ? <IntoCylinders /> : null}
+      {way === "pump_down" && <PumpDown />}
+      {way === "cylinder" && <IntoCylinders />}
+      {way === "handed" && <HandedDown />}
     </StepFrame>
   );
 }
