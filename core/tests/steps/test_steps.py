@@ -5,7 +5,7 @@ import dataclasses
 import pytest
 
 from tests.make import DRAW, NOW, PLATE, READING, RUNNING, WEIGHED, delta_f, findings, job, oz, reading_with, six_pounds
-from yoshi_core.document.schema import check_range, facts_of
+from yoshi_core.document.schema import check_range, default_unit, facts_of, read_entry
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import evaluate
@@ -288,13 +288,31 @@ def test_every_hard_range_refuses_beyond_both_bounds(step: str, keys: list[str])
         facts = facts_of(row)[keys[-1]][0]
     assert facts.hard is not None
     low, high = facts.hard
-    check_range(facts, low)
-    check_range(facts, high)
+    unit = default_unit(facts, "us")
+    check_range(facts, low, unit, "the low bound")
+    check_range(facts, high, unit, "the high bound")
     span = high - low
-    for outside in (low - span * 1e-6 - 1e-9, high + span * 1e-6 + 1e-9):
+    for outside in (low - span * 1e-6 - 1e-9, high + span * 1e-6 + 1e-9, 1e306, -1e306):
         with pytest.raises(CoreError) as caught:
-            check_range(facts, outside)
+            check_range(facts, outside, unit, "what was typed")
         assert facts.label[1:] in caught.value.message
+        assert "what was typed is not" in caught.value.message
+
+
+@pytest.mark.parametrize(
+    ("typed", "says"),
+    [
+        ("1e308 lb", "must be from 0.01102 lb to 4409 lb; 1e+308 lb is not."),
+        ("0 kg", "must be from 0.005 kg to 2000 kg; 0 kg is not."),
+        ("0 lb 0 oz", "must be from 0.2 oz to 4409 lb 3.9 oz; 0 lb 0 oz is not."),
+        ("99999 kg", "must be from 0.005 kg to 2000 kg; 99999 kg is not."),
+    ],
+)
+def test_a_figure_out_of_range_is_refused_in_the_unit_it_was_typed_in(typed: str, says: str) -> None:
+    facts = facts_of(STEPS["identify"].sheet)["factory_charge"][0]
+    with pytest.raises(CoreError) as caught:
+        read_entry(facts, typed)
+    assert says in caught.value.message
 
 
 @pytest.mark.parametrize(

@@ -103,3 +103,33 @@ def test_tube_walls_are_looked_up_and_odd_sizes_refused() -> None:
         wall_m(0.0111)
     with pytest.raises(OutOfRange, match="no bore"):
         inside_area_m2(0.01, 0.005)
+
+
+@pytest.mark.parametrize(
+    ("text", "grams"), [("1.225,5 g", 1225.5), ("1,225.5 g", 1225.5), ("12.345.678,9 g", 12_345_678.9), ("1.225 g", 1.225)]
+)
+def test_a_point_and_a_comma_together_say_which_is_which(text: str, grams: float) -> None:
+    assert parse("mass", text).value == pytest.approx(grams / 1000)
+
+
+@pytest.mark.parametrize(
+    ("text", "reason"), [("1,225 g", "comma"), ("1.2,5 g", "not_a_number"), ("1,225,5 g", "not_a_number"), ("1.22,500 g", "not_a_number")]
+)
+def test_what_leaves_a_doubt_is_asked_about(text: str, reason: str) -> None:
+    with pytest.raises(UnitError) as caught:
+        parse("mass", text)
+    assert caught.value.reason == reason
+
+
+def test_the_micro_sign_and_the_greek_letter_are_the_same() -> None:
+    assert parse("micron", "500 \u00b5m").value == parse("micron", "500 \u03bcm").value == pytest.approx(66.661)
+
+
+@pytest.mark.parametrize(("text", "length_ft"), [("12 ft 14 in", 13 + 2 / 12), ("12 ft 4 in", 12 + 4 / 12)])
+def test_feet_and_inches(text: str, length_ft: float) -> None:
+    assert parse("length", text).value == pytest.approx(length_ft * 12 * INCH_M)
+
+
+@pytest.mark.parametrize("text", ["12lb.8oz", "12 lb 8 oz", "12lb8oz"])
+def test_pounds_and_ounces_run_together(text: str) -> None:
+    assert parse("mass", text).value == pytest.approx(12.5 * LB_KG)

@@ -4,6 +4,7 @@ Exit code 0 when nothing says Stop, 1 when something does, 2 for input that cann
 """
 
 import argparse
+import re
 import sys
 from collections.abc import Callable, Sequence
 from importlib import import_module
@@ -17,6 +18,7 @@ from yoshi_core.properties.atmosphere import GaugeReference, absolute_pa, site_p
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse
 
+BELOW_ZERO = re.compile(r"-[.,]?\d")
 READINGS = {
     "suction": "gauge pressure, such as 118psig",
     "suction-line": "clamp, such as 54F",
@@ -35,7 +37,7 @@ READINGS = {
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; the exit code."""
-    options = _parser().parse_args(arguments)
+    options = _parser().parse_args(_joined(sys.argv[1:] if arguments is None else arguments))
     try:
         return int(options.run(options))
     except CoreError as error:
@@ -47,6 +49,17 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except UnicodeDecodeError:
         print("This file is not UTF-8 text, so it is not a job document.", file=sys.stderr)
         return 2
+
+
+def _joined(arguments: Sequence[str]) -> list[str]:
+    """Arguments with a figure below zero tied to its option: `--temperature -20F` is no option called -20F."""
+    found: list[str] = []
+    for item in arguments:
+        if BELOW_ZERO.match(item) and found and found[-1].startswith("--") and "=" not in found[-1]:
+            found[-1] = f"{found[-1]}={item}"
+        else:
+            found.append(item)
+    return found
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_typ
 
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
-from yoshi_core.units.display import show
+from yoshi_core.units.display import show_in
 from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.units.text import parse
 
@@ -197,7 +197,7 @@ def read_entry(facts: Facts, typed: str | Mapping[str, Any], path: str = "") -> 
     given.pop("value", None)
     try:
         parsed = parse(facts.quantity, text, default_unit=unit)
-        check_range(facts, parsed.value, parsed.unit)
+        check_range(facts, parsed.value, parsed.unit, parsed.canonical_text)
     except CoreError as error:
         raise error.at(path) from None
     extras: Entry = load(Entry, {"value": parsed.value, **given}, path)
@@ -211,15 +211,13 @@ def default_unit(facts: Facts, system: str) -> str:
     return override or QUANTITIES[facts.quantity].shown(system).symbol
 
 
-def check_range(facts: Facts, value: float, unit: str = "") -> None:
-    """Raise `OutOfRange` when a value is outside the field's hard range, in words a person can act on."""
+def check_range(facts: Facts, value: float, unit: str, typed: str) -> None:
+    """Raise `OutOfRange` when a value is outside the field's hard range, in the unit that was typed, in words a person can act on."""
     if facts.hard is None or facts.hard[0] <= value <= facts.hard[1]:
         return
-    system: Literal["us", "si"] = "si" if unit in {"kg", "g", "m", "mm", "°C", "K", "kPa", "bar", "g/m", "kg/m"} else "us"
-    low, high = (show(bound, facts.quantity, system) for bound in facts.hard)
+    low, high = (show_in(bound, facts.quantity, unit) for bound in facts.hard)
     raise OutOfRange(
-        f"{facts.label[0].upper()}{facts.label[1:]} must be from {low} to {high}; {show(value, facts.quantity, system)} is not. "
-        "Check the number and its unit.",
+        f"{facts.label[0].upper()}{facts.label[1:]} must be from {low} to {high}; {typed} is not. Check the number and its unit.",
         value=value,
         low=facts.hard[0],
         high=facts.hard[1],

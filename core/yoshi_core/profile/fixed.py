@@ -46,6 +46,7 @@ FIXED: dict[str, Fixed] = {
     "decay.good_fit": Fixed(1.5, "readings that scatter more than this share of what was allowed for do not sharpen a slope", STUDY),
     "decay.independent": Fixed(10.0, "readings closer than ten seconds see the same gas", TRADE),
     "decay.gauge_floor": Fixed(1.05, "readings within a twentieth of a gauge's lowest are its floor, not the system", TRADE),
+    "air.wet_over_dry": Fixed(0.6, "two thermometers in the same air differ by a degree Fahrenheit or so", TRADE),
     "verify.wet_over_dry": Fixed(30.0, "a wet bulb so far over the air outside is the two entries swapped", TRADE),
     "cylinder.warmest": Fixed(324.82, "warmer than 125 °F liquid may fill it to the brim", "cylinder labels, 125 °F (52 °C)"),
     "hold.settles_by": Fixed(0.02, "nitrogen warmed by its filling loses up to a fiftieth of its pressure as it cools to the metal", TRADE),

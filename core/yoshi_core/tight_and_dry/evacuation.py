@@ -7,7 +7,7 @@ A rise that bends, however slowly, is not called a leak alone: it may be moistur
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import fsum, inf, sqrt
 from typing import Literal
@@ -260,8 +260,8 @@ def _fitted(
     if wet and winner is not None and (winner.model == "moisture" or rise.rate * volume_m3 * band <= limits.leak_pa_m3_s):
         return answer("moist", None, plateau)
     by_ends = _two_points(samples, volume_m3, slope_limit, limits)
-    if by_ends.kind == "tight":
-        return by_ends
+    if by_ends.kind == "tight":  # from when it was shut off on, a peak and all
+        return replace(answer("tight"), slope_pa_s=by_ends.slope_pa_s, slope_u=by_ends.slope_u, leak_pa_m3_s=by_ends.leak_pa_m3_s)
     return answer("cannot tell yet", _how_long(rise, slope_limit, last_s, limits), plateau)
 
 

@@ -36,6 +36,19 @@ def show(value: float, quantity_name: str, system: System = "us") -> str:
     return f"{text.removeprefix('-') if float(text) == 0 else text} {unit.symbol}".strip()
 
 
+def show_in(value: float, quantity_name: str, symbol: str) -> str:
+    """The value in a unit of its quantity by its symbol, to four figures: for a bound beside what was typed in that unit.
+
+    Pounds and ounces are shown as such. Raises `KeyError` for another quantity's unit.
+    """
+    unit = QUANTITIES[quantity_name].unit("lb" if symbol == "lb oz" else symbol)
+    if unit is None:
+        raise KeyError(symbol)
+    if symbol == "lb oz":
+        return show(value, quantity_name)
+    return f"{(value - unit.offset) / unit.factor:.4g} {unit.symbol}".strip()
+
+
 def _inches(od_m: float) -> str:
     """A tube size as the fraction stamped on it, where it is one."""
     sixteenths = od_m / INCH_M * 16

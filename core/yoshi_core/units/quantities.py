@@ -44,7 +44,7 @@ class Quantity:
 
     def unit(self, symbol: str) -> Unit | None:
         """The unit of a symbol or one of its other spellings; None where there is none."""
-        wanted = symbol.strip().lower()
+        wanted = symbol.strip().lower().replace("μ", "µ")  # Greek mu and the micro sign look the same
         for unit in self.units:
             if wanted == unit.symbol.lower() or wanted in unit.aliases:
                 return unit
