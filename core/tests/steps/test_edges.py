@@ -110,6 +110,9 @@ EDGES: dict[str, Edge] = {
         hold(plate={**UNIT, "refrigerant": "R-123", "kind": "chiller"}, test_pressure="10.1 psig"), 10.1 * PSI_PA, "hold.low_pressure",
         ("Stop", None, None),
     ),
+    "repair.open_limit_mineral": Edge(
+        service("repair", recover=RECOVERED, repair={**REPAIRED, "oil_grade": "mineral"}), 10 * MIN, "repair.open", ("Open", None, None)
+    ),
     "repair.open_limit": Edge(service("repair", recover=RECOVERED, repair=REPAIRED), 10 * MIN, "repair.open", ("Open", None, None)),
     "room.R-410A": Edge(
         lambda profile: findings(VRF, profile=profile).step("identify"), VRF_KG / 10.0, "room.breathing", ("Stop", "Holds", "Holds"), 1e-4

@@ -219,6 +219,10 @@ CASES: dict[str, tuple[Says, Says]] = {
     ),
     "repair.drier_way": (lambda: repair(drier_way=False), repair),
     "repair.fire": (lambda: repair(**{**BRAZED, "fire_watch": False}), lambda: repair(**BRAZED)),
+    "repair.oil_kind": (
+        lambda: repair({**UNIT, "oil": "POE 32"}, oil_grade="PAG 46", oil_out="measured", oil_removed="10 mL"),
+        lambda: repair({**UNIT, "oil": "POE 32"}, oil_grade="POE 32", oil_out="measured", oil_removed="10 mL"),
+    ),
     "repair.trapped": (lambda: repair(**{**BRAZED, "both_open": False}), lambda: repair(**BRAZED)),
     "retrofit.approved": (lambda: plan_change(approved=False), plan_change),
     "retrofit.glass": (lambda: to_glass("24", "bubbles"), lambda: to_glass("16", "bubbles")),

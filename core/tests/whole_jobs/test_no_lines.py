@@ -213,6 +213,7 @@ def test_8_hybrid_van_after_body_work() -> None:
         "factory_charge": {"text": "900 g", "source": "note"},
         "tolerance": "20 g",
         "listed": True,
+        "electric": True,
     }
     day.type("identify", **plate)
     day.close("identify")
@@ -230,8 +231,13 @@ def test_8_hybrid_van_after_body_work() -> None:
         bulb="none",
         parts={"p1": {"label": "new seals on the lines", "kind": "line", "failed_by": "workmanship"}},
     )
+    oil = {"oil_out": "measured", "oil_removed": "5 mL", "oil_dye": "5 mL"}
+    assert day.type("repair", **oil, oil_grade="PAG 46").verdict.word == "Wait"
+    assert "read it there before PAG 46 goes in" in day.told("repair", "repair.oil_kind")
+    assert "0 mL of" in day.told("repair", "repair.oil")  # 5 mL lost, and the dye brings 5 mL
+    day.type("repair", oil_grade="POE 68")
     day.answer("repair")
-    day.close("repair")
+    day.close("repair", "POE 68, read off the compressor")
     day.at("10:00").type("pressure_hold", **hold(clock("09:15"), (clock("09:30"), 200.0), (clock("09:45"), 199.9), volume="5 L"))
     assert day.word("pressure_hold") == "Holds"
     assert (day.claim("tight").standing, day.claim("mended").standing) == ("shown", "shown")

@@ -7,8 +7,9 @@ as commonly sold (common practice, no source).
 
 import math
 
-from yoshi_core.errors import OutOfRange
+from yoshi_core.errors import CoreError, OutOfRange
 from yoshi_core.units.quantities import INCH_M
+from yoshi_core.units.text import parse
 
 _INCH_WALLS = {
     0.25: 0.030, 0.3125: 0.032, 0.375: 0.032, 0.5: 0.032, 0.625: 0.035, 0.75: 0.035, 0.875: 0.045,
@@ -46,3 +47,19 @@ def inside_area_m2(od_m: float, wall: float | None = None) -> float:
     if not (thickness > 0 and bore > 0):
         raise OutOfRange(f"A wall of {thickness * 1000:.2f} mm leaves no bore in {od_m * 1000:.2f} mm tube.", value=thickness)
     return math.pi / 4 * bore * bore
+
+
+def bore_m(text: str | None) -> float | None:
+    """A bore as stamped on an orifice, in m, however it is written: 57, .057, 0.057 in, 1.45 mm.
+
+    In inches where no unit stands, a bare whole number in thousandths; None where it says nothing, as for the number of a drill.
+    """
+    plain = (text or "").replace('"', " in").replace(",", ".").strip()
+    if not plain:
+        return None
+    if plain.isascii() and plain.isdigit():
+        return float(plain) / 1000.0 * INCH_M
+    try:
+        return parse("tube_od", plain, default_unit="in").value
+    except CoreError:
+        return None

@@ -80,6 +80,7 @@ class Plate:
     ] = None
     tolerance: Annotated[Entry | None, Facts("mass", "charge tolerance ±", (0.0001, 5.0), source="plate", unit_us="oz", unit_si="g")] = None
     oil: Annotated[str | None, Facts("text", "oil", max_length=60)] = None
+    electric: Annotated[bool | None, Facts("yesno", "electric compressor")] = None
     design_high: Annotated[Entry | None, Facts("gauge_pressure", "design, high side", (0.0, 2e7), (500e3, 5e6), source="plate")] = None
     design_low: Annotated[Entry | None, Facts("gauge_pressure", "design, low side", (0.0, 2e7), (300e3, 4e6), source="plate")] = None
     serial: Annotated[str | None, Facts("text", "serial", max_length=80)] = None

@@ -171,6 +171,7 @@ RULES: dict[str, Rule] = {
         Rule("hold.second", "nitrogen: the second stage is at", "gauge_pressure", 150.0 * PSI_PA, 1e5, 3e6, TRADE),
         Rule("hold.limit", "a hold must see a leak of this size; nothing: it is only said", "mass_rate", 0.0, 0.0, 1e-3, TRADE),
         Rule("repair.open_limit", "oil stands open to the air at most", "duration", 900.0, 0.0, 86400.0, TRADE),
+        Rule("repair.open_limit_mineral", "mineral oil and alkylbenzene stand open at most", "duration", 7200.0, 0.0, 172800.0, TRADE),
         *(
             Rule(f"room.{name}", f"{name} in the smallest room, at most", "concentration", limit, 0.001, 10.0, ROOM)
             for name, limit in PRACTICAL_LIMITS.items()

@@ -18,13 +18,13 @@ from tests.make_changed import (
 )
 from yoshi_core.charge import oil_change
 from yoshi_core.charge.oil_change import Turn
+from yoshi_core.charge.tubing import bore_m
 from yoshi_core.errors import OutOfRange
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.running import controls
-from yoshi_core.steps.change_over.judge import bore_m
 from yoshi_core.units.quantities import PSI_PA
 
 

@@ -37,7 +37,7 @@ def test_a_clean_repair_holds() -> None:
         ),
         ({"drier": "kept"}, "repair.drier", "Wait"),
         ({"drier_way": False}, "repair.drier_way", "Stop"),
-        ({"drier_size": False}, "repair.drier_size", "Wait"),
+        ({"drier_size": False}, "repair.drier_size", "Open"),
         ({"cores": False}, "repair.cores", "Wait"),
         ({"bulb": "loose"}, "repair.bulb", "Wait"),
         ({"lines": "as_they_were"}, "repair.lines", "Wait"),
@@ -69,7 +69,22 @@ def test_a_major_part_needs_its_cause() -> None:
     assert "oil" not in " ".join(m.label for m in found.missing)
 
 
-@pytest.mark.parametrize(("fitted", "word"), [("0.059", "Holds"), (".059", "Holds"), ("#59", "Wait"), ("0.063", "Wait")])
+@pytest.mark.parametrize(
+    ("fitted", "word"),
+    [
+        ("0.059", "Holds"),
+        (".059", "Holds"),
+        ("59", "Holds"),
+        ("0.059 in", "Holds"),
+        ('.059"', "Holds"),
+        ("0,059", "Holds"),
+        ("1.5 mm", "Holds"),
+        ("#59", "Wait"),
+        ("0.063", "Wait"),
+        ("57", "Wait"),
+        ("piston B", "Wait"),
+    ],
+)
 def test_the_orifice_must_be_the_one_the_outdoor_unit_states(fitted: str, word: str) -> None:
     plate = {**UNIT, "metering": "orifice", "orifice": "0.059"}
     found = repaired(plate, orifice=fitted)
@@ -122,3 +137,87 @@ def test_taking_charge_away_and_the_profile_of_open_oil() -> None:
         profile=Profile(overrides={"repair.open_limit": 3600.0}),
     )
     assert "repair.open" not in rules(slower.step("repair"))
+
+
+class TestOil:
+    """By kind and grade against the plate; without it, against what the refrigerant carries."""
+
+    @pytest.mark.parametrize(
+        ("on_record", "fitted", "word"),
+        [
+            ("POE 32", "POE 32", "Holds"),
+            ("POE 32", "polyolester VG32", "Holds"),
+            ("POE 32", "PVE 32", "Stop"),
+            ("POE 32", "mineral oil", "Stop"),
+            ("POE 32", "POE 68", "Wait"),
+            ("POE 32", "compressor oil", "Open"),
+            ("POE 32", "POE", "Open"),
+        ],
+    )
+    def test_against_the_plate(self, on_record: str, fitted: str, word: str) -> None:
+        found = repaired({**UNIT, "oil": on_record}, oil_out="measured", oil_removed="100 mL", oil_grade=fitted)
+        assert rules(found)["repair.oil_kind"] == word
+
+    @pytest.mark.parametrize(("fitted", "word"), [("POE 32", None), ("PAG 46", "Wait"), ("oil from the shelf", "Open")])
+    def test_against_the_refrigerant_where_the_plate_is_silent(self, fitted: str, word: str | None) -> None:
+        found = repaired({**UNIT, "refrigerant": "R-410A", "oil": None}, oil_out="measured", oil_removed="100 mL", oil_grade=fitted)
+        assert rules(found).get("repair.oil_kind") == word
+
+    def test_an_electric_compressor_takes_its_own_alone(self) -> None:
+        van = {**UNIT, "kind": "vehicle", "refrigerant": "R-1234yf", "electric": True, "oil": None}
+        assert rules(repaired(van, oil_out="measured", oil_removed="5 mL", oil_grade="PAG 46"))["repair.oil_kind"] == "Wait"
+        named = {**van, "oil": "POE 68"}
+        for fitted, word in (("PAG 46", "Stop"), ("POE 46", "Stop"), ("POE 68", "Holds"), ("the usual", "Wait")):
+            assert rules(repaired(named, oil_out="measured", oil_removed="5 mL", oil_grade=fitted))["repair.oil_kind"] == word
+
+    def test_of_a_vehicle_it_is_asked_whether_its_compressor_is_electric(self) -> None:
+        van = {**UNIT, "kind": "vehicle", "refrigerant": "R-1234yf", "oil": None}
+        asked = repaired(van, oil_out="measured", oil_removed="5 mL", oil_grade="PAG 46")
+        assert "whether its compressor is electric" in [missing.label for missing in asked.missing]
+        belt = repaired({**van, "electric": False}, oil_out="measured", oil_removed="5 mL", oil_grade="PAG 46")
+        assert ("whether its compressor is electric" in [m.label for m in belt.missing], rules(belt).get("repair.oil_kind")) == (
+            False,
+            None,
+        )
+
+
+class TestOpenTime:
+    """By what its oil draws out of the air, and by the air."""
+
+    @pytest.mark.parametrize(
+        ("oil", "weather", "stood", "wet"),
+        [
+            ("POE 32", None, "14 min", False), ("POE 32", None, "16 min", True),
+            ("POE 32", "wet", "8 min", True), ("POE 32", "wet", "7 min", False), ("POE 32", "dry", "29 min", False), ("POE 32", "dry", "31 min", True),
+            ("mineral", None, "119 min", False), ("mineral", None, "121 min", True), ("AB 150", "wet", "59 min", False), ("AB 150", "wet", "61 min", True),
+            (None, None, "16 min", True),
+        ],
+    )  # fmt: skip
+    def test_how_long_is_fine(self, oil: str | None, weather: str | None, stood: str, wet: bool) -> None:
+        found = repaired({**UNIT, "oil": oil}, opened_for=stood, weather=weather)
+        assert ("repair.open" in rules(found)) == wet
+
+
+class TestRemedies:
+    """What was asked for can be met."""
+
+    def test_brazed_without_nitrogen(self) -> None:
+        hot = {"joining": "brazed", "at_zero": True, "both_open": True, "fire_watch": True, "nitrogen_flow": False}
+        assert rules(repaired(**hot))["repair.nitrogen"] == "Wait"
+        assert rules(repaired(**hot, screen=True))["repair.nitrogen"] == "Open"
+        assert rules(repaired(**hot, screen=True, drier="kept"))["repair.nitrogen"] == "Wait"
+
+    def test_dirt_and_acid(self) -> None:
+        parts = {"p1": {"kind": "compressor", "failed_by": "contamination"}}
+        asked = repaired(parts=parts, acid_test=True, drier="suction_too", oil_out="none")
+        assert "what the acid test says" in [missing.label for missing in asked.missing]
+        assert rules(asked)["repair.suction_out"] == "Open"
+        acid = repaired(parts=parts, acid_test=True, acid="acid", drier="suction_too", suction_out=True, oil_out="none")
+        assert (rules(acid)["repair.acid_found"], rules(acid).get("repair.suction_out")) == ("Wait", None)
+        assert "repair.acid_found" not in rules(repaired(parts=parts, acid_test=True, acid="clean", drier="suction_too", oil_out="none"))
+
+    def test_a_second_kind_of_joint_is_hot_too(self) -> None:
+        found = repaired(joining="flared", also_joined="brazed", both_open=False, nitrogen_flow=None)
+        assert rules(found)["repair.trapped"] == "Stop"
+        assert "nitrogen while brazing" in [missing.label for missing in found.missing]
+        assert "repair.trapped" not in rules(repaired(joining="flared", both_open=False))

@@ -6,6 +6,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import oil_change
 from yoshi_core.charge.oil_change import Turn
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
+from yoshi_core.charge.tubing import bore_m
 from yoshi_core.document.model import StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
@@ -25,8 +26,6 @@ from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
-from yoshi_core.units.quantities import INCH_M
-from yoshi_core.units.text import parse
 
 LEVEL_SHARE = 0.05
 
@@ -210,19 +209,6 @@ def _orifice(sheet: ChangeOverSheet, size: float, notes: Notes, context: StepCon
         notes.tell("retrofit.orifice", "Wait", text, context.profile.source("retrofit.orifice"), amounts)
     else:
         notes.tell("retrofit.orifice", "Holds", f"Orifice {sheet.orifice} has the area it takes.", TRADE, amounts)
-
-
-def bore_m(text: str | None) -> float | None:
-    """A bore as stamped on an orifice, in m: in inches where no unit stands, a bare whole number in thousandths; None where it says nothing."""
-    plain = (text or "").replace('"', " in").strip()
-    if not plain:
-        return None
-    if plain.isdigit():
-        return float(plain) / 1000.0 * INCH_M
-    try:
-        return parse("tube_od", plain, default_unit="in").value
-    except CoreError:
-        return None
 
 
 def _controls(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepContext) -> list[Figure]:

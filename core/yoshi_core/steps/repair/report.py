@@ -41,7 +41,7 @@ def cautions(sheet: RepairSheet, context: StepContext) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [Caution("power", Message("Power locked out, capacitors discharged, before a hand goes in."))]
     name = context.plate.refrigerant
-    if sheet.joining in {None, "brazed", "soldered"}:
+    if sheet.joining is None or sheet.hot:
         rows.append(
             Caution("hot_work", Message("Flame: both sides open, nitrogen flowing, extinguisher at hand. Hot-work permits are local law."))
         )

@@ -40,6 +40,8 @@ DRIERS = {
 }
 BULBS = {"placed": "on a clean straight run, strapped and insulated", "none": "there is none", "loose": "not done yet"}
 FLUSHED = {"flushed": "flushed", "replaced": "replaced", "as_they_were": "neither", "own": "always had this refrigerant"}
+WEATHER = {"dry": "dry", "usual": "as usual", "wet": "rain, fog or very humid"}
+ACID = {"clean": "clean", "acid": "acid"}
 OIL_OUT = {"measured": "measured", "blown_out": "blown out, not measured", "none": "none came out"}
 PartKind = Literal["compressor", "coil", "metering", "drier", "valve", "line", "switch", "other"]
 FailedBy = Literal["short", "contamination", "electrical", "vibration", "corrosion", "workmanship", "unknown"]
@@ -47,6 +49,8 @@ Joining = Literal["brazed", "soldered", "flared", "pressed", "none"]
 Drier = Literal["new", "suction_too", "none_by_maker", "kept"]
 Bulb = Literal["placed", "none", "loose"]
 Flushed = Literal["flushed", "replaced", "as_they_were", "own"]
+Weather = Literal["dry", "usual", "wet"]
+Acid = Literal["clean", "acid"]
 OilOut = Literal["measured", "blown_out", "none"]
 
 
@@ -83,6 +87,8 @@ class RepairSheet:
     water_seen: Annotated[bool | None, Facts("yesno", "water got in, or it burnt out")] = None
     parts: Annotated[Mapping[str, PartReplaced], Facts("record", "parts")] = field(default_factory=dict)
     joining: Annotated[Joining | None, Facts("choice", "joints", options=JOININGS)] = None
+    also_joined: Annotated[Joining | None, Facts("choice", "and others", options=JOININGS)] = None
+    weather: Annotated[Weather | None, Facts("choice", "air meanwhile", options=WEATHER)] = None
     at_zero: Annotated[bool | None, Facts("yesno", "this pipe is this unit's, and at zero")] = None
     both_open: Annotated[bool | None, Facts("yesno", "both sides open to the air before heat")] = None
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
@@ -103,4 +109,17 @@ class RepairSheet:
     oil_dye: Annotated[Entry | None, Facts("oil_volume", "oil that dye brings", (0.0, 0.01), (0.0, 0.0005), source="plate")] = None
     oil_grade: Annotated[str | None, Facts("text", "grade", max_length=60)] = None
     acid_test: Annotated[bool | None, Facts("yesno", "acid test done")] = None
+    acid: Annotated[Acid | None, Facts("choice", "it says", options=ACID)] = None
+    screen: Annotated[bool | None, Facts("yesno", "the valve's screen looked at")] = None
+    suction_out: Annotated[bool | None, Facts("yesno", "suction drier taken out again")] = None
     hidden: Annotated[Mapping[str, PlaceSoonHidden], Facts("record", "places soon out of reach")] = field(default_factory=dict)
+
+    @property
+    def joinings(self) -> frozenset[Joining]:
+        """Every way a joint was made."""
+        return frozenset(way for way in (self.joining, self.also_joined) if way is not None)
+
+    @property
+    def hot(self) -> bool:
+        """Whether a flame was on it."""
+        return bool(self.joinings & {"brazed", "soldered"})

@@ -87,7 +87,7 @@ function DataPlate() {
           <EntryField step={STEP} keys={["charge_told"]} how hint="shown beside it; the plate decides" />
           <EntryField step={STEP} keys={["tolerance"]} how />
           <TextField step={STEP} keys={["orifice"]} />
-          <TextField step={STEP} keys={["oil"]} />
+          <TextField step={STEP} keys={["oil"]} hint="kind and grade, such as POE 32" />
           <EntryField step={STEP} keys={["design_high"]} />
           <EntryField step={STEP} keys={["design_low"]} />
           <TextField step={STEP} keys={["serial"]} />
@@ -180,11 +180,11 @@ function ByKind() {
   const found = data?.data.find((row) => row.name === read("refrigerant"));
   const flammable = found ? /[23]L?$/.test(found.safety_class) : false;
   const rooms = kind !== "vehicle" && (flammable || ["vrf", "ductless", "chiller"].includes(kind));
-  if (kind !== "vrf" && kind !== "receiver" && !rooms) return null;
+  if (kind !== "vrf" && kind !== "receiver" && kind !== "vehicle" && !rooms) return null;
   return (
     <fieldset className="mt-3">
       <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
-        {rooms ? "Rooms and units" : "Winter"}
+        {rooms ? "Rooms and units" : kind === "vehicle" ? "Compressor" : "Winter"}
       </legend>
       {kind === "vrf" && (
         <div className="grid grid-cols-2 gap-x-5">
@@ -194,6 +194,7 @@ function ByKind() {
           <EntryField step={STEP} keys={["branch_allowance"]} hint="by the maker's table" />
         </div>
       )}
+      {kind === "vehicle" && <YesNoField step={STEP} keys={["electric"]} />}
       {kind === "receiver" && <YesNoField step={STEP} keys={["floods"]} />}
       {kind === "receiver" && read("floods") === true && (
         <div className="grid grid-cols-2 gap-x-5">

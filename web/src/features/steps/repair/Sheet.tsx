@@ -21,7 +21,10 @@ export default function RepairSheet() {
   const joining = useValue(["joining"]);
   const drier = useValue(["drier"]);
   const metering = usePlate("metering");
-  const hot = joining === "brazed" || joining === "soldered";
+  const also = useValue(["also_joined"]);
+  const brazed = joining === "brazed" || also === "brazed";
+  const hot = brazed || joining === "soldered" || also === "soldered";
+  const tested = useValue(["acid_test"]) === true;
   return (
     <StepFrame
       step={STEP}
@@ -32,18 +35,21 @@ export default function RepairSheet() {
       <Group title="Joints">
         <div className="grid gap-x-8 md:grid-cols-2">
           <ChoiceField step={STEP} keys={["joining"]} />
+          <ChoiceField step={STEP} keys={["also_joined"]} hint="where joints were made in two ways" />
           <EntryField step={STEP} keys={["opened_for"]} hint="from the first cut to the last joint" />
+          <ChoiceField step={STEP} keys={["weather"]} hint="wet air halves how long, dry air doubles it" />
         </div>
         <YesNoField step={STEP} keys={["at_zero"]} className="max-w-[460px]" />
         {hot && (
           <div className="grid gap-x-8 md:grid-cols-2">
             <YesNoField step={STEP} keys={["both_open"]} />
             <YesNoField step={STEP} keys={["fire_watch"]} />
-            {joining === "brazed" && <YesNoField step={STEP} keys={["nitrogen_flow"]} />}
-            {joining === "brazed" && <YesNoField step={STEP} keys={["capillary"]} />}
+            {brazed && <YesNoField step={STEP} keys={["nitrogen_flow"]} />}
+            {brazed && <YesNoField step={STEP} keys={["capillary"]} />}
+            {brazed && <YesNoField step={STEP} keys={["screen"]} />}
           </div>
         )}
-        {joining === "brazed" && (
+        {brazed && (
           <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
             <EntryField step={STEP} keys={["flow_for"]} hint="while you braze" />
             <EntryField step={STEP} keys={["bottle_pressure"]} hint="tells whether it lasts" />
@@ -68,6 +74,8 @@ export default function RepairSheet() {
           )}
           <YesNoField step={STEP} keys={["cores"]} />
           <YesNoField step={STEP} keys={["acid_test"]} />
+          {tested && <ChoiceField step={STEP} keys={["acid"]} />}
+          {drier === "suction_too" && <YesNoField step={STEP} keys={["suction_out"]} />}
         </div>
       </Group>
       <Oil />

@@ -1,0 +1,82 @@
+"""The oil's account, and whether what goes in is the oil of this compressor."""
+
+from math import fsum
+from typing import Literal
+
+from yoshi_core import refrigerants
+from yoshi_core.charge.oils import differs, read_oil
+from yoshi_core.document.sheets import value_of
+from yoshi_core.profile.profile import TRADE
+from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.repair.sheet import RepairSheet
+from yoshi_core.units.display import Amount
+
+
+def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float | None:
+    """Oil to add in m³: what came out, what new parts need, less what is in them and what dye brings."""
+    moved = sheet.oil_out is not None or any(row.oil_needs or row.oil_inside for row in sheet.parts.values())
+    compressor = any(row.kind == "compressor" for row in sheet.parts.values())
+    if compressor or moved:
+        notes.need(context.path("oil_out"), "the oil that came out", sheet.oil_out)
+    if sheet.oil_out == "blown_out":
+        text = "Oil was blown out and not measured: how much to add cannot be reckoned. Check the level by the maker's way before it runs long."
+        notes.say("repair.oil", "Wait" if compressor else "Open", text, TRADE)
+        return None
+    if sheet.oil_out == "measured" and not notes.need(context.path("oil_removed"), "how much oil came out", sheet.oil_removed):
+        return None
+    if not moved:
+        return None
+    if sheet.oil_out == "measured" or any(row.oil_needs or row.oil_inside for row in sheet.parts.values()):
+        notes.need(context.path("oil_grade"), "the oil's grade", sheet.oil_grade)
+    judge_grade(sheet, notes, context)
+    plus = fsum(value_of(row.oil_needs) or 0.0 for row in sheet.parts.values())
+    minus = fsum(value_of(row.oil_inside) or 0.0 for row in sheet.parts.values())
+    to_add = (value_of(sheet.oil_removed) or 0.0) + plus - minus - (value_of(sheet.oil_dye) or 0.0)
+    amounts = {"value": Amount(abs(to_add), "oil_volume")}
+    grade = f" of {sheet.oil_grade}" if sheet.oil_grade else ""
+    if to_add < 0.0:
+        notes.tell("repair.oil", "Wait", "{value} too much oil: the new parts bring more than came out. Drain it first.", TRADE, amounts)
+    else:
+        notes.tell("repair.oil", "Holds", f"{{value}}{grade} to add.", TRADE, amounts)
+    return to_add
+
+
+def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
+    """The oil that goes in against the plate's, else against what this refrigerant carries; an electric compressor takes its own alone."""
+    if not sheet.oil_grade:
+        return
+    fitted, wanted = sheet.oil_grade, context.plate.oil
+    if context.plate.kind == "vehicle":
+        notes.need("/steps/identify/runs/0/sheet/electric", "whether its compressor is electric", context.plate.electric)
+    if wanted:
+        _against_plate(fitted, wanted, differs(fitted, wanted), notes, context)
+        return
+    kind, name = read_oil(fitted).kind, context.plate.refrigerant
+    if context.plate.electric:
+        text = f"An electric compressor takes the oil named on it alone, for the oil insulates its windings: read it there before {fitted} goes in."
+        notes.say("repair.oil_kind", "Wait", text, TRADE)
+    elif kind is None:
+        notes.say(
+            "repair.oil_kind",
+            "Open",
+            f"{fitted} does not say what kind of oil it is: POE, PVE, PAG or mineral. Read it off the compressor.",
+            TRADE,
+        )
+    elif name is not None and refrigerants.is_known(name) and kind not in {read_oil(oil).kind for oil in refrigerants.get(name).oils}:
+        text = f"{kind} is not an oil {name} usually runs with. Read it off the compressor."
+        notes.say("repair.oil_kind", "Wait", text, TRADE)
+
+
+def _against_plate(fitted: str, wanted: str, how: Literal["kind", "grade", "not_known"] | None, notes: Notes, context: StepContext) -> None:
+    electric = bool(context.plate.electric)
+    if how == "kind":
+        text = f"{fitted} is another kind of oil than the {wanted} on record. It does not go in."
+        notes.say("repair.oil_kind", "Stop", text, TRADE)
+    elif how == "grade":
+        text = f"{fitted} is another grade than the {wanted} on record. Take the one that is named."
+        notes.say("repair.oil_kind", "Stop" if electric else "Wait", text, TRADE)
+    elif how == "not_known":
+        text = f"Whether {fitted} is the {wanted} on record cannot be told by their names. Read it off the compressor."
+        notes.say("repair.oil_kind", "Wait" if electric else "Open", text, TRADE)
+    else:
+        notes.say("repair.oil_kind", "Holds", f"{fitted} is the oil on record.", TRADE)
