@@ -130,7 +130,7 @@ def test_proven_in_heating_with_both_ports_named(open_page: Any) -> None:
     walk.go("repair")
     walk.page.get_by_role("button", name="A part was replaced").click()
     walk.fill({"parts.p1.label": "outdoor valve and drier", "parts.p1.kind": "metering", "parts.p1.failed_by": "contamination"})
-    walk.fill({**REPAIRED, "drier": "suction_too", "bulb": "placed", "acid_test": True})
+    walk.fill({**REPAIRED, "drier": "suction_too", "bulb": "placed", "acid_test": True, "acid": "clean"})
     walk.close()
     walk.held(90, "200 psig", 20, stamp="300 psig")
     walk.close()

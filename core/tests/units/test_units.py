@@ -11,6 +11,7 @@ from yoshi_core.charge.tubing import inside_area_m2, wall_m
 from yoshi_core.errors import CoreError, OutOfRange, UnitError
 from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
 from yoshi_core.units import echo, mass_faces, parse, parse_mass, show
+from yoshi_core.units.display import Amount, show_amount
 from yoshi_core.units.quantities import INCH_M, LB_KG, OZ_KG, QUANTITIES
 
 
@@ -133,3 +134,23 @@ def test_feet_and_inches(text: str, length_ft: float) -> None:
 @pytest.mark.parametrize("text", ["12lb.8oz", "12 lb 8 oz", "12lb8oz"])
 def test_pounds_and_ounces_run_together(text: str) -> None:
     assert parse("mass", text).value == pytest.approx(12.5 * LB_KG)
+
+
+@pytest.mark.parametrize(
+    ("per_minute", "shown"),
+    [
+        (7.5, "7.50 micron/min"),
+        (0.1, "0.10 micron/min"),
+        (0.026, "1.56 micron/h"),
+        (0.001, "1.44 micron/day"),
+        (0.0, "0.00 micron/min"),
+        (-0.026, "-1.56 micron/h"),
+    ],
+)
+def test_a_rate_too_small_for_minutes_is_shown_by_the_hour_or_the_day(per_minute: float, shown: str) -> None:
+    assert show(per_minute * 133.322 / 1000 / 60, "vacuum_rate") == shown
+
+
+def test_what_is_unsure_of_a_rate_stands_in_its_unit() -> None:
+    small = 0.026 * 133.322 / 1000 / 60
+    assert show_amount(Amount(small, "vacuum_rate", 0.1 * small)) == "1.56 micron/h ± 0.31 micron/h"

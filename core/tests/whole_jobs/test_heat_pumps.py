@@ -173,7 +173,7 @@ def test_12_twin_loft_east() -> None:
         "p1": {"label": "filter drier", "kind": "drier", "failed_by": "contamination"},
         "p2": {"label": "indoor expansion valve", "kind": "metering", "failed_by": "contamination"},
     }
-    day.type("repair", **{**REPAIR, "drier": "suction_too"}, parts=parts, acid_test=True)
+    day.type("repair", **{**REPAIR, "drier": "suction_too"}, parts=parts, acid_test=True, acid="clean")
     day.close("repair")
     day.at("10:26").type(
         "pressure_hold", **hold(clock("09:29"), (clock("09:44"), 154.5), (clock("10:26"), 154.5), bubbles="no", volume="9 L")

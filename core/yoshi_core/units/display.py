@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.units.mass import pounds_ounces
-from yoshi_core.units.quantities import INCH_M, OZ_KG, QUANTITIES
+from yoshi_core.units.quantities import INCH_M, OZ_KG, QUANTITIES, Unit
 
 System = Literal["us", "si"]
 
@@ -18,8 +18,15 @@ class Amount:
     u: float | None = None
 
 
-def show(value: float, quantity_name: str, system: System = "us") -> str:
-    """The value with its unit as text; masses in us as pounds and ounces, under a pound as ounces."""
+SLOWER = {"vacuum_rate": ("micron/min", "micron/h", "micron/day")}  # a large vessel may climb by so little that minutes say nothing
+LEAST_SHOWN = 0.1
+
+
+def show(value: float, quantity_name: str, system: System = "us", *, beside: float | None = None) -> str:
+    """The value with its unit as text; masses in us as pounds and ounces, under a pound as ounces.
+
+    A rate too small for its unit is shown by the hour or the day; `beside` is the value whose unit it shares.
+    """
     if quantity_name == "mass" and system == "us":
         if abs(value) < 16 * OZ_KG:
             ounces = value / OZ_KG
@@ -30,10 +37,20 @@ def show(value: float, quantity_name: str, system: System = "us") -> str:
         return f"{value * 1000:.0f} g"
     if quantity_name == "tube_od" and system == "us":
         return _inches(value)
-    unit = QUANTITIES[quantity_name].shown(system)
+    unit = _unit(value if beside is None else beside, quantity_name, system)
     number = (value - unit.offset) / unit.factor
     text = f"{number:.{unit.decimals}f}"
     return f"{text.removeprefix('-') if float(text) == 0 else text} {unit.symbol}".strip()
+
+
+def _unit(value: float, quantity_name: str, system: System) -> Unit:
+    quantity = QUANTITIES[quantity_name]
+    for symbol in SLOWER.get(quantity_name, ()):
+        unit = quantity.unit(symbol)
+        if unit is not None and (abs(value) / unit.factor >= LEAST_SHOWN or value == 0.0):
+            return unit
+    last = SLOWER.get(quantity_name)
+    return quantity.unit(last[-1]) or quantity.shown(system) if last else quantity.shown(system)
 
 
 def show_in(value: float, quantity_name: str, symbol: str) -> str:
@@ -69,7 +86,7 @@ def show_amount(amount: Amount, system: System = "us") -> str:
     if amount.u is None:
         return text
     spread = "mass" if amount.quantity == "mass" else _difference(amount.quantity)
-    return f"{text} ± {show(2 * amount.u, spread, system)}"
+    return f"{text} ± {show(2 * amount.u, spread, system, beside=amount.value if spread == amount.quantity else None)}"
 
 
 def _difference(quantity_name: str) -> str:

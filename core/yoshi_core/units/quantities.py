@@ -222,7 +222,12 @@ QUANTITIES: dict[str, Quantity] = {
             "Pa/s",
             "micron/min",
             "micron/min",
-            (Unit("micron/min", MICRON_PA / 60.0, 2, 0.0, ("µm/min",)), Unit("Pa/min", 1.0 / 60.0, 3)),
+            (
+                Unit("micron/min", MICRON_PA / 60.0, 2, 0.0, ("µm/min",)),
+                Unit("micron/h", MICRON_PA / 3600.0, 2, 0.0, ("µm/h",)),
+                Unit("micron/day", MICRON_PA / 86_400.0, 2, 0.0, ("µm/day",)),
+                Unit("Pa/min", 1.0 / 60.0, 3),
+            ),
             signed=True,
         ),
         Quantity("micron", "Pa", "micron", "Pa", (Unit("micron", MICRON_PA, 0, 0.0, ("µm", "microns")), Unit("Pa", 1.0, 1))),

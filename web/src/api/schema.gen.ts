@@ -2435,6 +2435,8 @@ export interface components {
             tolerance?: components["schemas"]["Entry"] | null;
             /** oil */
             oil?: string | null;
+            /** electric compressor */
+            electric?: boolean | null;
             /** design, high side */
             design_high?: components["schemas"]["Entry"] | null;
             /** design, low side */
@@ -2915,6 +2917,10 @@ export interface components {
             };
             /** joints */
             joining?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
+            /** and others */
+            also_joined?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
+            /** air meanwhile */
+            weather?: ("dry" | "usual" | "wet") | null;
             /** this pipe is this unit's, and at zero */
             at_zero?: boolean | null;
             /** both sides open to the air before heat */
@@ -2955,6 +2961,12 @@ export interface components {
             oil_grade?: string | null;
             /** acid test done */
             acid_test?: boolean | null;
+            /** it says */
+            acid?: ("clean" | "acid") | null;
+            /** the valve's screen looked at */
+            screen?: boolean | null;
+            /** suction drier taken out again */
+            suction_out?: boolean | null;
             /** places soon out of reach */
             hidden?: {
                 [key: string]: components["schemas"]["PlaceSoonHidden"];

@@ -59,8 +59,17 @@ export function unitFor(quantity: string, system: System): string {
   return found[system];
 }
 
-/** A value with its unit. */
-export function show(value: number, quantity: string, system: System): string {
+/** A large vessel may climb by so little that minutes say nothing: then by the hour, or the day. */
+const SLOWER: Record<string, string[]> = { vacuum_rate: ["micron/min", "micron/h", "micron/day"] };
+
+function shownUnit(value: number, quantity: string, system: System): string {
+  const slower = SLOWER[quantity];
+  const fits = (symbol: string) => value === 0 || Math.abs(value) / unitOf(quantity, symbol).factor >= 0.1;
+  return slower ? (slower.find(fits) ?? slower[slower.length - 1] ?? "") : unitFor(quantity, system);
+}
+
+/** A value with its unit; `beside` is the value whose unit it shares. */
+export function show(value: number, quantity: string, system: System, beside = value): string {
   if (quantity === "mass" && system === "us") {
     const pound = unitOf("mass", "lb").factor;
     if (Math.abs(value) < pound) {
@@ -72,7 +81,7 @@ export function show(value: number, quantity: string, system: System): string {
   }
   if (quantity === "mass" && Math.abs(value) < 1) return `${inUnit(value, "mass", "g")} g`;
   if (quantity === "tube_od" && system === "us") return inches(value);
-  const symbol = unitFor(quantity, system);
+  const symbol = shownUnit(beside, quantity, system);
   return `${inUnit(value, quantity, symbol)} ${symbol}`.trim();
 }
 
@@ -100,13 +109,15 @@ const DIFFERENCES: Record<string, string> = {
 export function showAmount(amount: Amount, system: System): string {
   const text = show(amount.value, amount.quantity, system);
   if (amount.u === null || amount.u === undefined) return text;
-  return `${text} ± ${show(2 * amount.u, DIFFERENCES[amount.quantity] ?? amount.quantity, system)}`;
+  return `${text} ${showSpread(amount, system)}`;
 }
 
 /** The ± alone. */
 export function showSpread(amount: Amount, system: System): string {
   if (amount.u === null || amount.u === undefined) return "";
-  return `± ${show(2 * amount.u, DIFFERENCES[amount.quantity] ?? amount.quantity, system)}`;
+  const other = DIFFERENCES[amount.quantity];
+  if (other) return `± ${show(2 * amount.u, other, system)}`;
+  return `± ${show(2 * amount.u, amount.quantity, system, amount.quantity in SLOWER ? amount.value : undefined)}`;
 }
 
 /** A message with its amounts filled in. */

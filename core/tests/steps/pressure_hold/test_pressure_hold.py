@@ -67,7 +67,7 @@ class TestPracticesOwnCases:
     def test_the_fall_the_metal_explains_holds(self) -> None:
         found = hold([(15, 554.0, 70), (35, 550.5, 67)])
         assert found.verdict.word == "Holds", found.verdict.headline.show()
-        assert "could not have shown" in found.verdict.headline.show()
+        assert "days until empty would not have shown" in found.verdict.headline.show()
 
     def test_the_same_fall_on_metal_that_stayed_stops(self) -> None:
         found = hold([(15, 554.0, 70), (35, 550.5, 70)])

@@ -52,7 +52,7 @@ def judge(context: StepContext) -> Judged:
         _search_pressure(sheet, verdict, notes, context)
         if seen is not None:
             tell_leak(seen, verdict, notes, context)
-    said = verdicts.verdict(notes, _otherwise(plan, verdict, seen))
+    said = verdicts.verdict(notes, _otherwise(plan, verdict, seen, _unseen(seen, context)))
     result = StepResult(
         step=context.step,
         state="open",
@@ -239,12 +239,14 @@ def _waiting(sheet: HoldSheet, verdict: HoldVerdict | None) -> Waiting | None:
     return Waiting(sheet.filled_at, last + timedelta(seconds=verdict.wait_s), decides)
 
 
-def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None) -> Otherwise:
+def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None, unseen: Message | None) -> Otherwise:
     missing = None
     if plan.test_pa is not None and verdict is None:
         missing = headline("To {test} in stages. Still needed: {needed}.", test=Amount(plan.test_pa, "gauge_pressure"))
     if verdict is None or seen is None:
         return Otherwise(Message("It holds."), missing=missing)
+    if unseen is not None:
+        return Otherwise(headline(f"It holds, {{lasted}} long. {unseen.text}", lasted=Amount(verdict.lasted_s, "duration")))
     amounts = {"lasted": Amount(verdict.lasted_s, "duration"), "low": seen.low, "high": seen.high}
     if refrigerants.is_known(seen.refrigerant):
         return Otherwise(headline("It holds. A leak under {low} to {high} could not have shown in {lasted}.", **amounts))

@@ -1,5 +1,7 @@
 """Repair: what was opened and replaced, why it failed, and what must be right before it is closed again."""
 
+from collections.abc import Sequence
+
 from yoshi_core.charge.tubing import bore_m
 from yoshi_core.document.plate import PartAdded
 from yoshi_core.findings.result import StepResult
@@ -80,24 +82,27 @@ def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         if row.failed_by == "unknown" or (row.again and row.failed_by is not None):
             text = f"Why {name} failed stays open{' and it failed before' if row.again else ''}: read everything again at Verify, and come back once."
             notes.say("repair.cause", "Open", text, TRADE)
-        if row.failed_by == "contamination":
-            _contaminated(name, sheet, notes, context)
         if row.failed_by == "short":
             text = f"{name[0].upper()}{name[1:]} failed of its charge: a leak search and the weighed charge belong to this repair."
             notes.say("repair.cause_charge", "Open", text, TRADE)
         if row.kind == "coil" and row.pressurized is False:
             text = f"{name[0].upper()}{name[1:]} did not hiss when it was opened: new coils come under pressure. Test it alone before it goes in."
             notes.say("repair.hiss", "Wait", text, TRADE)
+    dirty = [_name(row) for row in sheet.parts.values() if row.failed_by == "contamination"]
+    if dirty:
+        _contaminated(dirty, sheet, notes, context)
 
 
-def _contaminated(name: str, sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
-    notes.need(context.path("acid_test"), "an acid test", sheet.acid_test)
-    if sheet.acid_test is False:
-        notes.say("repair.acid", "Wait", f"{name[0].upper()}{name[1:]} failed of dirt or acid: test for acid before it is closed.", TRADE)
-    if sheet.acid_test and not _is_closed(context):
+def _contaminated(names: Sequence[str], sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
+    """What follows where a part failed of dirt or acid; said once, whatever failed of it."""
+    name = " and ".join(names)
+    name = name[0].upper() + name[1:]
+    if notes.need(context.path("acid_test"), "an acid test", sheet.acid_test) and sheet.acid_test and not _is_closed(context):
         notes.need(context.path("acid"), "what the acid test says", sheet.acid)
+    if sheet.acid_test is False:
+        notes.say("repair.acid", "Wait", f"{name} failed of dirt or acid: test for acid before it is closed.", TRADE)
     if sheet.drier in {"new", "kept"}:
-        text = f"{name[0].upper()}{name[1:]} failed of dirt or acid: a second drier in the suction line, taken out again when it is clean."
+        text = f"{name} failed of dirt or acid: a second drier in the suction line, taken out again when it is clean."
         notes.say("repair.suction_drier", "Wait", text, TRADE)
 
 

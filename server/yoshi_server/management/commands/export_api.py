@@ -36,6 +36,7 @@ def _display_cases() -> list[dict[str, Any]]:
         "linear_density": [0.0558],
         "duration": [900.0],
         "fraction": [0.0912],
+        "vacuum_rate": [0.0, 0.0167, 5.8e-5, 1e-6, -5.8e-5],
     }
     return [
         {"quantity": name, "value": value, "us": show(value, name, "us"), "si": show(value, name, "si")}
