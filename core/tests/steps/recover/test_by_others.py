@@ -28,6 +28,7 @@ def test_nothing_is_asked_of_a_circuit_found_empty() -> None:
     found = day.found.step("recover")
     assert (found.verdict.word, found.missing) == ("Holds", ())
     assert found.verdict.headline.show() == "It was found empty: there is nothing to recover."
+    assert (found.summary.show(), found.figures) == ("found empty", ())
     day.close("recover")
     assert day.claim("emptied").standing == "shown"
 
@@ -52,6 +53,7 @@ def test_another_firms_sheet_shows_it_emptied_and_weighs_nothing() -> None:
     assert day.word("recover") == "Holds"
     assert day.claim("emptied").standing == "shown"
     assert "Recovered by another firm, by its sheet. 6 lb 2.0 oz came out, so it says." in day.claim("emptied").words.show()
+    assert (day.found.step("recover").summary.show(), day.found.step("recover").figures) == ("by another firm", ())
     assert day.inside == "empty"
     assert not day.found.step("recover").movements
     day.type("weigh_in", system_state="empty", draws={"d1": draw("14", "30 lb", "22 lb")})

@@ -77,8 +77,8 @@ def judge(context: StepContext) -> Judged:
         step=context.step,
         state="open",
         verdict=verdict(notes, _otherwise(sheet, expected, recovered, nothing=nothing)),
-        summary=_summary(sheet, expected, recovered, share),
-        figures=figures(expected, recovered, share, full, full_source, unsure, context),
+        summary=Message("found empty") if nothing else _summary(sheet, expected, recovered, share),
+        figures=figures(None if nothing or sheet.way == "handed" else expected, recovered, share, full, full_source, unsure, context),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
         problems=tuple(notes.problems),
@@ -242,6 +242,8 @@ def _otherwise(sheet: RecoverSheet, expected: tuple[float, float] | None, recove
 def _summary(sheet: RecoverSheet, expected: tuple[float, float] | None, recovered: float | None, share: Share | None) -> Message:
     if sheet.way == "pump_down" and sheet.finished:
         return Message("pumped down, still in the system")
+    if sheet.way == "handed":
+        return Message("by another firm")
     if recovered is not None and share is not None:
         return headline("{recovered}, {share} of full", recovered=Amount(recovered, "mass"), share=Amount(share.share, "fraction"))
     if recovered is not None:

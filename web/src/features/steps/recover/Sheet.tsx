@@ -31,6 +31,7 @@ export default function RecoverSheet() {
 /** What to expect before, what is out while it runs, and its share when it is over. */
 function ActOn() {
   const { system } = useJob();
+  const way = useValue("way");
   const result = useStep(STEP);
   const recovered = figureOf(result, "recovered");
   const share = figureOf(result, "share");
@@ -69,5 +70,6 @@ function ActOn() {
       </p>
     );
   }
+  if (way === "handed" || result.verdict.word === "Holds") return null;
   return <p className="text-soft">What to expect stands here once Identify knows the full charge.</p>;
 }
