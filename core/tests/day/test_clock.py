@@ -122,3 +122,28 @@ def test_the_watch_on_the_clock_is_the_schools_and_a_leak_search_does_not_empty_
     assert found["watch"].duration_s == pytest.approx(300.0)
     assert found["leak_search"].safe_after == CLOSED
     assert found["set_up"].safe_after == ""
+
+
+OUT = {**RECOVERED, "use": "new"}
+
+
+def test_what_runs_is_planned_as_running_whatever_was_closed() -> None:
+    """Nothing was closed, and it holds under nitrogen: the hold is what is left, not another look at how it was found."""
+    sheet = hold_sheet([(15, 300.0, 70), (20, 300.0, 70)], NOW - timedelta(minutes=20))
+    found = tasks(job(UNIT, kind="service", sheets={"recover": OUT, "repair": REPAIRED, "pressure_hold": sheet}))
+    assert (found.running, found.begun, found.stands) == (True, True, UNDER_NITROGEN)
+    assert [t.id for t in found.tasks] == ["pressure_hold", "set_up", "pull", "watch", "weigh_in", "run_in", "verify", "close_out"]
+    pulled = vacuum_sheet([(0, "pump")], [(10, 9000.0), (20, 3000.0), (30, 1200.0)])
+    found = tasks(job(UNIT, kind="service", sheets={"recover": OUT, "repair": REPAIRED, "pressure_hold": HELD, "evacuate": pulled}))
+    assert (found.running, found.tasks[0].id) == (True, "pull")
+    [left] = schedule.plan([found], 60.0).left
+    assert left.how != NOT_OPENED
+    unread = vacuum_sheet([(0, "pump")], [])
+    found = tasks(job(UNIT, kind="service", sheets={"recover": OUT, "repair": REPAIRED, "pressure_hold": sheet, "evacuate": unread}))
+    assert (found.running, [t.id for t in found.tasks][:2]) == (True, ["pull", "watch"])
+
+
+def test_what_is_out_of_it_was_opened_however_little_was_closed() -> None:
+    found = tasks(job(UNIT, kind="service", sheets={"recover": OUT}))
+    assert (found.begun, found.stands) == (True, "empty, capped")
+    assert tasks(job(UNIT, kind="service", sheets={"recover": {"way": "cylinder"}})).stands == NOT_OPENED

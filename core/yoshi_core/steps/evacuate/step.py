@@ -1,5 +1,6 @@
 """Evacuate as a step of a job: its share of the clock, and the logs it lives from."""
 
+from yoshi_core.document.model import StepRecord
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.properties.atmosphere import site_pressure_pa
@@ -21,11 +22,18 @@ def share(clock: OnTheClock, _: Step) -> Share:
     last = charts[-1].id if charts else ""
     if clock.left_s is not None and last == "decay":
         return Share((_watch(clock.left_s),), running=True)
-    if last == "pull":
+    if last == "pull" or (not last and _pump_is_on(clock)):
         left = _pull_s(clock, watched_s) if clock.left_s is None else clock.left_s
         return Share((_pull(left), _watch(watched_s)), running=True)
     set_up = Task("set_up", "Hoses and gauge", clock.profile.value("time.set_up"), True, (PUMP,), short="hoses")
     return Share((set_up, _pull(_pull_s(clock, watched_s)), _watch(watched_s)))
+
+
+def _pump_is_on(clock: OnTheClock) -> bool:
+    """Whether the pump was started last, though nothing was read since."""
+    runs = clock.job.steps.get("evacuate", StepRecord()).runs
+    done = sorted((row.at, row.do) for row in runs[-1].sheet.events.values() if row.at and row.do) if runs else []
+    return bool(done) and done[-1][1] == "pump"
 
 
 def _pull(seconds: float) -> Task:
