@@ -50,6 +50,9 @@ FIXED: dict[str, Fixed] = {
     "verify.wet_over_dry": Fixed(30.0, "a wet bulb so far over the air outside is the two entries swapped", TRADE),
     "cylinder.warmest": Fixed(324.82, "warmer than 125 °F liquid may fill it to the brim", "cylinder labels, 125 °F (52 °C)"),
     "hold.settles_by": Fixed(0.02, "nitrogen warmed by its filling loses up to a fiftieth of its pressure as it cools to the metal", TRADE),
+    "hold.settles_first": Fixed(
+        600.0, "for ten minutes after filling gas may be so much warmer than its metal that a loss tells nothing", TRADE
+    ),
     "hold.below_search": Fixed(0.97, "a hold may be so much below the pressure of the search before it is not the last word on it", TRADE),
 }
 

@@ -76,7 +76,7 @@ def drop(
 
 STOP_SHARE = 1.5
 AVERAGE_S = 60.0
-SETTLES_BY = fixed("hold.settles_by")
+SETTLES_BY, SETTLES_FIRST_S = fixed("hold.settles_by"), fixed("hold.settles_first")
 
 
 @dataclass(frozen=True)
@@ -168,12 +168,13 @@ def _between_ends(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bo
 def _lost_early(samples: Sequence[HoldSample], terms: HoldTerms, wait_s: float, *, probed: bool) -> HoldVerdict | None:
     """A leak so large that settling does not explain it: told before anything has settled, and without any volume.
 
-    With a probe on the metal it leaks; without one a drop beyond its uncertainty is `unsure`.
+    With a probe on the metal it leaks; without one a drop beyond its uncertainty is `unsure`. In its first minutes the gas is warmer than its
+    metal, and nothing is told.
     """
-    found = _between_ends(samples, terms, probed=probed)
+    first, last = samples[0], samples[-1]
+    found = _between_ends(samples, terms, probed=probed) if last.second - first.second >= SETTLES_FIRST_S else None
     if found is None:
         return None
-    first, last = samples[0], samples[-1]
     sure = found.drop_pa - SETTLES_BY * first.pressure_pa > STOP_SHARE * found.uncertainty_pa
     if not sure and (probed or not found.seen):
         return None

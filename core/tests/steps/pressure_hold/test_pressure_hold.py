@@ -268,6 +268,11 @@ class TestLostBeforeItSettled:
     def test_what_settling_may_take_is_no_leak_yet(self) -> None:
         assert pressure_hold.judge(self.rows(460.0, 300.0), self.TERMS).kind == "settling"
 
+    def test_in_its_first_minutes_warm_gas_explains_more(self) -> None:
+        for metal in (300.0, None):
+            assert pressure_hold.judge(self.rows(430.0, metal, minutes=3.0), self.TERMS).kind == "settling"
+        assert pressure_hold.judge(self.rows(430.0, 300.0, minutes=10.0), self.TERMS).kind == "drops"
+
     def test_without_a_clamp_it_is_a_likely_one(self) -> None:
         found = pressure_hold.judge(self.rows(447.0, None), self.TERMS)
         assert (found.kind, found.wait_s) == ("unsure", 900.0)
