@@ -33,7 +33,7 @@ def rows(dice: random.Random, volume_m3: float, limits: Limits, times: float, wh
     way = small * large / volume_m3 / falls_s
     leak, far = times * limits.leak_pa_m3_s, dice.random() < 0.7
     near_pa = limits.target_pa * dice.uniform(0.35, 0.9)
-    far_pa = near_pa * dice.uniform(1.0, 1.1)
+    far_pa = near_pa * dice.uniform(1.0, 1.1)  # gas came out of it through the small room: it stands higher
     room = limits.stays_pa - near_pa
     burst, burst_s = dice.uniform(0.0, 1.5) * room, dice.uniform(8.0, 40.0)
     dry, dry_s = dice.uniform(0.0, 0.2) * room, dice.uniform(0.1, 0.4) * limits.hold_s

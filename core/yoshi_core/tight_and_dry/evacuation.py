@@ -155,7 +155,8 @@ def _two_points(samples: Sequence[Sample], volume_m3: float, slope_limit: float,
     kind: Kind = "cannot tell yet"
     if last_s >= limits.hold_s:
         sees = SURE * slope_u <= slope_limit
-        if last_pa <= limits.stays_pa and slope <= slope_limit and sees:
+        fell = min(value for _, value in samples) < first_pa - SURE * limits.noise.of(first_pa)  # then the ends hide what came down
+        if last_pa <= limits.stays_pa and slope <= slope_limit and sees and not fell:
             kind, wait = "tight", None
         else:
             wait = max(limits.hold_s * 0.5, lasted * (SURE * slope_u / slope_limit - 1.0)) if not sees else limits.hold_s * 0.5

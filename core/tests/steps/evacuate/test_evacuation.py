@@ -165,6 +165,12 @@ class TestWhatAPeakHides:
         rows = [(0.0, 300.0), (1.0, 420.0), (3.0, 409.0), (5.0, 402.0), (8.0, 396.0), (10.0, 394.0)]
         assert judged(rows).kind in {"equalizing", "cannot tell yet"}
 
+    def test_two_ends_prove_nothing_of_what_fell_between_them(self) -> None:
+        assert judged([(0, 480), (10, 440)]).kind in {"equalizing", "cannot tell yet"}
+        assert judged([(0, 480), (12, 470), (20, 440)], watch_min=10.0).kind in {"equalizing", "cannot tell yet"}
+        assert judged([(0, 450), (3, 380), (6, 400), (10, 440)]).kind == "cannot tell yet"
+        assert judged([(0, 440), (10, 435)]).kind == "tight"  # no more than the gauge scatters
+
     def test_more_readings_do_not_undo_what_two_have_passed(self) -> None:
         assert judged([(0, 170), (10, 240)]).kind == "tight"
         assert judged([(0, 170), (5, 210), (10, 240)]).kind == "tight"
