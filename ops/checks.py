@@ -191,7 +191,7 @@ PARTS: dict[str, Callable[[list[str]], bool]] = {
     "beside": without_database,
 }
 ASKED_FOR = frozenset({"pictures", "mutants", "beside"})
-BESIDE = ("web", "core")
+BESIDE = ("core",)
 
 
 def test_share() -> float:
