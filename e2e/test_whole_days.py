@@ -4,6 +4,7 @@ from typing import Any
 
 from playwright.sync_api import expect
 
+from e2e.test_screens import DESK, PHONE, check
 from e2e.walk import REPAIRED, SETTLED, Walk
 
 HEAT_PUMP = {
@@ -50,12 +51,17 @@ def test_pumped_down_and_the_charge_kept_outdoors(open_page: Any) -> None:
     walk.fill({**REPAIRED, "bulb": "placed"})
     walk.close()
     walk.held(60, "150 psig", 16)
+    drawing = walk.page.get_by_test_id("parts-drawing")
+    expect(drawing).to_contain_text("Outdoor unit")
+    expect(drawing.get_by_role("img", name="both valves between them shut")).to_be_visible()
+    check(walk.page, DESK, PHONE)
     expect(walk.page.get_by_role("region", name="What this shows: Tight")).to_contain_text("Shown")
     walk.close()
     walk.pulled(120, "66", ((10.0, "120"),))
     walk.close()
     walk.at(175).act("Goes in", "Its own charge let back", {}, "Valves are open: write it down")
     walk.go("verify").fill({"mode": "cooling", **SETTLED})
+    expect(drawing).to_have_count(0)
     walk.fill({f"readings.r1.{key}": value for key, value in COOLING.items()})
     expect(walk.page.get_by_role("region", name="What this shows: Runs right")).to_contain_text("Shown")
     record = walk.finish("running_not_proven", "how much had leaked nobody knows", site="Quillon Ridge Observatory", system="Guest lodge")
