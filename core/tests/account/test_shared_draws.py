@@ -55,6 +55,13 @@ def test_what_does_not_belong_together_bounds_nothing(first: dict[str, Any], las
     assert None in [high for _, high in lines({**EMPTY, "a1": dict(first), "a2": dict(last)})[1:]]
 
 
+@pytest.mark.parametrize("weighed", [{"gross_before": "23 lb", "gross_after": "25 lb"}, {}])
+def test_a_cylinder_that_was_filled_meanwhile_bounds_nothing(weighed: dict[str, Any]) -> None:
+    """24 lb 3 oz, two pounds back into it, then 23 lb 11 oz: far more than half a pound may have gone in."""
+    back = {"kind": "out", "cylinder": "14", "at": clock("09:10"), **weighed}
+    assert lines({**EMPTY, "a1": dict(FIRST), "a3": back, "a2": dict(LAST)})[-1][1] is None
+
+
 def test_out_of_the_circuit_the_cylinder_rises() -> None:
     day = Day("08:00")
     day.type("identify", refrigerant="R-410A", kind="split", factory_charge="8 lb")

@@ -53,22 +53,26 @@ def _shared_kg(job: Job) -> dict[str, float]:
     None of them gets a mass by it: which had how much of it nobody saw.
     """
     most: dict[str, float] = {}
-    since: dict[tuple[str, bool], tuple[float, list[str]]] = {}
+    since: dict[str, tuple[bool, float, list[str]]] = {}
     for key in sorted(job.acts, key=lambda key: moment(job, key)):
         act = job.acts[key]
-        if act.kind not in {"in", "out", "tracer"} or act.reserved or not act.cylinder or act_kg(act) is not None:
+        if act.kind not in {"in", "out", "tracer"} or act.reserved or not act.cylinder:
             continue
-        place = (act.cylinder, act.kind == "out")
+        fills = act.kind == "out"
+        if act.cylinder in since and since[act.cylinder][0] != fills:
+            del since[act.cylinder]  # it went the other way meanwhile: what it fell by bounds nothing
+        if act_kg(act) is not None:
+            continue
         if act.gross_before is not None:
-            since[place] = (act.gross_before.value, [])
-        if place not in since:
+            since[act.cylinder] = (fills, act.gross_before.value, [])
+        if act.cylinder not in since:
             continue
-        before, keys = since[place]
+        _, before, keys = since[act.cylinder]
         keys.append(key)
         if act.gross_after is not None:
-            fell = (act.gross_after.value - before) * (1.0 if act.kind == "out" else -1.0)
+            fell = (act.gross_after.value - before) * (1.0 if fills else -1.0)
             most |= dict.fromkeys(keys, fell) if fell >= 0.0 else {}
-            del since[place]
+            del since[act.cylinder]
     return most
 
 

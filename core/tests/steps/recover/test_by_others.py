@@ -66,6 +66,8 @@ def test_a_sheet_that_does_not_say_it_all_is_only_told(without: str) -> None:
     day.type("recover", **{key: value for key, value in {**SHEET, **READ}.items() if key != without})
     assert [missing.path.rsplit("/", 1)[1] for missing in day.found.step("recover").missing] == [without]
     assert day.claim("emptied").standing == "not_yet"
+    emptied = [row for row in day.found.inside.rows if row.text.show() == "Emptied"]
+    assert [row.known for row in emptied] == ([] if without == "finished" else ["told"])
 
 
 def test_a_sheet_that_ends_too_high_says_so() -> None:

@@ -34,11 +34,6 @@ def judge_handed_down(sheet: RecoverSheet, full_kg: float | None, notes: Notes, 
         notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"))
 
 
-def shows_emptied(sheet: RecoverSheet) -> bool:
-    """Whether another firm's sheet says all that shows a circuit emptied."""
-    return bool(sheet.firm and sheet.finished) and None not in (sheet.end_pressure, sheet.waited, sheet.risen_to)
-
-
 def words(sheet: RecoverSheet) -> Message | None:
     """What another firm's sheet says, in words."""
     if sheet.firm is None or sheet.end_pressure is None or sheet.risen_to is None:

@@ -15,7 +15,7 @@ from yoshi_core.findings.verdict import Message, Reason, Role, Word, worst
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use
-from yoshi_core.steps.recover.by_others import judge_handed_down, nothing_in_it, shows_emptied
+from yoshi_core.steps.recover.by_others import judge_handed_down, nothing_in_it
 from yoshi_core.steps.recover.by_others import words as words_of_others
 from yoshi_core.steps.recover.cylinders import Taken, judge_cylinders, read_cylinders, rows
 from yoshi_core.steps.recover.handed import Recovered
@@ -87,7 +87,7 @@ def judge(context: StepContext) -> Judged:
         picture=RecoverPicture(cylinders=rows(taken), notes=speed_ups(sheet, context.plate)),
     )
     ended = bool(sheet.finished) and sheet.way == "cylinder"
-    emptied = (ended or (sheet.way == "handed" and shows_emptied(sheet))) and worst(tuple(notes.reasons)) in {"Holds", "Open"}
+    emptied = (ended or (sheet.way == "handed" and sheet.others_show_it)) and worst(tuple(notes.reasons)) in {"Holds", "Open"}
     return Judged(result, _handed(sheet, recovered, share, full, emptied, notes, context))
 
 

@@ -30,7 +30,7 @@ def lines(entered: Entered) -> Iterator[Line]:
         if sheet.finished and sheet.way == "cylinder":
             yield entered.line(At(number, LAST + 2, "emptied", ("finished",)), "emptied", 0.0, "measured")
         elif sheet.finished and sheet.way == "handed":
-            known: How = "measured" if None not in (sheet.firm, sheet.end_pressure, sheet.risen_to) else "told"
+            known: How = "measured" if sheet.others_show_it else "told"
             yield entered.line(At(number, LAST + 2, "emptied", ("finished",)), "emptied", 0.0, known)
         elif sheet.finished and sheet.way == "pump_down":
             if entered.full_kg is not None:

@@ -74,3 +74,8 @@ class RecoverSheet:
     to_circuit: Annotated[str | None, Facts("text", "to circuit", max_length=60)] = None
     to_circuit_mass: Annotated[Entry | None, Facts("mass", "of it, weighed", (0.0, 2000.0), source="weighed")] = None
     decisions: Annotated[Mapping[str, Decision], Facts("record", "decisions")] = field(default_factory=dict)
+
+    @property
+    def others_show_it(self) -> bool:
+        """Whether another firm's sheet says all that shows a circuit emptied: who, that it was over, down to what, and what it read after a wait."""
+        return bool(self.firm and self.finished) and None not in (self.end_pressure, self.waited, self.risen_to)
