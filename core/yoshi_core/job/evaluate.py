@@ -236,7 +236,9 @@ def _changed(result: StepResult, claims: Mapping[str, Claim], event: StepEvent |
         return result
     now = deciding(result, claims.values())
     lifted = {**event.said, "claim": now["claim"]} if event.said.get("claim") == "not_yet" and now.get("claim") == "shown" else event.said
-    return dataclasses.replace(result, state="closed") if lifted == now else result
+    gone = {f"figure:{name}" for name in registry.STEPS[result.step].compares} - set(now)
+    kept = {name: value for name, value in lifted.items() if name not in gone}
+    return dataclasses.replace(result, state="closed") if kept == now else result
 
 
 def deciding(result: StepResult, claims: Iterable[Claim]) -> dict[str, str]:

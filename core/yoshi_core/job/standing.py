@@ -38,9 +38,8 @@ def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standin
     if inside is not None:
         amounts["inside"] = inside
         said = ["It holds {inside} of refrigerant."]
-    proven = claims["charged"].settled and claims["runs"].standing == "shown"
-    said.append("The running unit agrees." if proven else "That the charge is right is not proven yet.")
-    if added > 0.0 and not proven:
+    said.append(_how_right(claims["charged"], claims["runs"]))
+    if added > 0.0 and _topped_up(account, claims):
         amounts["added"] = Amount(added, "mass")
         if again is not None:
             amounts["again"] = Amount(again, "duration")
@@ -63,6 +62,29 @@ def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standin
         Amount(again, "duration") if again else None,
         Message(" ".join(said), amounts),
     )
+
+
+def _how_right(charged: Claim, runs: Claim) -> str:
+    """What the customer is told of the charge: by scale and running unit, by the scale alone, or not yet."""
+    if charged.settled and runs.standing == "shown":
+        return "The running unit agrees."
+    if charged.standing == "shown":
+        return "The charge is right by weight; the running unit has not shown it."
+    return "That the charge is right is not proven yet."
+
+
+def _topped_up(account: Account, claims: Mapping[str, Claim]) -> bool:
+    """Whether refrigerant went on top of a charge nobody took out, or into a circuit known to leak, and is not shown right.
+
+    A unit that was emptied and mended, or came with its stamped charge, is being charged and not topped up.
+    """
+    if claims["charged"].settled and claims["runs"].standing == "shown":
+        return False
+    if claims["tight"].standing == "contradicted":
+        return True
+    kinds = {row.line.kind for row in account.booked}
+    stamped = any(row.line.kind in {"opening", "replaced"} and row.line.known == "stamped" for row in account.booked)
+    return "emptied" not in kinds and not stamped
 
 
 def standing_sentence(claims: Iterable[Claim]) -> Message | None:

@@ -13,7 +13,8 @@ Contents = Literal["refrigerant", "little", "empty", "nitrogen"]
 State = Literal["hit", "doubted", "clean", "open", "closed"]
 Explains = Literal["explains", "too_small", "cannot_tell"]
 SMALL_KG_YEAR = 0.1
-FALSE_HIT = 0.08
+FALSE_HIT, FALSE_SURE_HIT = 0.08, 0.02
+SURE = frozenset({"bubbles", "tracer", "isolation"})  # what grows, or is smelled, at one spot under pressure: one of these decides
 
 
 @dataclass(frozen=True)
@@ -154,15 +155,17 @@ def search(
 def _seen(done: Tried, contents: Contents, loss: float | None, least: float) -> float:
     hits = [m for m, result in done.results.items() if result == "hit"]
     missed = [1.0 - sees(METHODS[m], contents, loss) for m, result in done.results.items() if result == "clean"]
-    return max(prod(missed), least if missed else 1.0) * prod(max(sees(METHODS[m], contents, loss), 0.3) / FALSE_HIT for m in hits)
+    return max(prod(missed), least if missed else 1.0) * prod(
+        max(sees(METHODS[m], contents, loss), 0.3) / (FALSE_SURE_HIT if m in SURE else FALSE_HIT) for m in hits
+    )
 
 
 def state_of(done: Tried) -> State:
-    """Hit when two methods say so, doubted when one does; clean when one was clean and none hit."""
-    hits = sum(1 for result in done.results.values() if result == "hit")
-    if hits >= 2:
+    """Hit when two methods say so, or bubbles, tracer or shutting off alone; doubted when another does; clean when one was clean and none hit."""
+    hits = {method for method, result in done.results.items() if result == "hit"}
+    if len(hits) >= 2 or hits & SURE:
         return "hit"
-    if hits == 1 or "unsure" in done.results.values():
+    if hits or "unsure" in done.results.values():
         return "doubted"
     if "clean" in done.results.values():
         return "clean"
@@ -172,8 +175,7 @@ def state_of(done: Tried) -> State:
 def leaks_at(results: Mapping[str, str]) -> bool:
     """Whether it leaks there by these results: some method says so, and neither bubbles nor tracer says clean against a mere alarm."""
     hits = {method for method, result in results.items() if result == "hit"}
-    sure = {"bubbles", "tracer", "isolation"}
-    return bool(hits & sure) or bool(hits and not any(results.get(method) == "clean" for method in ("bubbles", "tracer")))
+    return bool(hits & SURE) or bool(hits and not any(results.get(method) == "clean" for method in ("bubbles", "tracer")))
 
 
 def _ranked(place: Place, done: Tried, share: float, contents: Contents, loss: float | None, tracer: bool) -> Ranked:

@@ -1,5 +1,6 @@
 """How a step says what it can show: its claim without anybody's word for it, from what the steps handed on of the same work."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal
@@ -60,7 +61,7 @@ def joined(*messages: Message) -> Message:
     return Message(" ".join(texts), amounts)
 
 
-def listed(names: tuple[str, ...]) -> str:
+def listed(names: Sequence[str]) -> str:
     """Names in a row, with “and” before the last."""
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 

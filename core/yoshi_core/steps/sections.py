@@ -16,6 +16,7 @@ from yoshi_core.document.plate import LINELESS_KINDS, Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes
+from yoshi_core.steps.claiming import listed
 from yoshi_core.steps.contract import Notes, StepContext
 
 LINES_AND_COIL = 0.4  # share of a split's volume that is not in its outdoor unit; common practice, no source
@@ -144,12 +145,16 @@ def open_stamps(context: StepContext) -> list[tuple[float, str]]:
     return [(part.stamp_pa, part.label) for part in parts_of(context.job) if part.stamp_pa is not None and not part.shut]
 
 
-def not_among(context: StepContext) -> str:
-    """What the work is not on, in words; empty where it is on the whole circuit."""
+def rest_alone(context: StepContext, work: str) -> str:
+    """What the work is not on, as a sentence; empty where it is on the whole circuit. `work` is the hold or the pull."""
     names = [part.label for part in shut_parts(context)]
-    if unit_shut_in(context) and stands_shut_in(context):
-        names.insert(0, "the unit, which keeps its charge")
-    return " and ".join(names)
+    unit = unit_shut_in(context) and stands_shut_in(context)
+    if unit and not names:
+        return f"The {work} is of lines and coil alone: the unit keeps its charge behind shut valves."
+    names = ["the unit", *names] if unit else names
+    if not names:
+        return ""
+    return f"The {work} is of the rest alone: {listed(names)} {'stays' if len(names) == 1 else 'stay'} behind shut valves."
 
 
 def judge_liquid(notes: Notes, context: StepContext) -> None:

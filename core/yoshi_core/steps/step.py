@@ -125,6 +125,7 @@ class Step:
     was read last is As found's. `holds_kit`: while it runs, nobody else has its kit. `channels` are shown first while it is worked on; `logs` are what
     its sheet lives from. `picture` is what it draws. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
     entry is a moment of the job. `claim` is what it can show without anybody's word for it.
+    `compares` are figures that hold what it found against something else: where that other thing turns out to be none of its business they go, and it has not changed.
     """
 
     id: str
@@ -147,6 +148,7 @@ class Step:
     lines: Callable[[Entered], Iterator[Line]] | None = None
     begins: tuple[str, ...] = ()
     claim: Callable[[StepContext], Told] | None = None
+    compares: frozenset[str] = frozenset()
 
 
 def by_hand(kit: tuple[str, ...] = ()) -> Callable[[OnTheClock, Step], Share]:

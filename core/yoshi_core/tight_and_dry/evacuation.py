@@ -69,7 +69,7 @@ class DecayVerdict:
 
     `slope_pa_s` with its standard uncertainty is what passes or fails against `slope_limit_pa_s`; `leak_pa_m3_s`
     the leak it would mean; `plateau_pa` where the moisture part ends. `lead` is by how much the better of leak
-    and moisture leads. `wait_s` is how much longer until it can be told, None where waiting does not help.
+    and moisture leads. `by_ends`: the slope is the average since it was shut off, a peak between and all. `wait_s` is how much longer until it can be told, None where waiting does not help.
     """
 
     kind: Kind
@@ -86,6 +86,7 @@ class DecayVerdict:
     moisture_fit: Fit | None = None
     both_fit: Fit | None = None
     from_s: float = 0.0
+    by_ends: bool = False
 
     @property
     def passes(self) -> bool:
@@ -262,7 +263,8 @@ def _fitted(
         return answer("moist", None, plateau)
     by_ends = _two_points(samples, volume_m3, slope_limit, limits)
     if by_ends.kind == "tight":  # from when it was shut off on, a peak and all
-        return replace(answer("tight"), slope_pa_s=by_ends.slope_pa_s, slope_u=by_ends.slope_u, leak_pa_m3_s=by_ends.leak_pa_m3_s)
+        average = {"slope_pa_s": by_ends.slope_pa_s, "slope_u": by_ends.slope_u, "leak_pa_m3_s": by_ends.leak_pa_m3_s}
+        return replace(answer("tight"), **average, by_ends=True)
     return answer("cannot tell yet", _how_long(rise, slope_limit, last_s, limits), plateau)
 
 

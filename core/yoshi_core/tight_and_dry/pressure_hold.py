@@ -192,7 +192,7 @@ def _nothing_lost(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bo
     sharp = spread_pa(first.pressure_pa, from_k, terms.step_pa, terms.probe_u_k)
     if found.drop_pa > sharp + SURE_PA or found.drop_pa < -sharp - SURE_PA:
         return None
-    wait = max(terms.least_s - lasted, terms.settle_s + terms.least_s - last.second, 0.0)
+    wait = max(terms.least_s - lasted, 0.0)
     return HoldVerdict("short" if wait > 0.0 else "holds", first, last, found, lasted, wait or None, probed)
 
 

@@ -17,6 +17,7 @@ from yoshi_core.units.display import Amount
 
 SAME_S = 300.0
 AT_FLOOR = fixed("decay.gauge_floor")
+BETWEEN_TWO, SURE = int(fixed("decay.two")), fixed("decay.sure")
 
 
 def closed_port(log: Sequence[Row], second: Sequence[Row], notes: Notes, context: StepContext) -> bool:
@@ -75,8 +76,9 @@ def tell(
     word, text = _said(verdict, samples, limits)
     school = context.profile.school("vacuum.proof")
     notes.tell("vacuum.decay", word, text, context.profile.source("vacuum.leak"), amounts, school=school, role="finding")
-    if verdict.kind == "moist":
-        _moisture(verdict, sheet, notes)
+    level = verdict.plateau_pa if verdict.kind == "moist" else last if last > limits.stays_pa and _stands(samples, limits) else None
+    if level is not None:
+        _moisture(level, sheet, notes)
     floor = value_of(sheet.gauge_floor)
     if floor is not None and all(value <= floor * AT_FLOOR for _, value in samples):
         text = "The gauge stands at its lowest, {limit}: it cannot show what happens below. What counts begins when it leaves it."
@@ -91,7 +93,8 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> t
             return "Holds", (
                 "Passes: {now} after {lasted}, climbing {value} where {limit} is allowed. Two readings pass a number; they do not tell moisture from leak."
             )
-        return "Holds", "Tight and dry: {now} after {lasted}, climbing {value}; {limit} is allowed in {volume}."
+        climbs = "{value} on average since it was shut off" if verdict.by_ends else "climbing {value}"
+        return "Holds", f"Tight and dry: {{now}} after {{lasted}}, {climbs}; {{limit}} is allowed in {{volume}}."
     if verdict.kind == "leaking":
         return "Stop", "It leaks: it climbs {value} and keeps climbing, {limit} is allowed in {volume}. That is {leak}."
     if verdict.kind == "leaking and moist":
@@ -108,20 +111,30 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> t
     if verdict.kind == "above target":
         return "Wait", "Isolated at {start}, above {target}: pull on. What stands there proves nothing."
     if last > limits.stays_pa:
+        if _stands(samples, limits):
+            return "Wait", "{now}, above {stays}, and it stands: water or refrigerant leaving the oil. {wait} more to see that no leak is under it."
         return "Wait", "{now}, above {stays}: {wait} more to tell moisture from leak."
     if not served:
         return "Wait", "{now} after {lasted}: {wait} more of the {watch} it is watched."
     return "Wait", "{now}, and the climb is not known well enough for {volume}: {wait} more."
 
 
-def _moisture(verdict: DecayVerdict, sheet: EvacuateSheet, notes: Notes) -> None:
+def _stands(samples: Sequence[Sample], limits: Limits) -> bool:
+    """Whether it rose, and its last two readings are alike."""
+    if len(samples) <= BETWEEN_TWO:
+        return False
+    scatter = limits.noise.of(samples[-1][1])
+    return abs(samples[-1][1] - samples[-2][1]) <= scatter and samples[-1][1] - samples[0][1] > SURE * scatter
+
+
+def _moisture(level_pa: float, sheet: EvacuateSheet, notes: Notes) -> None:
     """What water can hold at the coldest surface: above that it is not water alone."""
     cold = value_of(sheet.coldest)
-    if cold is None or verdict.plateau_pa is None:
+    if cold is None:
         return
     ceiling = water_vapor_pa(cold)
-    amounts = {"value": Amount(verdict.plateau_pa, "micron"), "limit": Amount(ceiling, "micron"), "cold": Amount(cold, "temperature")}
-    if verdict.plateau_pa > ceiling:
+    amounts = {"value": Amount(level_pa, "micron"), "limit": Amount(ceiling, "micron"), "cold": Amount(cold, "temperature")}
+    if level_pa > ceiling:
         text = "Water at {cold} holds {limit} at most, and this levels off at {value}: refrigerant from the oil, or a warmer wet place."
         notes.tell("vacuum.ceiling", "Open", text, "vapour pressure of water and ice (ASHRAE, by PsychroLib)", amounts)
     else:

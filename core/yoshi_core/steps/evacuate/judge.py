@@ -76,8 +76,7 @@ def _evacuated(watched: Watched, limits: Limits, context: StepContext) -> Evacua
     read_at = max(context.typed("readings"), default=None)
     decay, last = watched.decay, watched.phases[-1] if watched.phases else None
     if decay is None or last is None or not last.log:
-        now = headline("Pulled to {now}, and not watched shut off.", now=Amount(last.log[-1][1], "micron")) if last and last.log else None
-        return Evacuated(proven=False, begun=bool(watched.phases), words=now, read_at=read_at)
+        return Evacuated(proven=False, begun=bool(watched.phases), words=_pulled_only(watched), read_at=read_at)
     words = headline(
         "Shut off at {start}, {now} after {lasted}.",
         start=Amount(last.log[0][1], "micron"),
@@ -88,6 +87,17 @@ def _evacuated(watched: Watched, limits: Limits, context: StepContext) -> Evacua
     wet = level is not None and level > limits.stays_pa
     against: Literal["leak", "wet"] | None = "leak" if decay.kind in {"leaking", "leaking and moist"} else "wet" if wet else None
     return Evacuated(decay.passes, True, against, words, read_at)
+
+
+def _pulled_only(watched: Watched) -> Message | None:
+    """How far it was pulled, where nobody watched it shut off; None where it was not read."""
+    last = watched.phases[-1] if watched.phases else None
+    if last is not None and last.log:
+        return headline("Pulled to {now}, and not watched shut off.", now=Amount(last.log[-1][1], "micron"))
+    before = watched.phases[-2] if len(watched.phases) > 1 else None
+    if last is not None and last.doing == "isolated" and before is not None and before.doing == "pull" and before.log:
+        return headline("Pulled to {now}, and not read since it was shut off.", now=Amount(before.log[-1][1], "micron"))
+    return None
 
 
 def limits_of(sheet: EvacuateSheet, volume: Volume, context: StepContext, widened: float = 1.0) -> Limits:

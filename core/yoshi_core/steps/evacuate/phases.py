@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Literal
 
 from yoshi_core.findings.pictures import CauseRow
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict
@@ -13,6 +14,7 @@ from yoshi_core.tight_and_dry.pull_down import Forecast
 from yoshi_core.tight_and_dry.trace import Row
 
 Doing = Literal["pull", "isolated", "nitrogen", "sweep"]
+AT_ONCE_S, JUST_BEFORE_S = fixed("decay.at_once"), fixed("decay.just_before")
 STARTS: dict[str, Doing] = {"pump": "pull", "isolated": "isolated", "nitrogen": "nitrogen", "sweep": "sweep"}
 
 
@@ -64,8 +66,20 @@ def phases(done: Sequence[tuple[datetime, str]], log: Sequence[Row]) -> tuple[Ph
         begins = (at - origin).total_seconds()
         ends = (starts[n + 1][0] - origin).total_seconds() if n + 1 < len(starts) else None
         part = tuple(row for row in log if begins - 1.0 <= row[0] and (ends is None or row[0] <= ends))
+        if doing == "isolated" and found and found[-1].doing == "pull":
+            part = _as_shut(found[-1].log, begins, part)
         found.append(Phase(doing, at, begins, ends, part))
     return tuple(found)
+
+
+def _as_shut(pulled: tuple[Row, ...], begins_s: float, log: tuple[Row, ...]) -> tuple[Row, ...]:
+    """A rise with the pump's last reading as its start, where nobody read it as the valve was shut.
+
+    What stands there just after is a peak and no level; the pump's own reading is lower than the system is, so a rise from it is never too flat.
+    """
+    if not pulled or not log or log[0][0] <= begins_s + AT_ONCE_S or begins_s - pulled[-1][0] > JUST_BEFORE_S:
+        return log
+    return ((begins_s, pulled[-1][1]), *log)
 
 
 def ballast_open(done: Sequence[tuple[datetime, str]]) -> bool | None:

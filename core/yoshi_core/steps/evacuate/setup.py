@@ -15,7 +15,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.inside import may_hold_refrigerant
-from yoshi_core.steps.sections import not_among, shut_parts, was_shut_in
+from yoshi_core.steps.sections import rest_alone, shut_parts, was_shut_in
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
@@ -53,8 +53,9 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
         text = f"{why}: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
         notes.say("vacuum.pulls", "Open", text, TRADE, school=context.profile.school("vacuum.pulls"))
     some_shut = was_shut_in(context) or bool(shut_parts(context))
-    if not_among(context):
-        notes.say("vacuum.rest", "Open", f"The pull is of the rest alone: {not_among(context)} stays behind shut valves.", TRADE)
+    rest = rest_alone(context, "pull")
+    if rest:
+        notes.say("vacuum.rest", "Open", rest, TRADE)
     for field, label in (
         *(() if some_shut else (("valves_open", "all valves and solenoids open"),)),
         ("cores_out", "the valve cores"),
@@ -80,7 +81,7 @@ def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
     if uses is not None and uses >= most and not sheet.oil_fresh:
         text = "{uses} pulls on this oil, and {most} are its life: change it warm before the pump starts."
         source = context.profile.source("vacuum.oil_uses")
-        notes.say("vacuum.oil_uses", "Wait", text, source, uses=Amount(uses, "number"), most=Amount(most, "number"))
+        notes.say("vacuum.oil_uses", "Open", text, source, uses=Amount(uses, "number"), most=Amount(most, "number"))
     battery, least = value_of(sheet.gauge_battery), context.profile.value("vacuum.battery")
     if battery is not None and battery < least:
         text = "The gauge's battery stands at {battery}: a gauge that dies in the watch loses the proof. Change it before the pump is shut off."
@@ -123,6 +124,8 @@ def _gauge_place(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> No
         notes.need(context.path("path_proven"), "an open way to the gauge", sheet.path_proven)
         if sheet.path_proven is False or context.profile.choice("vacuum.gauge") == "far":
             text = "Through a manifold with the other side shut it counts only with its way proven open: see it move with the pump."
+            if sheet.path_proven:
+                text = "Read through a manifold, its way proven open. On its own tee far from the pump it reads nearer the truth."
             notes.say("vacuum.place", "Open" if sheet.path_proven else "Wait", text, TRADE, school=school)
 
 
@@ -159,6 +162,7 @@ def advice(sheet: EvacuateSheet, setup: Setup, volume: Volume, limits: Limits, c
             rows.append(Message(text, amounts))
     if sheet.oil_fresh is False:
         rows.append(Message("Change the pump's oil first, warm: wet oil gives its water back and the pump ends high."))
+    rows.append(Message("Meanwhile, power out: washing the coil, or work on its water side, harms no pull. It would spoil a hold."))
     rows.append(
         Message(
             "Gas ballast open until about {ballast}, then shut.", {"ballast": Amount(context.profile.value("vacuum.ballast"), "micron")}

@@ -1,5 +1,6 @@
 """Leak search: a map of places, what was tried where, where to look next, and whether a find explains the loss."""
 
+from collections.abc import Mapping
 from math import fsum
 
 from yoshi_core import refrigerants
@@ -42,7 +43,7 @@ def judge(context: StepContext) -> Judged:
         rows = _ranked(sheet, loss, another, notes, context)
         _contents(sheet, notes, context)
     loss_picture = _explain(rows, bands, loss, notes) if rows else None
-    _decide(rows, notes)
+    _decide(rows, _all_tried(context), notes)
     result = StepResult(
         step=context.step,
         state="open",
@@ -102,7 +103,8 @@ def _tried(row: PlaceSearched) -> Tried:
     return Tried(results, reachable, None if access is None else access / 60.0)
 
 
-def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
+def _all_tried(context: StepContext) -> dict[str, Tried]:
+    """What was done at each place over all runs: the last word of each method."""
     tried: dict[str, Tried] = {}
     for run in context.record.runs:
         for place_id, row in run.sheet.places.items():
@@ -110,6 +112,11 @@ def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: No
             reachable = before.reachable if now.reachable is None else now.reachable
             access = before.access_min if now.access_min is None else now.access_min
             tried[place_id] = Tried({**before.results, **now.results}, reachable, access)
+    return tried
+
+
+def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
+    tried = _all_tried(context)
     places = _map(sheet, context)
     known = {p.id for p in places}
     for place_id in [p for p in tried if p not in known]:
@@ -229,17 +236,35 @@ def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], lo
     return LossPicture(amounts["lost"], amounts["low"], amounts["high"])
 
 
-def _decide(rows: tuple[Ranked, ...], notes: Notes) -> None:
+def _second_method(row: Ranked, tried: Mapping[str, Tried], notes: Notes) -> None:
+    """One method that can be fooled: its own false alarms, and what decides."""
+    said = {method: result for method, result in tried[row.place.id].results.items() if result in {"hit", "unsure"}}
+    method = METHODS[next((m for m, result in said.items() if result == "hit"), next(iter(said)))]
+    so_far = "only" if said[method.id] == "hit" else "not sure by"
+    label = row.place.label[0].upper() + row.place.label[1:]
+    text = f"{label}: {so_far} {method.label} so far. A second method decides; known false alarms are {method.alarms}."
+    notes.say("leak.second_method", "Wait", text, TRADE, role="finding")
+
+
+def _found(rows: list[Ranked], tried: Mapping[str, Tried], notes: Notes) -> None:
+    """Where it leaks; bubbles that stand alone are looked at once more for their own false signs."""
+    labels = ", ".join(row.place.label for row in rows)
+    notes.say("leak.found", "Holds", f"It leaks here: {labels}.", TRADE)
+    alone = [row for row in rows if sum(result == "hit" for result in tried[row.place.id].results.values()) == 1]
+    by = {m for row in alone for m, result in tried[row.place.id].results.items() if result == "hit"}
+    if "bubbles" in by:
+        text = f"By bubbles alone: wipe it dry and soap it once more. A leak blows at the same spot again; {METHODS['bubbles'].alarms} do not."
+        notes.say("leak.bubbles", "Open", text, TRADE)
+
+
+def _decide(rows: tuple[Ranked, ...], tried: Mapping[str, Tried], notes: Notes) -> None:
     doubted = [row for row in rows if row.state == "doubted"]
     if doubted:
-        place = doubted[0]
-        alarms = METHODS["electronic"].alarms
-        text = f"{place.place.label.capitalize()}: one method hit. A second method decides; known false alarms are {alarms}."
-        notes.say("leak.second_method", "Wait", text, TRADE, role="finding")
+        _second_method(doubted[0], tried, notes)
         return
-    if any(row.state == "hit" for row in rows):
-        labels = ", ".join(row.place.label for row in rows if row.state == "hit")
-        notes.say("leak.found", "Holds", f"Found by two methods: {labels}.", TRADE)
+    found = [row for row in rows if row.state == "hit"]
+    if found:
+        _found(found, tried, notes)
         return
     still = [row for row in rows if row.state == "open" and row.method is not None]
     closed = fsum(row.share for row in rows if row.state == "closed")

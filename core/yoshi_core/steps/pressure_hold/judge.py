@@ -208,9 +208,6 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         notes.tell("hold.unprobed", "Wait", text, source, amounts)
     elif verdict.kind == "short":
         text = "Held for {lasted}; {least} are the least for this volume."
-        if verdict.lasted_s >= terms.least_s and verdict.wait_s is not None:
-            text = "Held for {lasted}, some of it while the nitrogen settled: {wait} more."
-            amounts["wait"] = Amount(verdict.wait_s, "duration")
         notes.tell("hold.least", "Wait", text, source, amounts)
     else:
         notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
@@ -228,7 +225,7 @@ def _search_pressure(sheet: HoldSheet, verdict: HoldVerdict, notes: Notes, conte
     amounts = {"value": Amount(held, "gauge_pressure"), "limit": Amount(searched, "gauge_pressure")}
     if held < searched * fixed("hold.below_search"):
         text = "Held at {value}, and the leak was searched at {limit}: the last hold is not below the search."
-        notes.tell("hold.searched", "Wait", text, TRADE, amounts)
+        notes.tell("hold.searched", "Open", text, TRADE, amounts)
 
 
 def _waiting(sheet: HoldSheet, verdict: HoldVerdict | None) -> Waiting | None:

@@ -13,7 +13,7 @@ from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import may_hold_refrigerant
 from yoshi_core.steps.pressure_hold.sheet import HoldSheet
-from yoshi_core.steps.sections import not_among, open_stamps, unit_shut_in
+from yoshi_core.steps.sections import open_stamps, rest_alone, unit_shut_in
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.display import Amount
@@ -47,8 +47,9 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     elif lowest is None:
         text = "the lowest pressure stamped on anything connected"
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
-    if not_among(context):
-        notes.say("hold.lines", "Open", f"The hold is of the rest alone: {not_among(context)} stays behind shut valves.", TRADE)
+    rest = rest_alone(context, "hold")
+    if rest:
+        notes.say("hold.lines", "Open", rest, TRADE)
     notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
     if lowest is not None and test is not None:
         _held_against(test, lowest, label, sheet, notes)

@@ -195,8 +195,10 @@ def judge_use(
             text = "Nobody knows whether it burnt out: an acid test tells, and takes a minute. Without one the owner's word decides, with a name."
             notes.say("recovered.burnout", "Open" if decided else "Wait", text, TRADE, school=school)
         else:
-            clean = "The acid test is clean" if sheet.acid == "clean" else "Not tested for acid"
-            notes.say("recovered.use", "Holds", f"{clean}, and it stays with its owner: it may go back in.", TRADE, school=school)
+            text = "The acid test is clean, and it stays with its owner: it may go back in."
+            if sheet.acid != "clean":
+                text = "Not tested for acid: a test, or new refrigerant, is surer. It stays with its owner: it may go back in."
+            notes.say("recovered.use", "Holds", text, TRADE, school=school)
     else:
         notes.say("recovered.use", "Holds", "It goes for reclaim; new refrigerant goes in.", TRADE, school=school)
     if sheet.use == "other_circuit":

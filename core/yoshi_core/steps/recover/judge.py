@@ -46,6 +46,7 @@ def judge(context: StepContext) -> Judged:
     taken: tuple[Taken, ...] = ()
     share: Share | None = None
     recovered: float | None = None
+    topped = 0.0
     unsure = sqrt(2.0) * context.profile.value("scale.limit") * LIMIT_TO_STANDARD
     if sheet.way == "pump_down" and context.job.kind == "retrofit":
         text = "Pumped down it is still in the system: another refrigerant goes in only after all of this is out. Recover into a cylinder."
@@ -58,14 +59,15 @@ def judge(context: StepContext) -> Judged:
         taken = read_cylinders(sheet, notes, context)
         judge_cylinders(sheet, taken, expected, notes, context)
         recovered = _recovered_kg(taken, lately, context)
-        share = _share(sheet, recovered, full, notes, context)
+        topped = _topped_kg(again, lately, context)
+        share = _share(sheet, recovered, full, topped, notes, context)
         _need_before(sheet, notes, context)
         if recovered is None and sheet.cylinders:
             notes.need(context.path("cylinders", next(iter(sheet.cylinders)), "gross_now"), "what the scale reads when it is over", None)
         if sheet.finished:
             judge_level(sheet, full, share, notes, context)
             if share is not None and full is not None:
-                _suggest(share, full, unsure, context, notes)
+                _suggest(share, full, topped, unsure, context, notes)
             judge_use(sheet, recovered, share, full, unsure, notes, context)
     if sheet.way != "handed":
         _told(sheet, recovered, notes)
@@ -88,11 +90,19 @@ def judge(context: StepContext) -> Judged:
     )
     ended = bool(sheet.finished) and sheet.way == "cylinder"
     emptied = (ended or (sheet.way == "handed" and sheet.others_show_it)) and worst(tuple(notes.reasons)) in {"Holds", "Open"}
-    return Judged(result, _handed(sheet, recovered, share, full, emptied, notes, context))
+    return Judged(result, _handed(sheet, recovered, share, full, emptied, notes, context, topped=topped > 0.0))
 
 
 def _handed(
-    sheet: RecoverSheet, recovered: float | None, share: Share | None, full: float | None, emptied: bool, notes: Notes, context: StepContext
+    sheet: RecoverSheet,
+    recovered: float | None,
+    share: Share | None,
+    full: float | None,
+    emptied: bool,
+    notes: Notes,
+    context: StepContext,
+    *,
+    topped: bool,
 ) -> Recovered:
     """What came out, in words: how much, of what, and down to where."""
     profile = context.profile
@@ -104,10 +114,10 @@ def _handed(
         text = "{out} came out."
         if share is not None and full is not None:
             amounts |= {"share": Amount(share.share, "fraction"), "full": Amount(full, "mass")}
-            text = "{out} came out, {share} of {full}."
+            text = "{out} came out." if topped else "{out} came out, {share} of {full}."
             amounts_of = {"missing": Amount(abs(share.missing_kg), "mass"), "full": Amount(full, "mass")}
             if share.share < profile.value("recover.right_low"):
-                short = Message("{missing} of {full} were not there.", amounts_of)
+                short = Message(f"{'At most {missing}' if topped else '{missing}'} of {{full}} were not there.", amounts_of)
             elif share.share > profile.value("recover.right_high"):
                 over = Message("{missing} more than {full} came out.", amounts_of)
         if sheet.end_pressure is not None and sheet.risen_to is not None:
@@ -125,6 +135,8 @@ def _handed(
 
 def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, str]:
     """What belongs in the system: the last weighed total, else plate and lines. Emptied before in this job, what went in since."""
+    if _came_later(context):
+        return None, ""  # what came out was the old unit's, and this plate is the new one's
     if again:
         before = next((row.before for row in lately if row.line.kind == "taken"), context.account.balance)
         return before.mass_kg or None, "went in since it was empty"
@@ -133,6 +145,24 @@ def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tupl
         return float(facts[-1].values["mass_kg"]), f"weighed {facts[-1].as_of:%d %b %Y}"
     careful = context.handed.identify.careful
     return (None, "") if careful is None else (careful.total_kg, "plate and lines")
+
+
+def _came_later(context: StepContext) -> bool:
+    """Whether a unit with a charge of its own came after what was recovered: it is another unit's plate then."""
+    mine = set(context.ids())
+    booked = context.account.booked
+    last = max((n for n, row in enumerate(booked) if row.line.id in mine), default=len(booked))
+    return any(row.line.kind == "replaced" for row in booked[last + 1 :])
+
+
+def _topped_kg(again: bool, lately: tuple[Booked, ...], context: StepContext) -> float:
+    """What went on top of a charge nobody knew before it came out, in kg: so much of what came out was not there at first."""
+    mine = set(context.ids())
+    first = next((n for n, row in enumerate(lately) if row.line.id in mine), len(lately))
+    known = any(row.line.kind in {"opening", "replaced"} for row in lately[:first])
+    if again or known:
+        return 0.0
+    return sum(row.line.low_kg for row in lately[:first] if row.line.kind == "added" and not row.line.tracer)
 
 
 def _pairing(notes: Notes, context: StepContext) -> None:
@@ -170,18 +200,20 @@ def _recovered_kg(taken: tuple[Taken, ...], lately: tuple[Booked, ...], context:
     return -context.account.moved_kg(row.line.id for row in lately if row.line.id in mine)
 
 
-def _share(sheet: RecoverSheet, recovered: float | None, full: float | None, notes: Notes, context: StepContext) -> Share | None:
-    """Share of what belongs there; only of a finished recovery, for a running total says nothing about what is missing."""
+def _share(
+    sheet: RecoverSheet, recovered: float | None, full: float | None, topped: float, notes: Notes, context: StepContext
+) -> Share | None:
+    """Share of what belongs there, of a finished recovery: a running total says nothing of what is missing. What was topped up is no part of it."""
     if recovered is None or full is None or not sheet.finished:
         return None
     try:
-        return recovery.recovered_share(recovered, full)
+        return recovery.recovered_share(max(recovered - topped, 0.0), full)
     except CoreError as error:
         notes.refuse(context.path("cylinders"), error.code, error.message)
         return None
 
 
-def _suggest(share: Share, full: float, unsure: float, context: StepContext, notes: Notes) -> None:
+def _suggest(share: Share, full: float, topped: float, unsure: float, context: StepContext, notes: Notes) -> None:
     profile = context.profile
     low, high = profile.value("recover.right_low"), profile.value("recover.right_high")
     amounts = {
@@ -191,7 +223,11 @@ def _suggest(share: Share, full: float, unsure: float, context: StepContext, not
         "of": Amount(share.share, "fraction"),
     }
     source = profile.source("recover.right_low")
-    if share.share < low:
+    if topped > 0.0:
+        amounts |= {"before": Amount(share.share * full, "mass", unsure), "topped": Amount(topped, "mass")}
+        text = "At least {before}, {of} of {full}, were in it before {topped} went on top; what leaked out since comes to that."
+        notes.tell("recover.share", "Open", text, source, amounts)
+    elif share.share < low:
         text = "{share} short: {missing} of {full} were not there. It leaked, or was never full."
         notes.tell("recover.share", "Open", text, source, amounts)
     elif share.share > high:
@@ -205,7 +241,7 @@ def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes) -> None:
     if sheet.told is None:
         return
     if recovered is None:
-        text = "{value} came out, so it was told. A told figure authorizes nothing: weigh the cylinder."
+        text = "{value} came out, somebody says. That proves nothing: weigh the cylinder."
         notes.say("recover.told", "Wait", text, TRADE, value=Amount(sheet.told.value, "mass"))
     else:
         text = "Told {value}, weighed {weighed}: the scale counts."

@@ -28,4 +28,5 @@ STEP = Step(
     lines=lines,
     begins=("finished", "told", "residue", "to_circuit_mass"),
     claim=claim,
+    compares=frozenset({"share", "missing", "plate_share", "expected_low", "expected_high"}),
 )

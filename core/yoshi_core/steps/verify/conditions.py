@@ -53,8 +53,20 @@ def conditions(sheet: VerifySheet, method: Judge, points: list[Point], notes: No
     settling = _settled(sheet, notes, context)
     _steady(method, points, notes, context)
     if method != "weight":
+        _plan_left(notes, context)
         _wanted(sheet, method, notes, context)
     return Served(settling or running)
+
+
+def _plan_left(notes: Notes, context: StepContext) -> None:
+    """What the plan still lacks goes in first: until then a reading far from its target is no fault, and nothing is trimmed."""
+    weighed, inside = context.handed.weigh_in, context.account.balance.mass_kg
+    mine = context.account.moved_kg(context.ids())
+    if weighed.goal_kg is None or not inside or mine < 0.0 or weighed.goal_kg - inside <= weighed.tolerance_kg:
+        return
+    text = "{value} of the plan are still to go in. Weigh them in first: readings judge the charge after that."
+    amounts = {"value": Amount(weighed.goal_kg - inside, "mass"), "limit": Amount(weighed.tolerance_kg, "mass")}
+    notes.tell("verify.plan_left", "Wait", text, "total less what is inside", amounts, role="condition")
 
 
 def _run_in(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting | None:

@@ -153,14 +153,13 @@ def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: S
         notes.need("/steps/weigh_in/runs/0/sheet/draws/d1/gross_end", "the weighed charge", None)
         return
     charged = context.claims.get("charged")
-    if charged is not None and charged.standing in {"shown", "answered_for"}:
-        notes.say(
-            "verify.by_weight",
-            "Holds",
-            f"Weight is the proof {why}; {{value}} were weighed in.",
-            TRADE,
-            value=Amount(weighed.inside_kg, "mass"),
-        )
+    standing = "not_yet" if charged is None else charged.standing
+    if standing == "shown":
+        text = f"Weight is the proof {why}; {{value}} are in."
+        notes.say("verify.by_weight", "Holds", text, TRADE, value=Amount(context.account.balance.low_kg, "mass"))
+    elif standing == "answered_for":
+        text = f"Weight is the proof {why}. It was not all weighed; somebody answers for it."
+        notes.say("verify.by_weight", "Open", text, TRADE)
     else:
         notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and the charge is not shown right yet.", TRADE)
 

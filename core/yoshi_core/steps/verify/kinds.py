@@ -40,7 +40,7 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     other = next(reversed(list(sheet.other_mode.values())), None)
     if kind == "heat_pump" and other is not None and _read(other):
         _air("heating" if sheet.mode == "cooling" else "cooling", other, "In the other mode: ", notes, context)
-    elif kind == "heat_pump" and sheet.both_modes is not True:
+    elif kind == "heat_pump" and sheet.readings and sheet.both_modes is not True:
         text = "Only one mode was run. A fault that shows in the other, a check valve or its metering, is not seen: run it too."
         notes.say("verify.both_modes", "Open", text, TRADE)
     if kind == "receiver":

@@ -3,8 +3,9 @@
 from dataclasses import replace
 from typing import Literal
 
-from yoshi_core.findings.verdict import Verdict
+from yoshi_core.findings.verdict import Message, Verdict
 from yoshi_core.steps.as_found.sheet import MODES
+from yoshi_core.steps.claiming import joined
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.steps.verify.moments import is_read
@@ -37,8 +38,16 @@ def verified(base: Verified, sheet: VerifySheet, said: Verdict, notes: Notes, co
         stale=stale,
         which_circuit=any(reason.role == "which_circuit" and reason.word == "Holds" for reason in notes.reasons),
         mode=MODES.get(sheet.mode or "", ""),
-        words=said.headline if read else None,
+        words=_words(said, notes, base.judged_by == "weight") if read else None,
     )
+
+
+def _words(said: Verdict, notes: Notes, by_weight: bool) -> Message:
+    """What the running unit said: where only weight judges the charge, what its kind's own signs said beside it."""
+    if not by_weight:
+        return said.headline
+    thumbs = [reason.message for reason in notes.reasons if reason.role in {"thumb", "outside", "outside_other"} and reason.value is not None]
+    return joined(*thumbs) if thumbs else Message("Nothing was read that judges this kind of system.")
 
 
 def _air_or_water(row: VerifyReading) -> bool:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 class Weighed:
     """What later steps build on: what is inside now and the plan, in kg; None where unknown.
 
-    `state` is what was said to be in it before. `goal_kg` is what weighing aims at: the total, or what is expected of another refrigerant.
+    `state` is what was said to be in it before. `goal_kg` is what weighing aims at: the total, or what is expected of another refrigerant; `tolerance_kg` how far from it is right.
     """
 
     inside_kg: float | None
@@ -16,3 +16,4 @@ class Weighed:
     weighed: bool
     state: str | None = None
     goal_kg: float | None = None
+    tolerance_kg: float = 0.0

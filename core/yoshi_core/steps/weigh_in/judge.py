@@ -1,6 +1,10 @@
 """Weigh in: the total becomes a scale reading at which to close the valve, then what really went in."""
 
-from yoshi_core.account.account import Balance
+from collections.abc import Sequence
+from dataclasses import replace
+from math import fsum
+
+from yoshi_core.account.account import Balance, Booked
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
@@ -13,6 +17,7 @@ from yoshi_core.steps.sections import judge_liquid
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.weigh_in.handed import Weighed
+from yoshi_core.steps.weigh_in.claim import BALANCE_STANDS
 from yoshi_core.steps.weigh_in.lines import COMING, TRANSFER
 from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, marks
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
@@ -27,7 +32,7 @@ from yoshi_core.steps.weigh_in.sources import (
     this_round,
 )
 from yoshi_core.steps.weigh_in.stages import stages_of
-from yoshi_core.steps.weigh_in.tolerance import Tolerance, tolerance_of
+from yoshi_core.steps.weigh_in.tolerance import HALF_SHOWN_KG, Tolerance, tolerance_of
 from yoshi_core.steps.weigh_in.warming import warmed
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
@@ -49,9 +54,9 @@ def judge(context: StepContext) -> Judged:
     notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
     _ask_inside(sheet, notes, context)
     _coming(notes, context)
-    before, after = _around(context)
-    inside = None if sheet.system_state is None else before.mass_kg
     tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
+    before, after = _around(goal, tolerance, context)
+    inside = None if sheet.system_state is None else before.mass_kg
     whole = not sheet.draws and _whole_as_it_came(sheet, inside, goal, tolerance, notes)
     sources = [] if whole else sources_of(sheet, identified.plate.refrigerant, tolerance.kg if tolerance else None, notes, context)
     plan = plan_of(goal, inside, sources, notes, context)
@@ -64,10 +69,12 @@ def judge(context: StepContext) -> Judged:
         judge_liquid(notes, context)
     judge_contents(sheet, identified.plate.refrigerant, notes, context)
     if goal and plan and tolerance:
-        judge_sources(plan, sources, sheet, notes)
+        judge_sources(plan, sources, sheet, tolerance, notes, identified.plate.refrigerant)
         judge_label(sheet, notes)
+        _tell_unweighed(notes, context)
         if done:
             _judge_weighed(after.low_kg - before.low_kg, plan, tolerance, sheet, notes, context)
+            _tell_spread(after, tolerance, notes)
     if plan and plan.now and plan.now.weighed:
         notes.need(context.path("draws", plan.now.source_id, "gross_end"), "what the scale reads after", None)
     total_inside = after if inside is not None and (done or whole) else None
@@ -102,6 +109,7 @@ def judge(context: StepContext) -> Judged:
             done,
             sheet.system_state,
             None if goal is None else goal.total_kg,
+            tolerance.kg + HALF_SHOWN_KG if tolerance else 0.0,
         ),
     )
 
@@ -123,13 +131,38 @@ def _whole_as_it_came(
     return True
 
 
-def _around(context: StepContext) -> tuple[Balance, Balance]:
-    """What is inside before the first draw of this run since it was last empty, and after its last; the same where nothing was drawn yet."""
+def _around(goal: ChargeBuildUp | None, tolerance: Tolerance | None, context: StepContext) -> tuple[Balance, Balance]:
+    """What is inside before the first draw of this run since it was last empty, and after its last; the same where nothing was drawn yet.
+
+    While the draws alone fall short of the goal, what went in beside the sheets after them counts as inside, and is not to be weighed again.
+    """
     lately = {row.line.id for row in context.account.since_emptied()}
     mine = [line_id for line_id in context.ids(number=context.last_run) if line_id in lately]
     draws = [line_id for line_id in mine if context.account.moved_kg((line_id,)) and TRANSFER not in line_id]
     after = context.account.after_last(mine) or context.account.balance
-    return (context.account.before_first(draws), after) if draws else (after, after)
+    if not draws:
+        return after, after
+    before = context.account.before_first(draws)
+    if goal is None or tolerance is None or after.low_kg > goal.total_kg or tolerance.holds(goal.total_kg - after.low_kg):
+        return before, after
+    later = _beside_after(context, mine)
+    return _with(before, later), _with(after, later)
+
+
+def _beside_after(context: StepContext, ids: Sequence[str]) -> list[Booked]:
+    """What went in or out beside the sheets after the last of these lines, as masses; what nobody can say makes the balance unknown by itself."""
+    lately = context.account.since_emptied()
+    last = max((n for n, row in enumerate(lately) if row.line.id in set(ids)), default=len(lately))
+    return [row for row in lately[last + 1 :] if row.line.origin.startswith("/acts/") and row.line.kind in {"added", "taken", "lost"}]
+
+
+def _with(balance: Balance, later: Sequence[Booked]) -> Balance:
+    """A balance with what these lines changed."""
+    for row in later:
+        sign = 1.0 if row.line.kind == "added" else -1.0
+        high = None if balance.high_kg is None or row.line.high_kg is None else balance.high_kg + sign * row.line.high_kg
+        balance = replace(balance, low_kg=balance.low_kg + sign * row.line.low_kg, high_kg=high)
+    return balance
 
 
 def _ask_inside(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
@@ -225,6 +258,24 @@ def _judge_weighed(
     else:
         text = "{value} too much went in; {limit} is allowed. Recover the difference before running."
         notes.tell(tolerance.rule_id, "Stop", text, tolerance.source, amounts)
+
+
+def _tell_unweighed(notes: Notes, context: StepContext) -> None:
+    """What went in beside the sheets after the last draw, and nobody weighed."""
+    mine = context.ids(number=context.last_run)
+    told = [row.line for row in _beside_after(context, mine) if row.line.kind == "added" and row.line.known not in BALANCE_STANDS]
+    if told:
+        text = "{value} of it went in unweighed, as somebody says: weigh where it came from, or somebody answers for it."
+        notes.say("weigh_in.unweighed", "Wait", text, TRADE, value=Amount(fsum(line.low_kg for line in told), "mass"))
+
+
+def _tell_spread(after: Balance, tolerance: Tolerance, notes: Notes) -> None:
+    """A weighing less sure than the charge may be out: said, where no stated ± refuses it."""
+    if tolerance.strict or 2.0 * after.u_kg <= tolerance.kg:
+        return
+    amounts = {"value": Amount(2.0 * after.u_kg, "mass"), "limit": Amount(tolerance.kg, "mass")}
+    text = "All readings together are ± {value}, wider than the ± {limit} of this charge. Fewer cylinders, or a finer scale, would be surer."
+    notes.tell("weigh_in.spread", "Open", text, "scale readings of this job", amounts)
 
 
 def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, tolerance: Tolerance, notes: Notes, context: StepContext) -> None:

@@ -16,6 +16,7 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.weigh_in.lines import draw_kg
 from yoshi_core.steps.weigh_in.report import stays_in
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
+from yoshi_core.steps.weigh_in.tolerance import Tolerance
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.units.quantities import OZ_KG
@@ -145,8 +146,10 @@ def refuse_draws(sheet: WeighInSheet, notes: Notes, context: StepContext) -> boo
     return done
 
 
-def judge_sources(plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet, notes: Notes) -> None:
-    """Whether what stands there is enough, said before the first is opened."""
+def judge_sources(
+    plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet, tolerance: Tolerance, notes: Notes, refrigerant: str | None
+) -> None:
+    """Whether what stands there is enough, said before the first is opened; short by less than the charge may be out it is enough."""
     if plan.weigh_kg < 0 and not plan.short_kg:
         text = "More is inside than belongs there. Recover {value}."
         notes.say("weigh_in.negative", "Wait", text, "total less what is inside", value=Amount(-plan.weigh_kg, "mass"))
@@ -157,9 +160,16 @@ def judge_sources(plan: WeighInPlan, sources: list[Source], sheet: WeighInSheet,
     what = "The cylinders run" if several else "The cylinder runs"
     told = any(draw.residue is not None for draw in sheet.draws.values())
     behind = f" {{heel}} stay behind {'in them' if told else 'as vapour'}." if stays else ""
+    if stays and not told and refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend:
+        behind = " {heel} stay behind as vapour; no blend, so that can be drawn as vapour too."
     opened = any(take.done for take in plan.takes)
     when = "" if opened else " before the first is opened"
-    amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass"), "more": Amount(plan.more, "number")}
+    amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass")}
+    if tolerance.holds(plan.short_kg):
+        amounts["limit"] = Amount(tolerance.kg, "mass")
+        text = f"{what} out {{value}} short, inside the ± {{limit}} of this charge: no other is needed.{behind}"
+        notes.tell("weigh_in.short", "Open", text, "gross less tare, hose and what stays in it", amounts)
+        return
     text = f"{what} out {{value}} short.{behind} {_enough(plan.more)} at hand{when}."
     notes.tell("weigh_in.short", "Wait", text, "gross less tare, hose and what stays in it", amounts)
 
@@ -168,7 +178,7 @@ def _enough(more: int) -> str:
     if more == 1:
         return "One more like the last would do; have it"
     if more > 1:
-        return "{more} more like the last would do; have them"
+        return f"{more} more like the last would do; have them"
     return "Have another one of the same refrigerant"
 
 
