@@ -87,10 +87,14 @@ def first_minute(holds: Callable[[int], bool], longest: int = 240) -> float:
 
 
 def hold_takes() -> float:
-    """Until the rules say that a tight system holds, seconds after it was filled."""
-    return first_minute(
-        lambda n: n % 5 == 0 and word(unit(pressure_hold=held(THREE, at(n))), "pressure_hold", at(n)) == "Holds",
-    )
+    """Until the rules say that a tight system holds, seconds after it was filled; the gauge is read from when it has settled."""
+
+    def settled(minutes: int) -> dict[str, Any]:
+        sheet = held(THREE, at(minutes))
+        rows = {key: row for key, row in sheet["readings"].items() if int(key[1:]) >= PROFILE.value("hold.settle")}
+        return {**sheet, "readings": rows}
+
+    return first_minute(lambda n: n % 5 == 0 and word(unit(pressure_hold=settled(n)), "pressure_hold", at(n)) == "Holds")
 
 
 def at(minutes: float) -> datetime:

@@ -44,9 +44,11 @@ def test_what_was_added_is_lost_again_at_the_rate_of_before() -> None:
     assert told.short_again.value / 86_400 == pytest.approx(186.25)
     assert "likely short again in about 186 days" in told.words.show()
     assert "not proven yet" in told.words.show()
-    unknown = evaluate(begun(weigh={"system_state": "empty", "draws": {"d1": draw}}), Profile(), NOW).standing
+    unknown = evaluate(begun(weigh={"draws": {"d1": draw}}), Profile(), NOW).standing
     assert unknown.short_again is None
-    assert "is not known" in unknown.words.show()
+    assert "how fast it loses them is not known" in unknown.words.show()
+    charged = evaluate(begun(weigh={"system_state": "empty", "draws": {"d1": draw}}), Profile(), NOW).standing
+    assert "were added" not in charged.words.show()  # all of it went into an empty circuit: that is no top-up
 
 
 def test_a_visit_ends_once_and_another_begins() -> None:

@@ -160,6 +160,7 @@ EDGES: dict[str, Edge] = {
     "coil.walk_in_over_high": Edge(
         under("receiver", 35, 22, 75, 134.957), 25 * FAHRENHEIT_K, "verify.over_air", ("Wait", UNHELD, "Holds"), 1e-4
     ),
+    "coil.near_cut_out": Edge(service("as_found", {**UNIT, "altitude": "0 m"}, as_found={**FOUND, "liquid_pressure": psig("R-410A", 135, 0.5)}), kelvin(135), "as_found.near_cut_out", ("Open", UNHELD, None), 2e-4),
     "coil.slack": Edge(under("reach_in", 38, 14.1, 75, 134.957), 25 * FAHRENHEIT_K - under_k(38, 14.1), "verify.under_box", ("Wait", UNHELD, "Holds")),
     "coil.cooling_over_high": Edge(running(rows={"r1": OVER_AIR}), 10 * FAHRENHEIT_K, "verify.over_air", ("Stop", UNHELD, None), 2e-2),
     "coil.heating_over_low": Edge(heated(32), 37 * FAHRENHEIT_K, "verify.other_mode", ("Holds", UNHELD, "Wait"), 1e-5),
@@ -198,7 +199,7 @@ EDGES: dict[str, Edge] = {
         pulled([(0, "pump"), (30, "isolated")], [(32, 300.0), (36, 301.0), (44, 302.0)], {**UNIT, "kind": "chiller"}),
         14 * MIN, "vacuum.decay", ("Holds", UNHELD, "Wait"), 1e-4,
     ),
-    "vacuum.oil_uses": Edge(vacuum(FLAT, oil_fresh=None, oil_uses="7"), 7, "vacuum.oil_uses", ("Wait", UNHELD, None)),
+    "vacuum.oil_uses": Edge(vacuum(FLAT, oil_fresh=None, oil_uses="7"), 7, "vacuum.oil_uses", ("Open", UNHELD, None)),
     "vacuum.ballast": Edge(
         pulled([(0, "pump"), (0.1, "ballast_open")], [(10, 9000), (15, 2500)]), 2500 * MICRON_PA, "vacuum.ballast", (None, UNHELD, "Wait")
     ),
@@ -253,7 +254,7 @@ SCALES = {
     **dict.fromkeys(("vacuum.pump", "vacuum.bore", "vacuum.length"), "the forecast where nobody said"),
     **dict.fromkeys((name for name in RULES if name.startswith("time.")), "the day's clock"),
     **dict.fromkeys(("leak.inside", "leak.from_charge", "leak.from_gwp", "leak.limit_cooling", "leak.limit_commercial"), "tests/books"),
-    **dict.fromkeys(("leak.unsure", "coil.heating_under_low", "coil.heating_under_high", "trim.other_cause"), "a rank among causes"),
+    **dict.fromkeys(("leak.unsure", "coil.heating_under_low", "coil.heating_under_high", "coil.amps_low", "coil.amps_high", "trim.other_cause"), "a rank among causes"),
     **dict.fromkeys(("retrofit.start_share", "retrofit.worst_over", "retrofit.close", "retrofit.least_subcooling", "retrofit.size"), "the plan"),
     **dict.fromkeys(("trim.step_share", "trim.gap_share", "glide.zeotrope"), "how large a step is; a note"),
 }  # fmt: skip

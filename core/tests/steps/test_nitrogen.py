@@ -61,7 +61,7 @@ def test_water_inside_takes_two_breaks_more() -> None:
 
 def test_oil_used_too_often_and_a_gauge_about_to_die() -> None:
     tired = isolated([(2, 300), (6, 305), (10, 306)], oil_fresh=None, oil_uses="7", gauge_battery="12 %")
-    assert rules(tired)["vacuum.oil_uses"] == "Wait"
+    assert rules(tired)["vacuum.oil_uses"] == "Open"
     assert rules(tired)["vacuum.battery"] == "Open"
     assert "12" in said(tired, "vacuum.battery")
     fine = isolated([(2, 300), (6, 305), (10, 306)], oil_uses="2", gauge_battery="80 %")

@@ -12,7 +12,7 @@ from yoshi_core.errors import CoreError, OutOfRange, UnitError
 from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
 from yoshi_core.units import echo, mass_faces, parse, parse_mass, show
 from yoshi_core.units.display import Amount, show_amount
-from yoshi_core.units.quantities import INCH_M, LB_KG, OZ_KG, QUANTITIES
+from yoshi_core.units.quantities import INCH_M, LB_KG, OZ_KG, QUANTITIES, YEAR_S
 
 
 @given(st.integers(0, 500), st.integers(0, 159))
@@ -154,3 +154,19 @@ def test_a_rate_too_small_for_minutes_is_shown_by_the_hour_or_the_day(per_minute
 def test_what_is_unsure_of_a_rate_stands_in_its_unit() -> None:
     small = 0.026 * 133.322 / 1000 / 60
     assert show_amount(Amount(small, "vacuum_rate", 0.1 * small)) == "1.56 micron/h ± 0.31 micron/h"
+
+
+@pytest.mark.parametrize(
+    ("seconds", "said"),
+    [
+        (0.0, "0 min"), (45.0, "45 s"), (90.0, "2 min"), (7140.0, "119 min"), (7200.0, "2 h"), (9000.0, "2 h 30 min"), (43_200.0, "12 h"),
+        (864_000.0, "10 days"), (604_800.0, "7 days"), (302_400.0, "3.5 days"), (-9000.0, "-2 h 30 min"),
+    ],
+)  # fmt: skip
+def test_how_long_something_takes_is_said_as_it_is_said_aloud(seconds: float, said: str) -> None:
+    assert show(seconds, "duration") == said
+
+
+def test_a_leak_is_said_to_two_figures() -> None:
+    assert show(11_384 * OZ_KG / YEAR_S, "mass_rate") == "11000 oz/yr"
+    assert show(0.0, "mass_rate") == "0 oz/yr"

@@ -25,6 +25,7 @@ HALF = TAIL**-0.5
 POWER = -0.5 * (TAIL + 1.0)
 SHOWN_SHARE = 0.02
 SPEAKS = 1.0
+APART = 0.05  # two causes that readings cannot tell apart stand this far from their mean
 # Always shown beside the leader, with the check that excludes them: the mistakes people make with it.
 LOOK_ALIKES: Mapping[str, frozenset[str]] = {
     "overcharge": frozenset({"condenser_air", "non_condensables"}),
@@ -153,6 +154,8 @@ def diagnose(observed: Observed) -> Diagnosis:
     point = tuple(0.0 if value is None else HALF * value / learned.widths[n] for n, value in enumerate(seen))
     weights = dict(_weights(observed.family, used, point))
     shares = shares_of(weights, observed.checks)
+    if derived.standing_k is None:
+        shares = held_back(shares, observed.checks)
     twins = LOOK_ALIKES.get(shares[0][1], frozenset())
     ranked = tuple(
         Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause))
@@ -175,6 +178,20 @@ def shares_of(weights: Mapping[str, float], checks: Mapping[str, str]) -> list[t
     raised = {cause: exp(weight - top) for cause, weight in after.items()}
     total = fsum(raised.values())
     return sorted(((weight / total, cause) for cause, weight in raised.items()), reverse=True)
+
+
+def held_back(shares: list[tuple[float, str]], checks: Mapping[str, str]) -> list[tuple[float, str]]:
+    """Shares in which air in the system does not lead: running it looks like too much charge, and a standing pressure alone tells it apart.
+
+    Where no standing check said that it stands above saturation, the best of its look-alikes stands before it.
+    """
+    if len(shares) < 2 or shares[0][1] != "non_condensables" or checks.get("standing") == "above":
+        return shares
+    place = next((n for n, (_, cause) in enumerate(shares) if cause in LOOK_ALIKES["non_condensables"]), 1)
+    (top, air), (other, twin) = shares[0], shares[place]
+    mean = 0.5 * (top + other)
+    rest = [row for n, row in enumerate(shares) if n not in {0, place}]
+    return [(mean * (1.0 + APART), twin), *sorted([(mean * (1.0 - APART), air), *rest], reverse=True)]
 
 
 def check_results(checks: Mapping[str, str]) -> None:

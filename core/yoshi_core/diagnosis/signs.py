@@ -11,7 +11,7 @@ from typing import Literal
 
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check
 from yoshi_core.diagnosis.observed import Family
-from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, next_check, shares_of
+from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, held_back, next_check, shares_of
 from yoshi_core.findings.verdict import Message
 from yoshi_core.units.display import Amount
 
@@ -20,28 +20,30 @@ SIGNS: tuple[Sign, ...] = ("-", "=", "+")
 LIKE, NEAR, FAR = 0.7, 0.2, 0.05
 WORDS: Mapping[Sign, str] = {"-": "low", "=": "usual", "+": "high"}
 
-# suction, head, superheat, subcooling, split; "~" is any sign.
+# suction, head, superheat, subcooling, split, power; "~" is any sign.
 TABLE: Mapping[str, Mapping[str, str]] = {
-    "healthy": {"suction": "=", "head": "=", "superheat": "=", "subcooling": "=", "split": "="},
-    "undercharge": {"suction": "-", "head": "-", "superheat": "+", "subcooling": "-", "split": "-"},
-    "overcharge": {"suction": "=+", "head": "+", "superheat": "=-", "subcooling": "+", "split": "~"},
-    "liquid_restriction": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-"},
-    "valve_starving": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-"},
-    "valve_flooding": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-=", "split": "~"},
-    "orifice_large": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-", "split": "~"},
-    "orifice_small": {"suction": "-", "head": "~", "superheat": "+", "subcooling": "+", "split": "~"},
-    "low_airflow": {"suction": "-", "head": "-=", "superheat": "-=", "subcooling": "=+", "split": "+="},
-    "condenser_air": {"suction": "+=", "head": "+", "superheat": "-=", "subcooling": "~", "split": "-="},
-    "non_condensables": {"suction": "=+", "head": "+", "superheat": "~", "subcooling": "+", "split": "~"},
-    "other_refrigerant": {"suction": "~", "head": "~", "superheat": "~", "subcooling": "~", "split": "~"},
-    "compressor_leak": {"suction": "+", "head": "-", "superheat": "~", "subcooling": "-=", "split": "-"},
-    "reversing_leak": {"suction": "+", "head": "-", "superheat": "+", "subcooling": "-=", "split": "-"},
+    "healthy": {"suction": "=", "head": "=", "superheat": "=", "subcooling": "=", "split": "=", "power": "="},
+    "undercharge": {"suction": "-", "head": "-", "superheat": "+", "subcooling": "-", "split": "-", "power": "-"},
+    "overcharge": {"suction": "=+", "head": "+", "superheat": "=-", "subcooling": "+", "split": "~", "power": "+"},
+    "liquid_restriction": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-", "power": "-"},
+    "valve_starving": {"suction": "-", "head": "-=", "superheat": "+", "subcooling": "+=", "split": "-", "power": "-"},
+    "valve_flooding": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-=", "split": "~", "power": "+"},
+    "orifice_large": {"suction": "+", "head": "~", "superheat": "-", "subcooling": "-", "split": "~", "power": "+"},
+    "orifice_small": {"suction": "-", "head": "~", "superheat": "+", "subcooling": "+", "split": "~", "power": "-"},
+    "low_airflow": {"suction": "-", "head": "-=", "superheat": "-=", "subcooling": "=+", "split": "+=", "power": "-="},
+    "condenser_air": {"suction": "+=", "head": "+", "superheat": "-=", "subcooling": "~", "split": "-=", "power": "+"},
+    "non_condensables": {"suction": "=+", "head": "+", "superheat": "~", "subcooling": "+", "split": "~", "power": "+"},
+    "other_refrigerant": {"suction": "~", "head": "~", "superheat": "~", "subcooling": "~", "split": "~", "power": "~"},
+    "compressor_leak": {"suction": "+", "head": "-", "superheat": "~", "subcooling": "-=", "split": "-", "power": "-"},
+    "reversing_leak": {"suction": "+", "head": "-", "superheat": "+", "subcooling": "-=", "split": "-", "power": "-="},
 }
 # Heating: the indoor coil condenses, the outdoor coil evaporates; air on either changes its role with it.
 HEATING: Mapping[str, Mapping[str, str]] = {
     **TABLE,
-    "low_airflow": {"suction": "=+", "head": "+", "superheat": "=", "subcooling": "~", "split": "+"},
-    "condenser_air": {"suction": "-", "head": "-=", "superheat": "~", "subcooling": "~", "split": "-"},
+    "low_airflow": {"suction": "=+", "head": "+", "superheat": "=", "subcooling": "~", "split": "+", "power": "+"},
+    "condenser_air": {"suction": "-", "head": "-=", "superheat": "~", "subcooling": "=", "split": "-", "power": "-"},
+    "liquid_restriction": {**TABLE["liquid_restriction"], "subcooling": "+"},
+    "valve_starving": {**TABLE["valve_starving"], "subcooling": "+"},
 }
 HEATING_LABELS = {"condenser_air": "outdoor coil starved of air: dirty, iced, fan"}
 LABELS = {
@@ -50,6 +52,7 @@ LABELS = {
     "superheat": "superheat",
     "subcooling": "subcooling",
     "split": "the air temperature split",
+    "power": "the compressor's current",
 }
 NEEDS_REVERSING = frozenset({"reversing_leak"})
 
@@ -95,7 +98,7 @@ def rank_by_signs(
     table, labels = (HEATING, HEATING_LABELS) if heating else (TABLE, {})
     possible = [c for c in table if ONLY_FOR.get(c, family) == family and (reversing or c not in NEEDS_REVERSING)]
     weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
-    shares = shares_of(weights, checks)
+    shares = held_back(shares_of(weights, checks), checks)
     ranked = tuple(
         Ranked(cause, labels.get(cause, CAUSES[cause].label), share, *_reasons(seen, table[cause]))
         for share, cause in shares

@@ -18,6 +18,7 @@ KINDS = {
     "chiller": "chiller",
 }
 LINELESS_KINDS = frozenset({"packaged", "reach_in", "vehicle", "chiller"})  # one unit with its own circuit: no line sets, nothing to pair
+ONLY_COOL = frozenset({"reach_in", "receiver", "vehicle", "chiller"})  # nobody asks these whether they cool or heat
 METERING = {"txv": "TXV", "eev": "EEV", "orifice": "fixed orifice", "capillary": "capillary"}
 GAUGES = {"vented": "vented", "sealed": "sealed"}
 PAIRINGS = {

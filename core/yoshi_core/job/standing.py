@@ -39,7 +39,7 @@ def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standin
         amounts["inside"] = inside
         said = ["It holds {inside} of refrigerant."]
     said.append(_how_right(claims["charged"], claims["runs"]))
-    if added > 0.0 and _topped_up(account, claims):
+    if added > 0.0 and _topped_up(account, claims, leaked=loss is not None):
         amounts["added"] = Amount(added, "mass")
         if again is not None:
             amounts["again"] = Amount(again, "duration")
@@ -69,22 +69,22 @@ def _how_right(charged: Claim, runs: Claim) -> str:
     if charged.settled and runs.standing == "shown":
         return "The running unit agrees."
     if charged.standing == "shown":
-        return "The charge is right by weight; the running unit has not shown it."
+        return "The charge is right; the running unit has not shown it."
     return "That the charge is right is not proven yet."
 
 
-def _topped_up(account: Account, claims: Mapping[str, Claim]) -> bool:
+def _topped_up(account: Account, claims: Mapping[str, Claim], *, leaked: bool) -> bool:
     """Whether refrigerant went on top of a charge nobody took out, or into a circuit known to leak, and is not shown right.
 
     A unit that was emptied and mended, or came with its stamped charge, is being charged and not topped up.
     """
     if claims["charged"].settled and claims["runs"].standing == "shown":
         return False
-    if claims["tight"].standing == "contradicted":
+    if claims["tight"].standing == "contradicted" or (leaked and claims["tight"].standing not in {"shown", "answered_for"}):
         return True
-    kinds = {row.line.kind for row in account.booked}
+    empty = any(row.after.mass_kg == 0.0 for row in account.booked)
     stamped = any(row.line.kind in {"opening", "replaced"} and row.line.known == "stamped" for row in account.booked)
-    return "emptied" not in kinds and not stamped
+    return not empty and not stamped
 
 
 def standing_sentence(claims: Iterable[Claim]) -> Message | None:

@@ -58,7 +58,7 @@ METHODS: dict[str, Method] = {
             3.0,
             {"refrigerant": 0.75, "little": 0.5, "empty": 0.0, "nitrogen": 0.85},
             0.6,
-            "dripping water; foam that fizzes by itself",
+            "dripping water, foam that fizzes by itself",
         ),
         Method(
             "ultrasonic",

@@ -51,6 +51,7 @@ FIXED: dict[str, Fixed] = {
     "cylinder.warmest": Fixed(324.82, "warmer than 125 °F liquid may fill it to the brim", "cylinder labels, 125 °F (52 °C)"),
     "decay.at_once": Fixed(30.0, "a reading within half a minute of shutting off is where the rise begins", TRADE),
     "decay.just_before": Fixed(300.0, "the gauge on a running pump hardly moves in five minutes: its last reading is where the rise begins", TRADE),
+    "weigh_in.short_share": Fixed(1.0 / 3.0, "a cylinder short by under a third of what the charge may be out still does", TRADE),
     "hold.settles_by": Fixed(0.02, "nitrogen warmed by its filling loses up to a fiftieth of its pressure as it cools to the metal", TRADE),
     "hold.settles_first": Fixed(
         600.0, "for ten minutes after filling gas may be so much warmer than its metal that a loss tells nothing", TRADE

@@ -20,6 +20,7 @@ class Amount:
 
 SLOWER = {"vacuum_rate": ("micron/min", "micron/h", "micron/day")}  # a large vessel may climb by so little that minutes say nothing
 LEAST_SHOWN = 0.1
+TWO_FIGURES = frozenset({"mass_rate"})  # a leak's size is known to two figures at best
 
 
 def show(value: float, quantity_name: str, system: System = "us", *, beside: float | None = None) -> str:
@@ -37,10 +38,29 @@ def show(value: float, quantity_name: str, system: System = "us", *, beside: flo
         return f"{value * 1000:.0f} g"
     if quantity_name == "tube_od" and system == "us":
         return _inches(value)
+    if quantity_name == "duration":
+        return lasting(value)
     unit = _unit(value if beside is None else beside, quantity_name, system)
     number = (value - unit.offset) / unit.factor
+    if quantity_name in TWO_FIGURES and number:
+        number = float(f"{number:.2g}")
     text = f"{number:.{unit.decimals}f}"
     return f"{text.removeprefix('-') if float(text) == 0 else text} {unit.symbol}".strip()
+
+
+def lasting(seconds: float) -> str:
+    """How long something takes, as it is said: seconds under a minute, minutes up to two hours, hours with their minutes up to three days, then days."""
+    sign, seconds = ("-" if seconds < 0.0 else ""), abs(seconds)
+    if 0.5 <= seconds < 59.5:
+        return f"{sign}{seconds:.0f} s"
+    minutes = round(seconds / 60.0)
+    if minutes < 120:
+        return f"{sign if minutes else ''}{minutes} min"
+    if minutes < 72 * 60:
+        hours, rest = divmod(minutes, 60)
+        return f"{sign}{hours} h {rest} min" if rest else f"{sign}{hours} h"
+    days = seconds / 86_400.0
+    return f"{sign}{days:.0f} days" if days >= 10.0 else f"{sign}{days:.1f} days".replace(".0 ", " ")
 
 
 def _unit(value: float, quantity_name: str, system: System) -> Unit:

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { System } from "../api/types.ts";
 import cases from "./cases.gen.json";
-import { ago, fill, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
+import { ago, factorOf, fill, lasting, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
 
 describe("showing quantities", () => {
   for (const { quantity, value, us, si } of cases) {
@@ -17,6 +17,22 @@ describe("showing quantities", () => {
 
   it("never shows sixteen ounces", () => {
     for (let kg = 0; kg < 20; kg += 0.00317) expect(poundsOunces(kg).ounces).not.toBe("16.0");
+  });
+
+  it.each([
+    [45, "45 s"],
+    [7140, "119 min"],
+    [9000, "2 h 30 min"],
+    [43_200, "12 h"],
+    [604_800, "7 days"],
+    [302_400, "3.5 days"],
+  ])("says how long %s s are as it is said aloud", (seconds, said) => {
+    expect(show(seconds, "duration", "us")).toBe(said);
+    expect(lasting(seconds)).toBe(said);
+  });
+
+  it("says a leak to two figures", () => {
+    expect(show(11_384 * factorOf("mass_rate", "oz/yr"), "mass_rate", "us")).toBe("11000 oz/yr");
   });
 
   it("marks what counts down with a true minus", () => {

@@ -18,11 +18,19 @@ export function factorOf(quantity: string, symbol: string): number {
   return unitOf(quantity, symbol).factor;
 }
 
-/** How long something takes, in words short enough for a plan: minutes, from two hours on with the hours. */
+/** How long something takes, as it is said: seconds, minutes up to two hours, hours up to three days, then days. */
 export function lasting(seconds: number): string {
-  const minutes = Math.round(seconds / 60);
-  if (minutes < 120) return `${minutes} min`;
-  return minutes % 60 ? `${Math.floor(minutes / 60)} h ${minutes % 60} min` : `${minutes / 60} h`;
+  const sign = seconds < 0 ? MINUS : "";
+  const size = Math.abs(seconds);
+  if (size >= 0.5 && size < 59.5) return `${sign}${size.toFixed(0)} s`;
+  const minutes = Math.round(size / 60);
+  if (minutes < 120) return `${minutes ? sign : ""}${minutes} min`;
+  if (minutes < 72 * 60) {
+    const rest = minutes % 60;
+    return `${sign}${Math.floor(minutes / 60)} h${rest ? ` ${rest} min` : ""}`;
+  }
+  const days = size / 86_400;
+  return `${sign}${days >= 10 ? days.toFixed(0) : days.toFixed(1).replace(/\.0$/, "")} days`;
 }
 
 /** SI values as numbers in one unit, for drawing. */
@@ -62,6 +70,9 @@ export function unitFor(quantity: string, system: System): string {
 /** A large vessel may climb by so little that minutes say nothing: then by the hour, or the day. */
 const SLOWER: Record<string, string[]> = { vacuum_rate: ["micron/min", "micron/h", "micron/day"] };
 
+/** A leak's size is known to two figures at best. */
+const TWO_FIGURES = new Set(["mass_rate"]);
+
 function shownUnit(value: number, quantity: string, system: System): string {
   const slower = SLOWER[quantity];
   const fits = (symbol: string) => value === 0 || Math.abs(value) / unitOf(quantity, symbol).factor >= 0.1;
@@ -81,7 +92,12 @@ export function show(value: number, quantity: string, system: System, beside = v
   }
   if (quantity === "mass" && Math.abs(value) < 1) return `${inUnit(value, "mass", "g")} g`;
   if (quantity === "tube_od" && system === "us") return inches(value);
+  if (quantity === "duration") return lasting(value);
   const symbol = shownUnit(beside, quantity, system);
+  if (TWO_FIGURES.has(quantity)) {
+    const { factor, decimals } = unitOf(quantity, symbol);
+    return `${fixed(Number((value / factor).toPrecision(2)), decimals)} ${symbol}`;
+  }
   return `${inUnit(value, quantity, symbol)} ${symbol}`.trim();
 }
 

@@ -68,9 +68,10 @@ def test_an_overcharge_leads_and_its_look_alikes_come_with_what_excludes_them() 
 def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> None:
     sheet = {**SETTLED, "mode": "heating", "suction_pressure": "236 psig", "suction_line": "110 °F", "return_air": "70 °F"}
     without = found(DUCTLESS, sheet)
-    assert without.verdict.word == "Open"
-    assert [m.label for m in without.missing] == ["outdoor air"]
-    assert not without.drawn(AsFoundPicture).causes
+    assert not without.missing  # 10 °F over the room is low whatever the weather
+    assert causes(without)[0] == "undercharge"
+    assert not found(DUCTLESS, {**sheet, "suction_pressure": "330 psig"}).missing
+    assert [m.label for m in found(DUCTLESS, {k: v for k, v in sheet.items() if k != "return_air"}).missing] == ["outdoor air", "return air"]
     result = found(DUCTLESS, {**sheet, "outdoor": "50 °F"})
     condensing, over = result.figure("condensing"), result.figure("over")
     assert condensing
@@ -160,10 +161,71 @@ def test_it_refuses_to_speak_and_names_why(more: dict[str, Any], rule: str) -> N
     assert not result.drawn(AsFoundPicture).causes
 
 
-def test_a_missing_reading_is_named() -> None:
-    result = found(SPLIT, {k: v for k, v in {**SETTLED, **GAUGES}.items() if k != "liquid_line"})
-    assert [m.label for m in result.missing] == ["liquid line temperature"]
-    assert not result.drawn(AsFoundPicture).causes
+def test_whatever_was_read_is_ranked_and_what_would_lift_a_refusal_is_named() -> None:
+    three = found(SPLIT, {k: v for k, v in {**SETTLED, **GAUGES}.items() if k != "liquid_line"})
+    assert not three.missing
+    assert three.drawn(AsFoundPicture).causes
+    bare = found(SPLIT, SETTLED)
+    assert bare.missing[0].label == "suction or vapour port pressure"
+    assert not bare.drawn(AsFoundPicture).causes
+    alone = found(REACH_IN, {**{k: v for k, v in SETTLED.items() if k != "mode"}, "suction_pressure": "2 psig", "box": "41 °F"})
+    assert not alone.missing
+    assert "undercharge" in causes(alone)
+    assert "low_airflow" in causes(alone)
+    starved = found(SPLIT, {**SETTLED, "amps": "4 A", "rated_amps": "12 A", "return_air": "75 °F", "supply": "70 °F"})
+    assert {"undercharge", "liquid_restriction"} <= set(causes(starved))
+    assert "coarser" in starved.drawn(AsFoundPicture).notes[0].show()
+
+
+def test_a_unit_in_short_turns_is_ranked_by_what_stops_it_and_not_by_its_gauges() -> None:
+    low = found(REACH_IN, {"running": "cycling", "suction_pressure": "5 psig", "suction_swing": "25 psig", "liquid_pressure": "150 psig"})
+    assert low.figure("condensing") is None
+    assert {"undercharge", "liquid_restriction", "low_airflow"} <= set(causes(low))
+    assert any("solenoid without power" in note.show() for note in low.drawn(AsFoundPicture).notes)
+    check = low.drawn(AsFoundPicture).next_check
+    assert check is None or not CHECKS[check.id].needs_running
+    high = found(SPLIT, {"running": "cycling", "cycles_on": "high"})
+    assert set(causes(high)[:2]) <= {"condenser_air", "overcharge"}
+    assert "high-pressure control" in next(r.message.show() for r in high.verdict.reasons if r.rule_id == "as_found.cycling")
+    unknown = found(SPLIT, {"running": "cycling"})
+    assert [m.label for m in unknown.missing] == ["what stops it"]
+    assert not causes(unknown)
+    clock = found(SPLIT, {"running": "cycling", "cycles_on": "thermostat"})
+    assert "no fault of the circuit by itself" in clock.verdict.reasons[0].message.show()
+
+
+def test_air_in_it_never_leads_unless_a_standing_pressure_says_so() -> None:
+    far_over = {**SETTLED, **{"suction_pressure": "142.6 psig", "suction_line": "50.2 °F", "liquid_pressure": "540 psig", "liquid_line": "81.1 °F", "outdoor": "75 °F"}}  # fmt: skip
+    order = causes(found(SPLIT, far_over))
+    assert order[0] == "overcharge"
+    assert set(order[1:3]) == {"non_condensables", "condenser_air"}
+    told = found(SPLIT, {**far_over, "checks": {"standing": {"result": "above"}}})
+    assert causes(told)[0] == "non_condensables"
+
+
+def test_hardly_any_superheat_with_a_valve_sends_to_its_bulb_first() -> None:
+    flooding = {**SETTLED, **GAUGES, "suction_line": "42 °F"}
+    assert "as_found.bulb" in rules(found({**SPLIT, "metering": "txv"}, flooding))
+    assert "as_found.bulb" not in rules(found({**SPLIT, "metering": "orifice"}, flooding))
+    assert "as_found.bulb" not in rules(found({**SPLIT, "metering": "txv"}, {**SETTLED, **GAUGES}))
+
+
+def test_heating_with_both_ports_named_a_low_true_suction_is_low() -> None:
+    """At 47 °F outdoors: evaporating far under the air with too little head is short; with liquid backed up it is a restriction."""
+    plate = {**SPLIT, "kind": "heat_pump", "metering": "txv"}
+    heating = {**SETTLED, "mode": "heating", "outdoor": "47 °F", "return_air": "70 °F", "suction_pressure": "250 psig", "true_suction": "40 psig"}
+    short = found(plate, {**heating, "liquid_pressure": "245 psig", "liquid_line": "82 °F"})
+    assert short.figure("evaporating") is not None
+    assert causes(short)[0] == "undercharge"
+    backed_up = found(plate, {**heating, "liquid_pressure": "300 psig", "liquid_line": "65 °F", "suction_pressure": "305 psig"})
+    assert causes(backed_up)[0] in {"liquid_restriction", "valve_starving"}
+    assert "undercharge" not in causes(backed_up)[:2]
+
+
+@pytest.mark.parametrize("air", [{"return_air": "70 °F"}, {"supply": "68 °F"}, {"outdoor": "50 °F"}])
+def test_pressures_of_heating_under_the_word_cooling_are_asked_about_with_whatever_air_is_known(air: dict[str, str]) -> None:
+    result = found(SPLIT, {**SETTLED, **{k: v for k, v in GAUGES.items() if k not in {"outdoor", "return_air", "supply"}}, "suction_pressure": "340 psig", **air})
+    assert "heating_as_cooling" in [p.code for p in result.problems]
 
 
 @pytest.mark.parametrize(

@@ -50,8 +50,12 @@ def test_day_one_the_closed_place_waits_and_on_day_two_it_ranks_first_and_is_hit
     opened = {**TEN_CLEAN, "indoor_coil": {"reach": "open", "access": "20 min"}}
     day_two = searched({"inside": "nitrogen", "places": opened})
     assert [row.id for row in day_two.drawn(LeakSearchPicture).places if row.rank == 1] == ["indoor_coil"]
-    once = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "bubbles": "hit"}}})
+    once = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "ultrasonic": "hit"}}})
     assert (once.verdict.word, rules(once)["leak.second_method"]) == ("Wait", "Wait")
+    assert "drafts, bearings" in once.verdict.headline.show()  # the false alarms of the method that hit
+    blown = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "bubbles": "hit"}}})
+    assert (blown.verdict.word, rules(blown)["leak.bubbles"]) == ("Holds", "Open")  # what grows at one spot decides
+    assert any("dripping water" in r.message.show() for r in blown.verdict.reasons)
     twice = searched({"inside": "nitrogen", "places": {**opened, "indoor_coil": {"reach": "open", "bubbles": "hit", "ultrasonic": "hit"}}})
     assert twice.verdict.word == "Holds"
     assert twice.verdict.headline.show() == "Leak found: indoor coil, bends."

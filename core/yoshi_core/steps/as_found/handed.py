@@ -9,7 +9,8 @@ from yoshi_core.running.readings import CoolingState
 class Read(CoolingState):
     """Absolute pressures in Pa, saturations and differences in K; None where a reading is missing.
 
-    In heating the vapour port is the high side: `condensing_k` is from it and `evaporating_k` is None.
+    In heating the vapour port is the high side: `condensing_k` is from it, `evaporating_k` from the true suction at the
+    compressor, and `under_k` is under the outdoor air. A unit that cycles gives none of them.
     `standing` is below, at or above saturation at the coldest part; `left_kg` what is left where it is below.
     """
 

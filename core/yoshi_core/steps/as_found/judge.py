@@ -1,13 +1,16 @@
 """As found: what the unit says before anyone touches it, and what that can mean."""
 
+from dataclasses import replace
+
 from yoshi_core import refrigerants
+from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import AsFoundPicture, Compared
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
-from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
+from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, lacking, ranking
 from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.report import bands, cautions, figures, rungs
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
@@ -18,6 +21,12 @@ from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
 
+CYCLING = {
+    "low": "Its low-pressure control stops it: switch it off, do not let it grind on. What it shows in its short turns is not taken. Checks that need no running unit come first.",
+    "high": "Its high-pressure control stops it: switch it off before it trips again. What it shows in its short turns is not taken. Condenser, fan and air first.",
+    "thermostat": "Its thermostat or a timer stops it: no fault of the circuit by itself. Look at the control, where it feels, and its difference.",
+    "unknown": "It starts and stops in short turns: switch it off, do not let it grind on. What it shows in between is not taken. Checks that need no running unit come first.",
+}
 COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
 
 
@@ -28,12 +37,14 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     plate = context.plate
+    if plate.kind in ONLY_COOL and sheet.mode is None:
+        sheet = replace(sheet, mode="cooling")
     known = plate.refrigerant is not None and refrigerants.is_known(plate.refrigerant)
     found = read(sheet, notes, context)
     refused = _refusals(sheet, notes, context)
     speaks = known and sheet.running in {"settled", "cycling"} and not refused
     if notes.need(context.path("running"), "how it runs", sheet.running) and speaks:
-        _need_readings(sheet, notes, context)
+        _need_readings(sheet, found, notes, context)
     if not known:
         notes.need("/steps/identify/runs/0/sheet/refrigerant", "a refrigerant Yoshi has tables for", None)
     ranked = None
@@ -42,6 +53,8 @@ def judge(context: StepContext) -> Judged:
     if ranked is not None:
         _say_head(found, notes, context)
         _say_lead(ranked, notes)
+    _say_bulb(sheet, found, notes, context)
+    _say_cut_out(sheet, found, notes, context)
     coarse = (Message(COARSE),) if ranked and not ranked.learned else ()
     remarks = (*coarse, *(ranked.remarks if ranked else ()), *_history(sheet, context))
     result = StepResult(
@@ -106,12 +119,7 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
                 limit=Amount(limit, "duration"),
             )
     if sheet.running == "cycling":
-        notes.say(
-            "as_found.cycling",
-            "Open",
-            "It cycles on its low-pressure switch: stop it, do not let it grind on. Checks that need no running unit come first.",
-            TRADE,
-        )
+        notes.say("as_found.cycling", "Open", CYCLING.get(sheet.cycles_on or "", CYCLING["unknown"]), TRADE)
     if sheet.running == "off":
         if notes.need(context.path("standing_pressure"), "standing pressure", sheet.standing_pressure):
             notes.need(context.path("standing_cold"), "temperature of the coldest part", sheet.standing_cold)
@@ -119,11 +127,12 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
     return any(reason.word == "Wait" for reason in notes.reasons[before:])
 
 
-def _need_readings(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> None:
-    if notes.need(context.path("mode"), "cooling or heating", sheet.mode):
-        for field in wanted(sheet, context.plate):
+def _need_readings(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> None:
+    """What would let it speak, named; nothing more is asked once one figure speaks."""
+    if sheet.running == "cycling" or notes.need(context.path("mode"), "cooling or heating", sheet.mode):
+        for field in lacking(sheet, found, context):
             label = "outdoor air" if field == "outdoor" and sheet.mode == "heating" else NEEDED[field]
-            notes.need(context.path(field), label, getattr(sheet, field))
+            notes.need(context.path(field), label, None)
 
 
 def _say_head(found: Read, notes: Notes, context: StepContext) -> None:
@@ -143,6 +152,26 @@ def _say_head(found: Read, notes: Notes, context: StepContext) -> None:
             limit=Amount(most, "temperature_delta"),
             condensing=Amount(found.condensing_k, "temperature"),
         )
+
+
+def _say_bulb(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> None:
+    """Hardly any superheat with a valve: its bulb first, whatever else fits."""
+    least = context.profile.value("verify.superheat_low")
+    if sheet.running != "settled" or context.plate.metering != "txv" or found.superheat_k is None or found.superheat_k >= least:
+        return
+    text = "Superheat {value} with a valve, under {limit}: look at its bulb and strap first. Liquid may reach the compressor."
+    amounts = {"value": Amount(found.superheat_k, "temperature_delta"), "limit": Amount(least, "temperature_delta")}
+    notes.tell("as_found.bulb", "Open", text, context.profile.source("verify.superheat_low"), amounts)
+
+
+def _say_cut_out(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> None:
+    """A head so high that its control is about to trip is said, whatever the causes are."""
+    limit = context.profile.value("coil.near_cut_out")
+    if sheet.running != "settled" or found.condensing_k is None or found.condensing_k < limit:
+        return
+    text = "Condensing at {value}: from about {limit} on its high-pressure control is near. Switch it off before it trips."
+    amounts = {"value": Amount(found.condensing_k, "temperature"), "limit": Amount(limit, "temperature")}
+    notes.tell("as_found.near_cut_out", "Open", text, context.profile.source("coil.near_cut_out"), amounts)
 
 
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:

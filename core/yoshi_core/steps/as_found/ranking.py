@@ -21,12 +21,14 @@ from yoshi_core.units.quantities import FAHRENHEIT_K
 
 LEARNED_KINDS = frozenset({None, "split", "heat_pump", "packaged"})
 BOX_KINDS = {"reach_in": "reach_in", "receiver": "walk_in", "chiller": "walk_in", "vehicle": "reach_in"}
+TURNED: dict[signs.Sign, signs.Sign] = {"-": "+", "=": "=", "+": "-"}
 FITS = ((0.5, 4), (0.2, 3), (0.06, 2), (0.0, 1))
 TYPICAL_SPLIT_K = (16.0 * FAHRENHEIT_K, 22.0 * FAHRENHEIT_K)
 USUAL_SUPERHEAT_K = 12.0 * FAHRENHEIT_K
 USUAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
 APART_K = 5.0 * FAHRENHEIT_K
 SETTLED = 0.9
+COLDER_K, WARMER_K = 30.0 * FAHRENHEIT_K, 15.0 * FAHRENHEIT_K  # heating weather about 47 °F, where the outdoor air was not read
 NEEDED = {
     "suction_pressure": "suction or vapour port pressure",
     "suction_line": "suction line temperature",
@@ -34,6 +36,8 @@ NEEDED = {
     "liquid_line": "liquid line temperature",
     "outdoor": "air over the condenser",
     "return_air": "return air",
+    "box": "box, or fluid leaving",
+    "cycles_on": "what stops it",
 }
 
 
@@ -72,7 +76,7 @@ class Ranking:
 
 
 def wanted(sheet: AsFoundSheet, plate: Plate) -> tuple[str, ...]:
-    """The readings without which this kind of system is not spoken about."""
+    """The readings this kind of system is best spoken about by; less is ranked by what it can tell apart."""
     if sheet.mode == "heating":
         return ("suction_pressure", "outdoor", "return_air")
     if plate.kind in LEARNED_KINDS:
@@ -80,6 +84,22 @@ def wanted(sheet: AsFoundSheet, plate: Plate) -> tuple[str, ...]:
     if plate.kind in BOX_KINDS:
         return ("liquid_pressure", "outdoor")
     return ("suction_pressure",)
+
+
+def lacking(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[str, ...]:
+    """What still has to be read before anything can be said; empty as soon as one figure speaks."""
+    if sheet.running == "cycling":
+        return () if sheet.cycles_on or sheet.suction_swing else ("cycles_on",)
+    if _learnable(sheet, found, context) or _figures(sheet, found, context):
+        return ()
+    return tuple(field for field in wanted(sheet, context.plate) if getattr(sheet, field) is None) or ("box",)
+
+
+def _learnable(sheet: AsFoundSheet, found: Read, context: StepContext) -> bool:
+    """Whether enough was read, of a kind of unit that was learned: both pressures and a line."""
+    both = found.suction_pa is not None and found.liquid_pa is not None
+    line = sheet.suction_line is not None or sheet.liquid_line is not None
+    return sheet.mode == "cooling" and context.plate.kind in LEARNED_KINDS and both and line and sheet.running != "cycling"
 
 
 def ranking(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> Ranking | None:
@@ -91,7 +111,7 @@ def ranking(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext
         return None
     if found.standing is not None:
         checks.setdefault("standing", found.standing)
-    if sheet.mode == "cooling" and plate.kind in LEARNED_KINDS:
+    if _learnable(sheet, found, context):
         return _learned(sheet, found, family, checks, notes, context)
     shown = _figures(sheet, found, context)
     if not shown:
@@ -106,7 +126,22 @@ def ranking(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext
         reversing=plate.kind in {"heat_pump", "ductless", "vrf"},
         can_run=sheet.running != "cycling",
     )
-    return Ranking(by_signs.ranked, by_signs.next_check, (), family, done, False)
+    return Ranking(by_signs.ranked, by_signs.next_check, _remarks(sheet), family, done, False)
+
+
+def _remarks(sheet: AsFoundSheet) -> tuple[Message, ...]:
+    """What looks the same and is no fault of the circuit."""
+    if not _stops_low(sheet):
+        return ()
+    return (Message("A liquid solenoid without power, or a pump-down by its own control, looks the same: see that the valve is fed."),)
+
+
+def _stops_low(sheet: AsFoundSheet) -> bool:
+    """Whether it cycles on its low-pressure control, as said; else as a suction that swings low says."""
+    if sheet.running != "cycling":
+        return False
+    swings = sheet.suction_pressure is not None and sheet.suction_swing is not None
+    return sheet.cycles_on == "low" or (sheet.cycles_on in {None, "unknown"} and swings)
 
 
 def _checks(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> dict[str, str]:
@@ -157,7 +192,9 @@ def _learned(
 
 def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[Seen]:
     """Each figure this kind of system is judged by, against its band."""
-    shown: list[Seen | None] = [_suction(sheet, found, context), _head(sheet, found, context)]
+    if sheet.running == "cycling":
+        return _cycling(sheet)
+    shown: list[Seen | None] = [_suction(sheet, found, context), _head(sheet, found, context), _amps(found, context)]
     receiver = context.plate.kind == "receiver"
     if found.superheat_k is not None:
         target = USUAL_SUPERHEAT_K
@@ -170,7 +207,7 @@ def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[See
     elif found.subcooling_k is not None:
         target = value_of(context.plate.subcooling_target) or USUAL_SUBCOOLING_K
         shown.append(held("subcooling", found.subcooling_k, target - APART_K, target + APART_K, "Subcooling is {value}"))
-    if found.split_k is not None and context.plate.kind in {"ductless", "vrf"} and sheet.mode == "cooling":
+    if found.split_k is not None and context.plate.kind not in BOX_KINDS and sheet.mode == "cooling":
         shown.append(held("split", found.split_k, *TYPICAL_SPLIT_K, "The air split is {value}"))
     return [item for item in shown if item is not None]
 
@@ -187,11 +224,6 @@ def _glass(sheet: AsFoundSheet) -> Seen | None:
 
 def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None:
     profile, kind = context.profile, context.plate.kind
-    if sheet.running == "cycling":
-        low, high = sheet.suction_pressure, sheet.suction_swing
-        if low is not None and high is not None:
-            amounts = {"low": Amount(low.value, "gauge_pressure"), "high": Amount(high.value, "gauge_pressure")}
-            return Seen("suction", "-", Message("Suction swings from {low} to {high} and the low-pressure switch stops it.", amounts))
     slack = profile.value("coil.slack")
     if kind in BOX_KINDS:
         if found.under_k is None:
@@ -199,12 +231,43 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         rule = f"coil.{BOX_KINDS[kind]}_under"
         low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
         seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the box")
-        turned: dict[signs.Sign, signs.Sign] = {"-": "+", "=": "=", "+": "-"}
-        return replace(seen, sign=turned[seen.sign])
+        return replace(seen, sign=TURNED[seen.sign])
+    if sheet.mode == "heating":
+        return _outdoor_coil(found, context)
     if found.evaporating_k is None:
         return None
     low_k, high_k = profile.value("coil.cooling_evaporating_low"), profile.value("coil.cooling_evaporating_high")
     return held("suction", found.evaporating_k, low_k, high_k, "Evaporating at {value}", "temperature")
+
+
+def _outdoor_coil(found: Read, context: StepContext) -> Seen | None:
+    """In heating the outdoor coil evaporates: far under its air is a low suction, hardly under it a high one."""
+    if found.under_k is None:
+        return None
+    profile, slack = context.profile, context.profile.value("coil.slack")
+    low_k, high_k = profile.value("coil.heating_under_low"), profile.value("coil.heating_under_high") + slack
+    seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the outdoor air")
+    return replace(seen, sign=TURNED[seen.sign])
+
+
+def _cycling(sheet: AsFoundSheet) -> list[Seen]:
+    """What stops it is the one thing a unit in short turns says."""
+    if sheet.cycles_on == "high":
+        return [Seen("head", "+", Message("Its high-pressure control stops it."))]
+    low, high = sheet.suction_pressure, sheet.suction_swing
+    if not _stops_low(sheet):
+        return []
+    if low is not None and high is not None:
+        amounts = {"low": Amount(low.value, "gauge_pressure"), "high": Amount(high.value, "gauge_pressure")}
+        return [Seen("suction", "-", Message("Suction swings from {low} to {high}, and its low-pressure control stops it.", amounts))]
+    return [Seen("suction", "-", Message("Its low-pressure control stops it."))]
+
+
+def _amps(found: Read, context: StepContext) -> Seen | None:
+    if found.amps_share is None:
+        return None
+    low, high = context.profile.value("coil.amps_low"), context.profile.value("coil.amps_high")
+    return held("power", found.amps_share, low, high, "The compressor draws {value} of its rated current", "fraction")
 
 
 def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None:
@@ -212,10 +275,11 @@ def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None
         return None
     profile, slack = context.profile, context.profile.value("coil.slack")
     if sheet.mode == "heating":
-        outdoor = value_of(sheet.outdoor)
-        assert outdoor is not None
-        shift = profile.value("coil.heating_shift") * (outdoor - profile.value("coil.heating_at"))
-        low_k, high_k = profile.value("coil.heating_over_low") + shift, profile.value("coil.heating_over_high") + shift
+        outdoor, at = value_of(sheet.outdoor), profile.value("coil.heating_at")
+        coldest, warmest = (at - COLDER_K, at + WARMER_K) if outdoor is None else (outdoor, outdoor)
+        share = profile.value("coil.heating_shift")
+        low_k = profile.value("coil.heating_over_low") + share * (coldest - at)
+        high_k = profile.value("coil.heating_over_high") + share * (warmest - at)
         return held("head", found.over_k, low_k, high_k, "Condensing is {value} over return air")
     rule = f"coil.{BOX_KINDS[context.plate.kind]}_over" if context.plate.kind in BOX_KINDS else "coil.cooling_over"
     low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack

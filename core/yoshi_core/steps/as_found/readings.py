@@ -15,6 +15,10 @@ from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.as_found.standing import at_air, read_standing, vapour_left
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
+from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+
+
+WARM_ROOM_K = 80.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 
 
 def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
@@ -27,9 +31,11 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         return Read()
     standing, left = _standing(name, sheet, notes, context)
     heating = sheet.mode == "heating"
-    evaporating = None
-    if not heating and sheet.running != "cycling":
-        evaporating = _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context)
+    if sheet.running == "cycling":
+        return Read(standing=standing, left_kg=left)  # what it shows in its short turns is no state of the circuit
+    evaporating = _mean(name, suction, EVAPORATOR_DEW_SHARE, "suction_pressure", notes, context) if not heating else None
+    if heating:
+        evaporating = _mean(name, _absolute(sheet.true_suction, context), EVAPORATOR_DEW_SHARE, "true_suction", notes, context)
     if _heating_as_cooling(sheet, evaporating, notes, context):
         return Read(standing=standing, left_kg=left)
     low = None if heating else _side("low", name, sheet, context)
@@ -48,7 +54,7 @@ def read(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> Read:
         condensing_k=condensing,
         split_k=_split_k(sheet, heating),
         over_k=_difference(condensing, value_of(sheet.return_air if heating else sheet.outdoor)),
-        under_k=_difference(value_of(sheet.box), evaporating),
+        under_k=_difference(value_of(sheet.outdoor if heating else sheet.box), evaporating),
         amps_share=_amps_share(sheet),
         standing=standing,
         left_kg=left,
@@ -85,7 +91,7 @@ def _heating_as_cooling(sheet: AsFoundSheet, evaporating_k: float | None, notes:
     if sheet.running != "settled" or not _looks_like_heating(sheet, evaporating_k):
         return False
     text = (
-        "Cooling was chosen, yet this pressure is saturation far above return air: that is what a unit in heating shows, "
+        "Cooling was chosen, yet this pressure is saturation far above the air it would cool: that is what a unit in heating shows, "
         "where the vapour port is the high side. Choose heating, or check that it runs."
     )
     notes.refuse(context.path("mode"), "heating_as_cooling", text)
@@ -101,8 +107,14 @@ def _clamps_swapped(low: Side | None, high: Side | None, notes: Notes, context: 
 
 
 def _looks_like_heating(sheet: AsFoundSheet, evaporating_k: float | None) -> bool:
-    returned = value_of(sheet.return_air)
-    return sheet.mode == "cooling" and evaporating_k is not None and returned is not None and evaporating_k > returned + SLACK_K
+    """Whether a suction meant as cooling saturates above any air it could cool: return air, else supply, else what is warm for a room."""
+    if sheet.mode != "cooling" or evaporating_k is None:
+        return False
+    returned, supply, outdoor = value_of(sheet.return_air), value_of(sheet.supply), value_of(sheet.outdoor)
+    air = returned if returned is not None else supply
+    if air is None and outdoor is not None:
+        air = max(outdoor, WARM_ROOM_K)
+    return air is not None and evaporating_k > air + SLACK_K
 
 
 def _absolute(entry: Entry | None, context: StepContext) -> float | None:

@@ -14,9 +14,16 @@ RUNNING = {
     "cycling": "short cycling",
     "off": "does not run",
 }
+CYCLES_ON = {
+    "low": "its low-pressure control",
+    "high": "its high-pressure control",
+    "thermostat": "its thermostat or a timer",
+    "unknown": "not known",
+}
 GLASS = {"clear": "clear", "bubbles": "bubbles", "empty": "no liquid seen", "none": "there is none"}
 Mode = Literal["cooling", "heating"]
 Running = Literal["settled", "just_started", "cycling", "off"]
+CyclesOn = Literal["low", "high", "thermostat", "unknown"]
 Glass = Literal["clear", "bubbles", "empty", "none"]
 
 
@@ -40,6 +47,7 @@ class AsFoundSheet:
     ] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
     running: Annotated[Running | None, Facts("choice", "it runs", options=RUNNING)] = None
+    cycles_on: Annotated[CyclesOn | None, Facts("choice", "it stops on", options=CYCLES_ON)] = None
     run_time: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
     mode: Annotated[Mode | None, Facts("choice", "running in", options=MODES)] = None
     inverter: Annotated[bool | None, Facts("yesno", "changes its own speed now")] = None
@@ -49,6 +57,9 @@ class AsFoundSheet:
     ] = None
     suction_swing: Annotated[
         Entry | None, Facts("gauge_pressure", "and up to, if it swings", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
+    ] = None
+    true_suction: Annotated[
+        Entry | None, Facts("gauge_pressure", "true suction, at the compressor", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
     ] = None
     suction_line: Annotated[Entry | None, Facts("temperature", "suction line", (203.15, 423.15), (233.15, 383.15), source="measured")] = (
         None

@@ -50,7 +50,7 @@ def _proven(context: StepContext) -> Way:
         lacks.append(f"{claims['runs'].label.lower()} must be shown")
     elif context.handed.verify.shows != "target":
         lacks.append("this kind has no target to be held against")
-    return _way(lacks, "Weighed in, and the running unit agrees.", reasoned=False)
+    return _way(lacks, "The charge is shown, and the running unit agrees.", reasoned=False)
 
 
 def _by_weight(context: StepContext) -> Way:

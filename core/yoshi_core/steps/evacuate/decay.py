@@ -102,7 +102,7 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> t
     if verdict.kind == "moist":
         return "Wait", "It levels off near {plateau}: moisture, or refrigerant leaving the oil. Break with dry nitrogen and pull again."
     if verdict.kind == "equalizing":
-        return "Wait", "It peaked and comes back: pressure evens out inside. A peak is never judged."
+        return "Wait", "It peaked and comes back: pressure evens out inside. A peak is never judged: {wait} more."
     if verdict.kind == "still pulling":
         return (
             "Wait",
@@ -116,6 +116,11 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> t
         return "Wait", "{now}, above {stays}: {wait} more to tell moisture from leak."
     if not served:
         return "Wait", "{now} after {lasted}: {wait} more of the {watch} it is watched."
+    if verdict.two_points and verdict.slope_pa_s > verdict.slope_limit_pa_s:
+        return (
+            "Wait",
+            "{now} after {lasted}, climbing {value} where {limit} is allowed. Two readings do not tell moisture from leak: {wait} more.",
+        )
     return "Wait", "{now}, and the climb is not known well enough for {volume}: {wait} more."
 
 

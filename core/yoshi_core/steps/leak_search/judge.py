@@ -253,7 +253,7 @@ def _found(rows: list[Ranked], tried: Mapping[str, Tried], notes: Notes) -> None
     alone = [row for row in rows if sum(result == "hit" for result in tried[row.place.id].results.values()) == 1]
     by = {m for row in alone for m, result in tried[row.place.id].results.items() if result == "hit"}
     if "bubbles" in by:
-        text = f"By bubbles alone: wipe it dry and soap it once more. A leak blows at the same spot again; {METHODS['bubbles'].alarms} do not."
+        text = f"By bubbles alone: wipe it dry and soap it once more. A leak blows at the same spot again. Known false signs are {METHODS['bubbles'].alarms}."
         notes.say("leak.bubbles", "Open", text, TRADE)
 
 

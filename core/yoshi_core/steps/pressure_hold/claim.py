@@ -54,7 +54,8 @@ def _shown(held: Held, gone: tuple[str, Message] | None, told: Told, context: St
     said = [evidence.message for evidence in told.shows]
     if not held.kept:
         text = "It was filled, and the pressure not read twice." if held.filled and held.words is None else "Not held under nitrogen."
-        return _not_yet(told, held.words or Message(text), context)
+        unexplained = () if explained or gone is None else (gone[1], Message("No place was found that explains it."))
+        return _not_yet(told, joined(held.words or Message(text), *unexplained), context)
     blind = [] if held.unseen is None else [held.unseen]
     if held.joints != "clean" and not decay:
         told.later("evacuate", context)

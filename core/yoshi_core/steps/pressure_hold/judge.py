@@ -51,7 +51,7 @@ def judge(context: StepContext) -> Judged:
         _tell(verdict, terms, notes, context)
         _search_pressure(sheet, verdict, notes, context)
         if seen is not None:
-            tell_leak(seen, verdict, notes, context)
+            tell_leak(seen, verdict, _unseen(seen, context), notes, context)
     said = verdicts.verdict(notes, _otherwise(plan, verdict, seen, _unseen(seen, context)))
     result = StepResult(
         step=context.step,

@@ -7,7 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Word
+from yoshi_core.findings.verdict import Message, Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.profile.profile import TRADE
@@ -67,8 +67,8 @@ def _longer(verdict: HoldVerdict, terms: HoldTerms, kg_s_per_flow: float, contex
     return max(whole - verdict.lasted_s, 0.0)
 
 
-def tell_leak(seen: Seen, verdict: HoldVerdict, notes: Notes, context: StepContext) -> None:
-    """Say the rate, or what could not be seen, and how it compares with before the repair."""
+def tell_leak(seen: Seen, verdict: HoldVerdict, unseen: Message | None, notes: Notes, context: StepContext) -> None:
+    """Say the rate, or what could not be seen, and how it compares with before the repair. `unseen` says it in days: the headline does, of a hold that holds."""
     amounts = {"low": seen.low, "high": seen.high}
     if seen.high.value <= 0.0:
         text = "This refrigerant stands under the air's pressure: nothing leaks out, air leaks in. The vacuum is the proof here."
@@ -77,8 +77,9 @@ def tell_leak(seen: Seen, verdict: HoldVerdict, notes: Notes, context: StepConte
     if seen.leaks:
         word: Word = "Stop" if verdict.kind == "drops" else "Wait"
         notes.tell("hold.leak", word, "As refrigerant that is {low} to {high}.", TRADE, amounts)
-    else:
-        notes.tell("hold.unseen", "Open", "A leak under {low} to {high} could not have shown yet.", TRADE, amounts)
+    elif unseen is None or verdict.kind != "holds":
+        text = "A leak under {low} to {high} could not have shown yet." if unseen is None else unseen.text
+        notes.tell("hold.unseen", "Open", text, TRADE, amounts)
     if seen.longer_s is not None and not seen.leaks:
         _wanted(seen, notes, context)
     searched = context.handed.leak_search

@@ -54,7 +54,7 @@ class HoldSheet:
     fed: Annotated[Fed | None, Facts("choice", "pressure on", options=FED)] = None
     stamps: Annotated[Mapping[str, Stamp], Facts("record", "stamps")] = field(default_factory=dict)
     no_stamp: Annotated[bool | None, Facts("yesno", "no stamp was found on anything")] = None
-    test_pressure: Annotated[Entry | None, Facts("gauge_pressure", "test pressure", (0.0, 2e7), (20 * PSI_PA, 650 * PSI_PA))] = None
+    test_pressure: Annotated[Entry | None, Facts("gauge_pressure", "test pressure", (0.0, 2e7), (8 * PSI_PA, 650 * PSI_PA))] = None
     searched_at: Annotated[
         Entry | None, Facts("gauge_pressure", "leak was searched at", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")
     ] = None

@@ -29,11 +29,11 @@ class RecoveryCylinder:
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
     contents: Annotated[Received | None, Facts("choice", "in it before", options=RECEIVED)] = None
-    tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 60.0), source="plate")] = None
+    tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 160.0), source="plate")] = None
     water_capacity: Annotated[Entry | None, Facts("mass", "water capacity", (0.1, 2000.0), (0.3, 120.0), source="plate")] = None
     retest: Annotated[str | None, Facts("text", "retest due, year-month", max_length=10)] = None
     gross_start: Annotated[Entry | None, Facts("mass", "scale reads before", (0.0, 5000.0), (0.2, 150.0), source="weighed")] = None
-    gross_now: Annotated[Entry | None, Facts("mass", "scale reads now", (0.0, 5000.0), (0.2, 150.0), source="weighed")] = None
+    gross_now: Annotated[Entry | None, Facts("mass", "scale reads now", (0.0, 5000.0), (0.2, 700.0), source="weighed")] = None
 
 
 @dataclass(frozen=True)

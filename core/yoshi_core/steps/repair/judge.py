@@ -81,6 +81,9 @@ def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
             notes.need(context.path("parts", key, "failed_by"), f"why {name} failed", row.failed_by)
         if row.failed_by == "unknown" or (row.again and row.failed_by is not None):
             text = f"Why {name} failed stays open{' and it failed before' if row.again else ''}: read everything again at Verify, and come back once."
+            recovered = context.handed.recover
+            if row.kind == "compressor" and recovered is not None and recovered.short is not None:
+                text += " It was short of charge, and that alone can do it."
             notes.say("repair.cause", "Open", text, TRADE)
         if row.failed_by == "short":
             text = f"{name[0].upper()}{name[1:]} failed of its charge: a leak search and the weighed charge belong to this repair."

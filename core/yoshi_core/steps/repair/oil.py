@@ -11,6 +11,8 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.units.display import Amount
 
+SAME_M3 = 1e-6
+
 
 def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float | None:
     """Oil to add in m³: what came out, what new parts need, less what is in them and what dye brings."""
@@ -21,6 +23,10 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
     if sheet.oil_out == "blown_out":
         text = "Oil was blown out and not measured: how much to add cannot be reckoned. Check the level by the maker's way before it runs long."
         notes.say("repair.oil", "Wait" if compressor else "Open", text, TRADE)
+        return None
+    if sheet.oil_out == "unknown":
+        text = "What oil was in the old one is not known: the new one's own filling stands, ± what the circuit kept. Check the level by the maker's way."
+        notes.say("repair.oil", "Open", text, TRADE)
         return None
     if sheet.oil_out == "measured" and not notes.need(context.path("oil_removed"), "how much oil came out", sheet.oil_removed):
         return None
@@ -38,7 +44,23 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
         notes.tell("repair.oil", "Wait", "{value} too much oil: the new parts bring more than came out. Drain it first.", TRADE, amounts)
     else:
         notes.tell("repair.oil", "Holds", f"{{value}}{grade} to add.", TRADE, amounts)
+    _against_added(to_add, sheet, notes)
     return to_add
+
+
+def _against_added(to_add: float, sheet: RepairSheet, notes: Notes) -> None:
+    """What was put in against what was to be added; a dye's carrier is oil too."""
+    added = value_of(sheet.oil_added)
+    if added is None or abs(added - to_add) <= SAME_M3:
+        return
+    dye = value_of(sheet.oil_dye) or 0.0
+    amounts = {
+        "value": Amount(added + dye, "oil_volume"),
+        "limit": Amount(max(to_add, 0.0) + dye, "oil_volume"),
+        "over": Amount(abs(added - to_add), "oil_volume"),
+    }
+    text = f"{{value}} of oil went in{', the dye counted' if dye else ''}, where {{limit}} belong: {{over}} too {'much' if added > to_add else 'little'}."
+    notes.tell("repair.oil_added", "Open", text, TRADE, amounts)
 
 
 def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
@@ -48,6 +70,9 @@ def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     fitted, wanted = sheet.oil_grade, context.plate.oil
     if context.plate.kind == "vehicle":
         notes.need("/steps/identify/runs/0/sheet/electric", "whether its compressor is electric", context.plate.electric)
+    if sheet.oil_named:
+        notes.say("repair.oil_kind", "Holds", f"{fitted} is what the compressor names.", TRADE)
+        return
     if wanted:
         _against_plate(fitted, wanted, differs(fitted, wanted), notes, context)
         return

@@ -42,7 +42,7 @@ BULBS = {"placed": "on a clean straight run, strapped and insulated", "none": "t
 FLUSHED = {"flushed": "flushed", "replaced": "replaced", "as_they_were": "neither", "own": "always had this refrigerant"}
 WEATHER = {"dry": "dry", "usual": "as usual", "wet": "rain, fog or very humid"}
 ACID = {"clean": "clean", "acid": "acid"}
-OIL_OUT = {"measured": "measured", "blown_out": "blown out, not measured", "none": "none came out"}
+OIL_OUT = {"measured": "measured", "blown_out": "blown out, not measured", "none": "none came out", "unknown": "not known"}
 PartKind = Literal["compressor", "coil", "metering", "drier", "valve", "line", "switch", "other"]
 FailedBy = Literal["short", "contamination", "electrical", "vibration", "corrosion", "workmanship", "unknown"]
 Joining = Literal["brazed", "soldered", "flared", "pressed", "none"]
@@ -51,7 +51,7 @@ Bulb = Literal["placed", "none", "loose"]
 Flushed = Literal["flushed", "replaced", "as_they_were", "own"]
 Weather = Literal["dry", "usual", "wet"]
 Acid = Literal["clean", "acid"]
-OilOut = Literal["measured", "blown_out", "none"]
+OilOut = Literal["measured", "blown_out", "none", "unknown"]
 
 
 @dataclass(frozen=True)
@@ -108,6 +108,8 @@ class RepairSheet:
     oil_removed: Annotated[Entry | None, Facts("oil_volume", "measured", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     oil_dye: Annotated[Entry | None, Facts("oil_volume", "oil that dye brings", (0.0, 0.01), (0.0, 0.0005), source="plate")] = None
     oil_grade: Annotated[str | None, Facts("text", "grade", max_length=60)] = None
+    oil_named: Annotated[bool | None, Facts("yesno", "grade read off the compressor")] = None
+    oil_added: Annotated[Entry | None, Facts("oil_volume", "oil put in", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     acid_test: Annotated[bool | None, Facts("yesno", "acid test done")] = None
     acid: Annotated[Acid | None, Facts("choice", "it says", options=ACID)] = None
     screen: Annotated[bool | None, Facts("yesno", "the valve's screen looked at")] = None

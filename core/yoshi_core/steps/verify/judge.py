@@ -1,5 +1,8 @@
 """Verify: what the running unit says about the charge, and the next bounded step if it is not right."""
 
+from dataclasses import replace
+
+from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
@@ -37,6 +40,8 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), run.answers)
     set_aside.tell({**sheet.other_mode, **sheet.readings}, context.path("readings"), notes)
     sheet = set_aside.without(sheet, "readings", "other_mode")
+    if plate.kind in ONLY_COOL and sheet.mode is None:
+        sheet = replace(sheet, mode="cooling")
     weighed = context.handed.weigh_in
     method = targets.judged_by(plate.kind or "split", plate.metering or "txv", sheet.mode or "cooling")
     points = read_points(sheet, weighed, notes, context)

@@ -128,9 +128,9 @@ def _band(rule: str, text: str, value: float, low: float, high: float, notes: No
     slack = context.profile.value("coil.slack")
     inside = low - slack - 1e-9 <= value <= high + slack + 1e-9
     word: Word = "Holds" if inside else outside
-    amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high))}
+    amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high), ("slack", slack))}
     tail = "." if inside else f".{LOOK}"
-    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}{tail}", TRADE, amounts, role="thumb")
+    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}, give or take {{slack}}{tail}", TRADE, amounts, role="thumb")
 
 
 def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:

@@ -264,9 +264,13 @@ def _tell_unweighed(notes: Notes, context: StepContext) -> None:
     """What went in beside the sheets after the last draw, and nobody weighed."""
     mine = context.ids(number=context.last_run)
     told = [row.line for row in _beside_after(context, mine) if row.line.kind == "added" and row.line.known not in BALANCE_STANDS]
-    if told:
+    known = fsum(line.low_kg for line in told)
+    if known:
         text = "{value} of it went in unweighed, as somebody says: weigh where it came from, or somebody answers for it."
-        notes.say("weigh_in.unweighed", "Wait", text, TRADE, value=Amount(fsum(line.low_kg for line in told), "mass"))
+        notes.say("weigh_in.unweighed", "Wait", text, TRADE, value=Amount(known, "mass"))
+    elif told:
+        text = "Some went in that nobody weighed. Put the cylinder on the scale now: against its book, or its last reading, that says how much."
+        notes.say("weigh_in.unweighed", "Wait", text, TRADE)
 
 
 def _tell_spread(after: Balance, tolerance: Tolerance, notes: Notes) -> None:

@@ -16,9 +16,9 @@ class Draw:
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
     holds: Annotated[str | None, Facts("text", "refrigerant in it, by the book", max_length=40)] = None
-    gross_start: Annotated[Entry | None, Facts("mass", "scale reads now, gross", (0.0, 5000.0), (0.2, 120.0), source="weighed")] = None
+    gross_start: Annotated[Entry | None, Facts("mass", "scale reads now, gross", (0.0, 5000.0), (0.2, 700.0), source="weighed")] = None
     book_gross: Annotated[Entry | None, Facts("mass", "gross by the book", (0.0, 5000.0), source="note")] = None
-    tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 40.0), source="plate")] = None
+    tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 160.0), source="plate")] = None
     water_capacity: Annotated[Entry | None, Facts("mass", "water capacity", (0.1, 2000.0), (0.3, 120.0), source="plate")] = None
     hose_loss: Annotated[
         Entry | None, Facts("mass", "lost in the hose", (0.0, 2.0), (0.0, 0.15), source="assumed", unit_us="oz", unit_si="g")
@@ -30,7 +30,7 @@ class Draw:
     residue: Annotated[Entry | None, Facts("mass", "stays in it", (0.0, 50.0), (0.0, 3.0), source="assumed", unit_us="oz", unit_si="g")] = (
         None
     )
-    gross_end: Annotated[Entry | None, Facts("mass", "scale reads after", (0.0, 5000.0), (0.1, 120.0), source="weighed")] = None
+    gross_end: Annotated[Entry | None, Facts("mass", "scale reads after", (0.0, 5000.0), (0.1, 700.0), source="weighed")] = None
 
 
 SYSTEM_STATES = {

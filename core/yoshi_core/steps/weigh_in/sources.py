@@ -11,6 +11,7 @@ from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Message, Question
+from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.weigh_in.lines import draw_kg
@@ -22,6 +23,7 @@ from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.units.quantities import OZ_KG
 
 BOOK_LEAST_KG = 4.0 * OZ_KG  # two scales of a shop differ by that without anything being wrong; common practice, no source
+SHORT_SHARE = fixed("weigh_in.short_share")
 LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
 
 
@@ -165,7 +167,7 @@ def judge_sources(
     opened = any(take.done for take in plan.takes)
     when = "" if opened else " before the first is opened"
     amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass")}
-    if tolerance.holds(plan.short_kg):
+    if plan.short_kg <= SHORT_SHARE * tolerance.kg:
         amounts["limit"] = Amount(tolerance.kg, "mass")
         text = f"{what} out {{value}} short, inside the ± {{limit}} of this charge: no other is needed.{behind}"
         notes.tell("weigh_in.short", "Open", text, "gross less tare, hose and what stays in it", amounts)
