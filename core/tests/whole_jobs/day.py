@@ -144,6 +144,27 @@ class Day:
         assert found is not None, [f.id for f in self.found.step(step).figures]
         return found.amount.value / OZ_KG
 
+    def allowed(self) -> float:
+        """How fast the isolated vacuum may climb in a volume as it is said, in micron a minute, whether that volume is a guess or not."""
+        reason = next(r for r in self.found.step("evacuate").verdict.reasons if r.rule_id == "vacuum.decay")
+        return float(reason.message.amounts["plain"].value * 60.0 / 0.133322368)
+
+    def causes(self) -> list[str]:
+        """The causes As found names, best first."""
+        return [row.id for row in self.found.step("as_found").picture.causes]  # type: ignore[union-attr]
+
+    def part(self, key: str, **fields: Any) -> None:
+        """Say what a part that valves shut off is."""
+        changes = [Change(f"/sections/{key}/{name}", None, value, force=True) for name, value in fields.items()]
+        saved = patches.save(self.job, changes, "J. Pell", self.now)
+        assert not saved.problems, saved.problems
+        self.job = saved.job
+        self.found = self._judge()
+
+    def for_the_customer(self) -> str:
+        """What the customer is told."""
+        return self.found.standing.words.show()
+
     def mark(self) -> str:
         """Where the valve is closed, as the scale reads."""
         marks = self.found.step("weigh_in").picture.marks  # type: ignore[union-attr]

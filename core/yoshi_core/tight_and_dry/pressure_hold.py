@@ -143,6 +143,10 @@ def judge(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict:
         lost = _lost_early(samples, terms, wait, probed=probed)
         if lost is not None:
             return lost
+        if not probed and settled:
+            apart = _told_by_nothing(samples, terms)
+            if apart is not None:
+                return apart
         return HoldVerdict("settling", samples[0], last, None, 0.0, wait, probed)
     start, end = _mean(settled, first=True), _mean(settled, first=False)
     lasted = end.second - start.second
@@ -179,6 +183,15 @@ def _lost_early(samples: Sequence[HoldSample], terms: HoldTerms, wait_s: float, 
     if not sure and (probed or not found.seen):
         return None
     return HoldVerdict("drops" if sure else "unsure", first, last, found, last.second - first.second, None if sure else wait_s, probed)
+
+
+def _told_by_nothing(samples: Sequence[HoldSample], terms: HoldTerms) -> HoldVerdict | None:
+    """A drop within what the metal's unknown temperature explains, from a reading before it had settled to one after: neither passes nor fails."""
+    first, last = samples[0], samples[-1]
+    found = _between_ends(samples, terms, probed=False)
+    if found is None or found.seen or found.drop_pa <= spread_pa(first.pressure_pa, terms.usual_metal_k, terms.step_pa, terms.probe_u_k):
+        return None
+    return HoldVerdict("unprobed", first, last, found, last.second - first.second, None, probed=False)
 
 
 def _nothing_lost(samples: Sequence[HoldSample], terms: HoldTerms, *, probed: bool) -> HoldVerdict | None:

@@ -2688,6 +2688,8 @@ export interface components {
             volume?: components["schemas"]["Entry"] | null;
             /** it runs */
             running?: ("settled" | "just_started" | "cycling" | "off") | null;
+            /** it stops on */
+            cycles_on?: ("low" | "high" | "thermostat" | "unknown") | null;
             /** has run for */
             run_time?: components["schemas"]["Entry"] | null;
             /** running in */
@@ -2700,6 +2702,8 @@ export interface components {
             suction_pressure?: components["schemas"]["Entry"] | null;
             /** and up to, if it swings */
             suction_swing?: components["schemas"]["Entry"] | null;
+            /** true suction, at the compressor */
+            true_suction?: components["schemas"]["Entry"] | null;
             /** suction line */
             suction_line?: components["schemas"]["Entry"] | null;
             /** liquid pressure */
@@ -2952,13 +2956,17 @@ export interface components {
             /** lines from another refrigerant */
             lines?: ("flushed" | "replaced" | "as_they_were" | "own") | null;
             /** oil that came out */
-            oil_out?: ("measured" | "blown_out" | "none") | null;
+            oil_out?: ("measured" | "blown_out" | "none" | "unknown") | null;
             /** measured */
             oil_removed?: components["schemas"]["Entry"] | null;
             /** oil that dye brings */
             oil_dye?: components["schemas"]["Entry"] | null;
             /** grade */
             oil_grade?: string | null;
+            /** grade read off the compressor */
+            oil_named?: boolean | null;
+            /** oil put in */
+            oil_added?: components["schemas"]["Entry"] | null;
             /** acid test done */
             acid_test?: boolean | null;
             /** it says */

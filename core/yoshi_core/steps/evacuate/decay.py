@@ -68,12 +68,15 @@ def tell(
         "watch": Amount(limits.hold_s, "duration"),
         "leak": Amount(verdict.leak_pa_m3_s, "leak_flow"),
         "volume": Amount(volume.m3, "volume"),
+        "plain": Amount(limits.leak_pa_m3_s / volume.m3, "vacuum_rate"),
     }
     if verdict.plateau_pa is not None:
         amounts["plateau"] = Amount(verdict.plateau_pa, "micron")
     if verdict.wait_s is not None:
         amounts["wait"] = Amount(verdict.wait_s, "duration")
-    word, text = _said(verdict, samples, limits)
+    guessed = volume.band > 1.0 + 1e-9
+    allowed = "{plain} is allowed in {volume}, {limit} while that volume is a guess" if guessed else "{limit} is allowed in {volume}"
+    word, text = _said(verdict, samples, limits, allowed)
     school = context.profile.school("vacuum.proof")
     notes.tell("vacuum.decay", word, text, context.profile.source("vacuum.leak"), amounts, school=school, role="finding")
     level = verdict.plateau_pa if verdict.kind == "moist" else last if last > limits.stays_pa and _stands(samples, limits) else None
@@ -85,18 +88,19 @@ def tell(
         notes.say("vacuum.gauge_floor", "Open", text, TRADE, limit=Amount(floor, "micron"))
 
 
-def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> tuple[Word, str]:
+def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits, allowed: str) -> tuple[Word, str]:
     last_s, last = samples[-1]
     served = last_s >= limits.hold_s
     if verdict.kind == "tight":
         if verdict.two_points:
             return "Holds", (
-                "Passes: {now} after {lasted}, climbing {value} where {limit} is allowed. Two readings pass a number; they do not tell moisture from leak."
+                f"Passes: {{now}} after {{lasted}}, climbing {{value}}; {allowed}. "
+                "Two readings pass a number; they do not tell moisture from leak."
             )
         climbs = "{value} on average since it was shut off" if verdict.by_ends else "climbing {value}"
-        return "Holds", f"Tight and dry: {{now}} after {{lasted}}, {climbs}; {{limit}} is allowed in {{volume}}."
+        return "Holds", f"Tight and dry: {{now}} after {{lasted}}, {climbs}; {allowed}."
     if verdict.kind == "leaking":
-        return "Stop", "It leaks: it climbs {value} and keeps climbing, {limit} is allowed in {volume}. That is {leak}."
+        return "Stop", f"It leaks: it climbs {{value}} and keeps climbing; {allowed}. That is {{leak}}."
     if verdict.kind == "leaking and moist":
         return "Stop", "It leaks and is wet: it climbs {value} on top of moisture. Find the leak under nitrogen first."
     if verdict.kind == "moist":
@@ -119,7 +123,7 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits) -> t
     if verdict.two_points and verdict.slope_pa_s > verdict.slope_limit_pa_s:
         return (
             "Wait",
-            "{now} after {lasted}, climbing {value} where {limit} is allowed. Two readings do not tell moisture from leak: {wait} more.",
+            f"{{now}} after {{lasted}}, climbing {{value}}; {allowed}. Two readings do not tell moisture from leak: {{wait}} more.",
         )
     return "Wait", "{now}, and the climb is not known well enough for {volume}: {wait} more."
 

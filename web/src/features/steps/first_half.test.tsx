@@ -194,7 +194,7 @@ describe("leak search", () => {
       role: "remark" as const,
     };
     open({ loss }, { verdict: { word: "Holds", headline: said("x"), reasons: [reason] } });
-    expect(screen.getByRole("img", { name: /lost 223 oz\/yr, leaks 111 oz\/yr to 334 oz\/yr/ })).toBeTruthy();
+    expect(screen.getByRole("img", { name: /lost 220 oz\/yr, leaks 110 oz\/yr to 330 oz\/yr/ })).toBeTruthy();
     expect(screen.getAllByText("It explains the loss.", { exact: false }).length).toBeGreaterThan(0);
   });
 

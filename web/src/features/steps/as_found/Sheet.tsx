@@ -8,6 +8,8 @@ import { Checks } from "../../job/Checks.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "as_found" as const;
+/** Kinds that nobody asks whether they cool or heat. */
+const ONLY_COOL = ["reach_in", "receiver", "vehicle"];
 
 function useValue(key: string): unknown {
   const { answer, drafts } = useJob();
@@ -39,6 +41,7 @@ export default function AsFoundSheet() {
 /** Standing, and how it runs. */
 function Unit() {
   const running = useValue("running");
+  const kind = usePlate("kind");
   const settled = running === "settled";
   return (
     <fieldset>
@@ -47,7 +50,7 @@ function Unit() {
         <EntryField step={STEP} keys={["standing_pressure"]} hint="off, and equalized" />
         <EntryField step={STEP} keys={["standing_cold"]} />
         <ChoiceField step={STEP} keys={["running"]} />
-        {running !== "off" && <ChoiceField step={STEP} keys={["mode"]} />}
+        {running !== "off" && !ONLY_COOL.includes(String(kind)) && <ChoiceField step={STEP} keys={["mode"]} />}
         {settled ? (
           <EntryField step={STEP} keys={["run_time"]} />
         ) : (
@@ -65,6 +68,7 @@ function Readings() {
   const kind = usePlate("kind");
   const box = ["reach_in", "receiver", "chiller"].includes(String(kind));
   if (running === "off") return null;
+  if (running === "cycling") return <ShortTurns />;
   const heating = mode === "heating";
   return (
     <>
@@ -78,12 +82,15 @@ function Readings() {
           </legend>
           <div className="grid grid-cols-2 gap-x-3">
             <EntryField step={STEP} keys={["suction_pressure"]} label={heating ? "vapour port" : "suction"} />
-            {running === "cycling" && <EntryField step={STEP} keys={["suction_swing"]} label="and up to" />}
             <EntryField step={STEP} keys={["suction_line"]} label={heating ? "vapour line" : "suction line"} />
+            {heating && (
+              <EntryField step={STEP} keys={["true_suction"]} label="true suction" hint="at the compressor" />
+            )}
             <EntryField step={STEP} keys={["amps"]} label="amps" />
             <EntryField step={STEP} keys={["rated_amps"]} label="rated amps" />
           </div>
           <Derived id="superheat" colour="var(--low)" />
+          {heating && <Derived id="evaporating" colour="var(--low)" />}
           <Derived id="under" />
         </fieldset>
         <fieldset>
@@ -118,6 +125,21 @@ function Readings() {
         <YesNoField step={STEP} keys={["inverter"]} />
       </div>
     </>
+  );
+}
+
+/** A unit that will not keep running: what stops it is all it says, and its gauges between are not taken. */
+function ShortTurns() {
+  return (
+    <fieldset className="mt-2">
+      <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">What stops it</legend>
+      <div className="grid gap-x-5 md:grid-cols-3">
+        <ChoiceField step={STEP} keys={["cycles_on"]} />
+        <EntryField step={STEP} keys={["suction_pressure"]} label="suction, from" hint="if it swings" />
+        <EntryField step={STEP} keys={["suction_swing"]} label="and up to" />
+      </div>
+      <YesNoField step={STEP} keys={["iced"]} />
+    </fieldset>
   );
 }
 

@@ -155,6 +155,8 @@ function Oil() {
         {out === "measured" && <EntryField step={STEP} keys={["oil_removed"]} />}
         <EntryField step={STEP} keys={["oil_dye"]} hint="the carrier of a dye is oil" />
         <TextField step={STEP} keys={["oil_grade"]} hint="as on the plate" />
+        <EntryField step={STEP} keys={["oil_added"]} hint="without the dye's" />
+        <YesNoField step={STEP} keys={["oil_named"]} />
         <ChoiceField step={STEP} keys={["lines"]} className="col-span-2" />
       </div>
     </details>
