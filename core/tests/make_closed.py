@@ -50,9 +50,15 @@ def hold_sheet(readings: Sequence[tuple[float, float, float | None]], start: dat
     return {**HOLD, "filled_at": begun.isoformat(), "readings": rows, **more}
 
 
-def hold(readings: Sequence[tuple[float, float, float | None]], *, plate: dict[str, Any] | None = None, **more: Any) -> StepResult:
+def hold(
+    readings: Sequence[tuple[float, float, float | None]],
+    *,
+    plate: dict[str, Any] | None = None,
+    profile: Profile | None = None,
+    **more: Any,
+) -> StepResult:
     sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": hold_sheet(readings, **more)}
-    return findings(plate or UNIT, kind="service", sheets=sheets).step("pressure_hold")
+    return findings(plate or UNIT, kind="service", sheets=sheets, profile=profile).step("pressure_hold")
 
 
 HELD = hold_sheet([(15, 554.0, 70), (35, 550.5, 67)])

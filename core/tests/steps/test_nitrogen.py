@@ -10,7 +10,7 @@ from yoshi_core.errors import OutOfRange
 from yoshi_core.profile.profile import Profile
 from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
-from yoshi_core.units.quantities import PSI_PA
+from yoshi_core.units.quantities import FOOT_M, PSI_PA
 
 SITE = 101_325.0
 BRAZED = {"joining": "brazed", "both_open": True, "nitrogen_flow": True, "fire_watch": True}
@@ -43,6 +43,8 @@ def test_the_way_of_the_evacuation_decides_what_it_takes() -> None:
     [
         ({"bottle_pressure": "2000 psig", "bottle_volume": "20 L", "flow_for": "10 min"}, "Holds"),
         ({"bottle_pressure": "700 psig", "bottle_volume": "1.5 L", "flow_for": "10 min"}, "Wait"),
+        ({"bottle_pressure": "2000 psig", "bottle_size": "80", "flow_for": "10 min"}, "Holds"),
+        ({"bottle_pressure": "300 psig", "bottle_size": "20", "flow_for": "10 min"}, "Wait"),
     ],
 )
 def test_before_the_flame_it_says_whether_the_bottle_lasts(bottle: dict[str, Any], word: str) -> None:
@@ -66,3 +68,14 @@ def test_oil_used_too_often_and_a_gauge_about_to_die() -> None:
     assert "12" in said(tired, "vacuum.battery")
     fine = isolated([(2, 300), (6, 305), (10, 306)], oil_uses="2", gauge_battery="80 %")
     assert not {"vacuum.oil_uses", "vacuum.battery"} & set(rules(fine))
+
+
+@pytest.mark.parametrize(("size", "cubic_feet"), [(size, float(size)) for size in nitrogen.BOTTLES_M3])
+def test_a_bottle_known_by_its_cubic_feet_gives_about_so_much_gas(size: str, cubic_feet: float) -> None:
+    """Filled to 2,000 to 2,265 psig a bottle gives what it is called by; common practice, no source."""
+    water = nitrogen.bottle_m3(None, size)
+    assert water is not None
+    given = [water * (psig * PSI_PA + 101_325.0) / 101_325.0 / FOOT_M**3 for psig in (2000.0, 2265.0)]
+    assert given[0] * 0.95 <= cubic_feet <= given[1] * 1.05
+    assert nitrogen.bottle_m3(0.01, size) == 0.01
+    assert nitrogen.bottle_m3(None, None) is None

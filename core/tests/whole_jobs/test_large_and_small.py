@@ -85,7 +85,10 @@ def test_2_visitor_centre_variable_flow() -> None:
     day.close("identify")
     day.leave("as_found", "six rooms, none cools")
     behind = {key: {"label": f"flare behind the panel at unit {key[-1]}", "reach": "closed"} for key in ("flare4", "flare5")}
-    clean = {"outdoor_coil": {"reach": "open", "electronic": "clean"}, "service": {"label": "service valves", "reach": "open", "electronic": "clean"}}
+    clean = {
+        "outdoor_coil": {"reach": "open", "electronic": "clean"},
+        "service": {"label": "service valves", "reach": "open", "electronic": "clean"},
+    }
     day.type("leak_search", inside="refrigerant", places={**behind, **clean})
     own = {**RECOVER, "use": "reuse", "burnout": False, "same_owner": True, "acid": "clean"}
     day.at("09:00").type("recover", **own, cylinders={"c1": out("R-2", "27 lb", "38 lb 13 oz")}, frost=True)

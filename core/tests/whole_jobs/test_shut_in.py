@@ -40,9 +40,12 @@ def test_14_weather_mast_a_few_squirts() -> None:
     day.close("pressure_hold", "let off after six minutes")
     rows = ((clock("10:40"), 90), (clock("10:50"), 60), (clock("11:01"), 400))
     day.at("11:01").type(
-        "evacuate", **pulled(("pump", clock("10:15")), ("isolated", clock("10:51")), readings=rows, volume="4 L", oil_uses="5")
+        "evacuate",
+        **pulled(("pump", clock("10:15")), ("isolated", clock("10:51")), readings=rows, volume="4 L", oil_uses="5", oil_fresh=None),
     )
-    assert day.word("evacuate") == "Wait"
+    assert (day.word("evacuate"), day.rules("evacuate")["vacuum.oil_uses"]) == ("Wait", "Open")
+    assert "climbing 34.0" in day.told("evacuate", "vacuum.decay")
+    assert abs(day.allowed() - 22.0) < 0.6
     day.close("evacuate", "first look late")
     assert day.claim("dry").standing == "answered_for"
     assert day.claims.startswith("S – – S A")
@@ -239,7 +242,13 @@ def test_7_recovered_and_weighed_instead_it_closes_proven() -> None:
     assert day.claim("charged").standing == "shown"
     day.close("weigh_in")
     assert day.claim("tight").standing == "shown"
-    reading = {"suction_pressure": "128 psig", "suction_line": "54 °F", "liquid_pressure": "340 psig", "liquid_line": "93.5 °F", "outdoor": "84 °F"}
+    reading = {
+        "suction_pressure": "128 psig",
+        "suction_line": "54 °F",
+        "liquid_pressure": "340 psig",
+        "liquid_line": "93.5 °F",
+        "outdoor": "84 °F",
+    }
     day.at("14:00").type("verify", readings={"r2": reading})
     assert day.claims == "S S S S S S S", [(c.id, c.words.show()) for c in day.found.claims]
     day.close("verify")

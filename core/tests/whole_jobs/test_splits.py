@@ -147,7 +147,9 @@ def test_11_gatehouse_ductless_one_pound_now_a_coil_later() -> None:
     day.close("identify")
     day.type("as_found", running="settled", run_time="20 min", mode="cooling", inverter=True, suction_pressure="50 psig")
     assert day.reads("as_found", evaporating=-1.0)
-    day.type("as_found", mode="heating", suction_pressure="236 psig", suction_line="110 °F", return_air="70 °F", supply="68 °F", inverter=False)
+    day.type(
+        "as_found", mode="heating", suction_pressure="236 psig", suction_line="110 °F", return_air="70 °F", supply="68 °F", inverter=False
+    )
     assert day.reads("as_found", condensing=79.0)
     assert day.found.step("as_found").figure("evaporating") is None
     assert "overcharge" not in day.causes()[:2]

@@ -117,9 +117,20 @@ CHOICES: dict[str, Choice] = {
                 "five": "5 minutes",
                 "ten": "10 minutes",
                 "overnight": "overnight on anything above 50 L",
+                "day": "a whole day on anything above 50 L",
             },
             "volume",
             "The same leak climbs slower in a larger volume, so a large one is watched longer to see it.",
+        ),
+        Choice(
+            "hold.yardstick",
+            "A hold is measured against",
+            {
+                "none": "what the shop sets, and says what it could not have seen",
+                "interval": "a leak that takes the charge's tolerance between two services",
+            },
+            "none",
+            "Few holds are long enough to see what a unit may lose in a year; they say so instead of being called too short.",
         ),
         Choice(
             "vacuum.replaces_hold",

@@ -50,7 +50,9 @@ FIXED: dict[str, Fixed] = {
     "verify.wet_over_dry": Fixed(30.0, "a wet bulb so far over the air outside is the two entries swapped", TRADE),
     "cylinder.warmest": Fixed(324.82, "warmer than 125 °F liquid may fill it to the brim", "cylinder labels, 125 °F (52 °C)"),
     "decay.at_once": Fixed(30.0, "a reading within half a minute of shutting off is where the rise begins", TRADE),
-    "decay.just_before": Fixed(300.0, "the gauge on a running pump hardly moves in five minutes: its last reading is where the rise begins", TRADE),
+    "decay.just_before": Fixed(
+        300.0, "the gauge on a running pump hardly moves in five minutes: its last reading is where the rise begins", TRADE
+    ),
     "weigh_in.short_share": Fixed(1.0 / 3.0, "a cylinder short by under a third of what the charge may be out still does", TRADE),
     "hold.settles_by": Fixed(0.02, "nitrogen warmed by its filling loses up to a fiftieth of its pressure as it cools to the metal", TRADE),
     "hold.settles_first": Fixed(

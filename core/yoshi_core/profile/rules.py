@@ -172,6 +172,7 @@ RULES: dict[str, Rule] = {
         Rule("hold.low_pressure", "a low-pressure machine is tested at most at", "gauge_pressure", 10.0 * PSI_PA, 1e4, 5e5, DISC),
         Rule("hold.gross", "nitrogen: the first, gross check is at", "gauge_pressure", 40.0 * PSI_PA, 5e4, 1e6, TRADE),
         Rule("hold.second", "nitrogen: the second stage is at", "gauge_pressure", 150.0 * PSI_PA, 1e5, 3e6, TRADE),
+        Rule("hold.interval", "a unit is serviced every", "duration", 31_557_600.0, 86_400.0, 3.2e8, TRADE),
         Rule("hold.limit", "a hold must see a leak of this size; nothing: it is only said", "mass_rate", 0.0, 0.0, 1e-3, TRADE),
         Rule("repair.open_limit", "oil stands open to the air at most", "duration", 900.0, 0.0, 86400.0, TRADE),
         Rule("repair.open_limit_mineral", "mineral oil and alkylbenzene stand open at most", "duration", 7200.0, 0.0, 172800.0, TRADE),

@@ -263,8 +263,8 @@ def _fitted(
         return answer("moist", None, plateau)
     by_ends = _two_points(samples, volume_m3, slope_limit, limits)
     if by_ends.kind == "tight":  # from when it was shut off on, a peak and all
-        average = {"slope_pa_s": by_ends.slope_pa_s, "slope_u": by_ends.slope_u, "leak_pa_m3_s": by_ends.leak_pa_m3_s}
-        return replace(answer("tight"), **average, by_ends=True)
+        slope, unsure, leak = by_ends.slope_pa_s, by_ends.slope_u, by_ends.leak_pa_m3_s
+        return replace(answer("tight"), slope_pa_s=slope, slope_u=unsure, leak_pa_m3_s=leak, by_ends=True)
     return answer("cannot tell yet", _how_long(rise, slope_limit, last_s, limits), plateau)
 
 

@@ -9,6 +9,8 @@ from yoshi_core.errors import OutOfRange
 from yoshi_core.profile.profile import Profile
 
 BREAK_OVER = 1.15
+# Water volume in m³ of bottles known by their gas, in cubic feet at the air's pressure, filled to about 2000 psi; common practice, from memory.
+BOTTLES_M3 = {"20": 0.0041, "40": 0.0082, "60": 0.0112, "80": 0.0164, "125": 0.0233, "250": 0.0465}
 
 
 @dataclass(frozen=True)
@@ -35,6 +37,11 @@ class Account:
     def takes_m3(self) -> float:
         """All that is taken from the bottle, m³ at the site's pressure."""
         return self.flame_m3 + self.test_m3 + self.vacuum_m3
+
+
+def bottle_m3(volume_m3: float | None, size: str | None) -> float | None:
+    """The water volume of a bottle in m³: as stamped, else by its size in cubic feet of gas (`BOTTLES_M3`); None where neither is known."""
+    return volume_m3 if volume_m3 is not None else BOTTLES_M3.get(size or "")
 
 
 def after(method: str | None, wet: bool) -> tuple[int, int]:

@@ -2935,6 +2935,8 @@ export interface components {
             flow_for?: components["schemas"]["Entry"] | null;
             /** nitrogen bottle holds */
             bottle_volume?: components["schemas"]["Entry"] | null;
+            /** or its size */
+            bottle_size?: ("20" | "40" | "60" | "80" | "125" | "250") | null;
             /** bottle reads */
             bottle_pressure?: components["schemas"]["Entry"] | null;
             /** it can only flow through a capillary */
@@ -3075,6 +3077,8 @@ export interface components {
             volume?: components["schemas"]["Entry"] | null;
             /** nitrogen bottle holds */
             bottle_volume?: components["schemas"]["Entry"] | null;
+            /** or its size */
+            bottle_size?: ("20" | "40" | "60" | "80" | "125" | "250") | null;
             /** bottle reads */
             bottle_pressure?: components["schemas"]["Entry"] | null;
             /** metal's temperature by */
@@ -3146,7 +3150,7 @@ export interface components {
             two_hoses?: boolean | null;
             /** valve cores out */
             cores_out?: boolean | null;
-            /** all valves and solenoids open */
+            /** valves and solenoids open, fed or by magnet */
             valves_open?: boolean | null;
             /** pump oil fresh */
             oil_fresh?: boolean | null;
@@ -3166,7 +3170,7 @@ export interface components {
             wet?: boolean | null;
             /** refrigerant recovered */
             refrigerant_out?: boolean | null;
-            /** power locked out */
+            /** compressor locked out */
             energized?: boolean | null;
             /** only a compound gauge, in inches */
             compound_only?: boolean | null;

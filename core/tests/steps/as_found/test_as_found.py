@@ -71,7 +71,10 @@ def test_a_ductless_unit_in_heating_shows_its_high_side_at_the_vapour_port() -> 
     assert not without.missing  # 10 °F over the room is low whatever the weather
     assert causes(without)[0] == "undercharge"
     assert not found(DUCTLESS, {**sheet, "suction_pressure": "330 psig"}).missing
-    assert [m.label for m in found(DUCTLESS, {k: v for k, v in sheet.items() if k != "return_air"}).missing] == ["outdoor air", "return air"]
+    assert [m.label for m in found(DUCTLESS, {k: v for k, v in sheet.items() if k != "return_air"}).missing] == [
+        "outdoor air",
+        "return air",
+    ]
     result = found(DUCTLESS, {**sheet, "outdoor": "50 °F"})
     condensing, over = result.figure("condensing"), result.figure("over")
     assert condensing
@@ -195,7 +198,7 @@ def test_a_unit_in_short_turns_is_ranked_by_what_stops_it_and_not_by_its_gauges(
 
 
 def test_air_in_it_never_leads_unless_a_standing_pressure_says_so() -> None:
-    far_over = {**SETTLED, **{"suction_pressure": "142.6 psig", "suction_line": "50.2 °F", "liquid_pressure": "540 psig", "liquid_line": "81.1 °F", "outdoor": "75 °F"}}  # fmt: skip
+    far_over = {**SETTLED, "suction_pressure": "142.6 psig", "suction_line": "50.2 °F", "liquid_pressure": "540 psig", "liquid_line": "81.1 °F", "outdoor": "75 °F"}  # fmt: skip
     order = causes(found(SPLIT, far_over))
     assert order[0] == "overcharge"
     assert set(order[1:3]) == {"non_condensables", "condenser_air"}
@@ -213,7 +216,14 @@ def test_hardly_any_superheat_with_a_valve_sends_to_its_bulb_first() -> None:
 def test_heating_with_both_ports_named_a_low_true_suction_is_low() -> None:
     """At 47 °F outdoors: evaporating far under the air with too little head is short; with liquid backed up it is a restriction."""
     plate = {**SPLIT, "kind": "heat_pump", "metering": "txv"}
-    heating = {**SETTLED, "mode": "heating", "outdoor": "47 °F", "return_air": "70 °F", "suction_pressure": "250 psig", "true_suction": "40 psig"}
+    heating = {
+        **SETTLED,
+        "mode": "heating",
+        "outdoor": "47 °F",
+        "return_air": "70 °F",
+        "suction_pressure": "250 psig",
+        "true_suction": "40 psig",
+    }
     short = found(plate, {**heating, "liquid_pressure": "245 psig", "liquid_line": "82 °F"})
     assert short.figure("evaporating") is not None
     assert causes(short)[0] == "undercharge"
@@ -224,7 +234,15 @@ def test_heating_with_both_ports_named_a_low_true_suction_is_low() -> None:
 
 @pytest.mark.parametrize("air", [{"return_air": "70 °F"}, {"supply": "68 °F"}, {"outdoor": "50 °F"}])
 def test_pressures_of_heating_under_the_word_cooling_are_asked_about_with_whatever_air_is_known(air: dict[str, str]) -> None:
-    result = found(SPLIT, {**SETTLED, **{k: v for k, v in GAUGES.items() if k not in {"outdoor", "return_air", "supply"}}, "suction_pressure": "340 psig", **air})
+    result = found(
+        SPLIT,
+        {
+            **SETTLED,
+            **{k: v for k, v in GAUGES.items() if k not in {"outdoor", "return_air", "supply"}},
+            "suction_pressure": "340 psig",
+            **air,
+        },
+    )
     assert "heating_as_cooling" in [p.code for p in result.problems]
 
 

@@ -12,10 +12,12 @@ from scipy.optimize import curve_fit
 from tests.make import findings
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, isolated, rules, said, vacuum, vacuum_sheet
 from tests.test_reference_worked_cases import cases
+from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.humid_air import water_vapor_pa
+from yoshi_core.steps.evacuate.judge import watched_for
 from yoshi_core.tight_and_dry import evacuation
 from yoshi_core.tight_and_dry.decay import Noise, fit_both, fit_leak, fit_moisture, group
 from yoshi_core.tight_and_dry.evacuation import Limits
@@ -226,6 +228,22 @@ class TestSchoolsAndSetUp:
         assert rules(isolated([(0, 440), (10, 440)], before={"pressure_hold": leaks}))["vacuum.leaks"] == "Wait"
         replaces = Profile(choices={"vacuum.replaces_hold": "yes"})
         assert rules(isolated([(0, 440), (10, 440)], before={"pressure_hold": unheld}, profile=replaces))["vacuum.hold_first"] == "Open"
+
+    def test_a_pull_that_ends_worse_than_the_one_before_names_a_port_that_closed(self) -> None:
+        """2,500 micron in the first night, 5,000 in the second: not the pump, not the water (common practice, no source)."""
+        events = [(0, "pump"), (600, "nitrogen"), (640, "pump")]
+        first = [(60, 9000.0), (300, 3000.0), (590, 2500.0)]
+        worse = vacuum(events, [*first, (700, 9000.0), (900, 5200.0), (1300, 5050.0), (1500, 5000.0)], volume="3400 L")
+        assert worse.drawn(EvacuatePicture).causes[0].id == "port"
+        alike = vacuum(events, [*first, (700, 9000.0), (900, 3000.0), (1300, 2550.0), (1500, 2500.0)], volume="3400 L")
+        assert "port" not in [cause.id for cause in alike.drawn(EvacuatePicture).causes]
+
+    def test_a_school_watches_a_large_machine_for_a_whole_day(self) -> None:
+        day, night = (Profile(choices={"vacuum.watch": school}) for school in ("day", "overnight"))
+        large, small = Volume(0.43, 1.0, "measured"), Volume(0.005, 1.0, "measured")
+        assert watched_for(large, day, "chiller") == 86_400.0
+        assert watched_for(large, night, "chiller") == 43_200.0
+        assert watched_for(small, day, "split") == watched_for(small, night, "split") == 600.0
 
     def test_28_inches_at_a_thousand_feet_are_far_from_dry(self) -> None:
         """28.0 inHg at 1,000 ft is 21,700 micron (common practice, no source)."""

@@ -113,3 +113,22 @@ def test_a_seal_is_of_the_whole_log_and_rows_are_put_in_order() -> None:
             trace.thin(wrong)
     with pytest.raises(InvalidInput):
         trace.thin([(float(n), 0.0) for n in range(50)], [float(n) for n in range(40)], 20)
+
+
+def test_hoses_and_cores_are_worth_what_they_are_in_practice() -> None:
+    """Common practice, no source: wide short hoses with the cores out pull several times as fast as a charging hose through its cores.
+
+    A 4 cfm pump takes a dry three-ton split to 500 micron in minutes through the one, and several times as long through the other.
+    """
+    pump, litres = 4.0 * 0.0283168 / 60.0, 0.009
+    site, target = 101_325.0, 500.0 * 0.133322368
+    narrow = Setup(pump, 0.0048, 1.5, cores_in=True)
+    freed = Setup(pump, 0.0048, 1.5)
+    wide = Setup(pump, 0.0095, 0.9, hoses=2)
+    slow, some, fast = (pull_down.seconds_to(one, litres, site, target) for one in (narrow, freed, wide))
+    assert slow is not None
+    assert some is not None
+    assert fast is not None
+    assert fast < some < slow
+    assert slow / fast > 3.0
+    assert 20.0 < fast < 600.0

@@ -14,6 +14,7 @@ from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps import volumes
 from yoshi_core.tight_and_dry import pressure_hold
@@ -167,6 +168,20 @@ class TestPlan:
         assert longer is not None
         assert longer.amount.value > 3600.0
 
+    def test_by_the_school_of_the_service_interval_the_yardstick_is_the_charge_s_own_tolerance(self) -> None:
+        """6 lb ± 1 % lost in a year: 0.96 oz/yr; common practice, no source."""
+        yearly = Profile(choices={"hold.yardstick": "interval"})
+        found = hold([(15, 300.0, 70), (35, 300.0, 70)], profile=yearly)
+        longer = found.figure("longer")
+        assert longer is not None
+        assert longer.amount.value > 86_400.0
+        assert rules(found)["hold.limit"] == "Open"  # a remark: few holds can be so long
+        assert "hold.limit" not in rules(hold([(15, 300.0, 70), (35, 300.0, 70)]))
+        often = Profile(choices={"hold.yardstick": "interval"}, overrides={"hold.interval": 864_000.0})
+        sooner = hold([(15, 300.0, 70), (35, 300.0, 70)], profile=often).figure("longer")
+        assert sooner is not None
+        assert sooner.amount.value < longer.amount.value
+
     def test_before_and_after_the_repair(self) -> None:
         drop = {"pressure_start": "300 psig", "pressure_end": "240 psig", "metal_start": "70 °F", "metal_end": "70 °F", "lasted": "15 min"}
         search = {"inside": "nitrogen", "volume": "6 L", "drops": {"n1": drop}}
@@ -277,5 +292,7 @@ class TestLostBeforeItSettled:
         found = pressure_hold.judge(self.rows(447.0, None), self.TERMS)
         assert (found.kind, found.wait_s) == ("unsure", 900.0)
         assert pressure_hold.judge(self.rows(455.0, None, minutes=14.0), self.TERMS).kind == "settling"
-        assert pressure_hold.judge(self.rows(455.0, None), self.TERMS).kind == "unprobed"  # it has settled, and its metal may have cooled so far
+        assert (
+            pressure_hold.judge(self.rows(455.0, None), self.TERMS).kind == "unprobed"
+        )  # it has settled, and its metal may have cooled so far
         assert pressure_hold.judge(self.rows(380.0, None), self.TERMS).kind == "drops"

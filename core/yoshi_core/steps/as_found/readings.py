@@ -17,7 +17,6 @@ from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 
-
 WARM_ROOM_K = 80.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 
 

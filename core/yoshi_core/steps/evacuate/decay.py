@@ -116,7 +116,10 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits, allo
         return "Wait", "Isolated at {start}, above {target}: pull on. What stands there proves nothing."
     if last > limits.stays_pa:
         if _stands(samples, limits):
-            return "Wait", "{now}, above {stays}, and it stands: water or refrigerant leaving the oil. {wait} more to see that no leak is under it."
+            return (
+                "Wait",
+                "{now}, above {stays}, and it stands: water or refrigerant leaving the oil. {wait} more to see that no leak is under it.",
+            )
         return "Wait", "{now}, above {stays}: {wait} more to tell moisture from leak."
     if not served:
         return "Wait", "{now} after {lasted}: {wait} more of the {watch} it is watched."

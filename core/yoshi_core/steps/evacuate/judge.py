@@ -127,8 +127,8 @@ def watched_for(volume: Volume, profile: Profile, kind: str | None) -> float:
         return 0.5 * ten
     if school == "ten":
         return ten
-    if school == "overnight":
-        return profile.value("vacuum.chiller") if large else ten
+    if school in {"overnight", "day"}:
+        return profile.value("vacuum.chiller") * (2.0 if school == "day" else 1.0) if large else ten
     by_volume = ten * max(1.0, volume.m3 / profile.value("vacuum.hold_volume"))
     return max(by_volume, profile.value("vacuum.chiller")) if kind == "chiller" else by_volume
 
@@ -152,7 +152,7 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
     if closed_port(log, second, notes, context):
         return Watched(found, None, None, ())
     if last.doing == "pull":
-        forecast, causes = judge_pull(sheet, last, done, setup, volume, limits, wet, notes, context)
+        forecast, causes = judge_pull(sheet, found, done, setup, volume, limits, wet, notes, context)
         return Watched(found, None, forecast, causes)
     if last.doing == "isolated":
         return Watched(found, _decay(sheet, last, limits, volume, notes, context), None, ())

@@ -61,7 +61,7 @@ def phases(done: Sequence[tuple[datetime, str]], log: Sequence[Row]) -> tuple[Ph
         return ()
     origin = done[0][0]
     starts = [(at, STARTS[what]) for at, what in done if what in STARTS]
-    found = []
+    found: list[Phase] = []
     for n, (at, doing) in enumerate(starts):
         begins = (at - origin).total_seconds()
         ends = (starts[n + 1][0] - origin).total_seconds() if n + 1 < len(starts) else None

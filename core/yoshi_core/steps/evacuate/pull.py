@@ -24,6 +24,7 @@ OIL_LOW_PA, OIL_HIGH_PA = 300.0 * MICRON_PA, 6000.0 * MICRON_PA
 PUMP_LOW_PA, PUMP_HIGH_PA = 200.0 * MICRON_PA, 2500.0 * MICRON_PA
 WATER_LOW, WATER_HIGH = 0.01, 1.3
 ROOM_K = 294.0
+WORSE = 1.3  # a pull that ends so much higher than the one before has lost its way, not its luck; common practice, no source
 
 
 def target_now(sheet: EvacuateSheet, pulls: int, limits: Limits, context: StepContext) -> float:
@@ -37,7 +38,7 @@ def target_now(sheet: EvacuateSheet, pulls: int, limits: Limits, context: StepCo
 
 def judge_pull(
     sheet: EvacuateSheet,
-    phase: Phase,
+    so_far: Sequence[Phase],
     done: Sequence[tuple[datetime, str]],
     setup: Setup,
     volume: Volume,
@@ -46,7 +47,9 @@ def judge_pull(
     notes: Notes,
     context: StepContext,
 ) -> tuple[Forecast | None, tuple[CauseRow, ...]]:
-    """The forecast of the pull that goes on, and the causes where it does not get there."""
+    """The forecast of the pull that goes on, the last of the phases, and the causes where it does not get there."""
+    phase = so_far[-1]
+    before = min((p.lowest for p in so_far[:-1] if p.doing == "pull" and p.lowest is not None), default=None)
     pulls = sum(what == "pump" for _, what in done)
     target = target_now(sheet, pulls, limits, context)
     now = phase.log[-1][1]
@@ -76,8 +79,9 @@ def judge_pull(
         notes.refuse(context.path("readings"), error.code, error.message)
         return None, ()
     _tell(found, amounts, now > water_vapor_pa(value_of(sheet.coldest) or ROOM_K), notes)
+    worse = before is not None and now > WORSE * before
     stuck = found.seconds is None or found.high_s is None
-    return found, causes(found, now, sheet, wet, ballast, context) if stuck else ()
+    return found, causes(found, now, before if worse else None, sheet, wet, ballast, context) if stuck else ()
 
 
 def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:
@@ -100,11 +104,12 @@ def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Not
 
 
 def causes(
-    found: Forecast, now_pa: float, sheet: EvacuateSheet, wet: bool, ballast: bool | None, context: StepContext
+    found: Forecast, now_pa: float, better: float | None, sheet: EvacuateSheet, wet: bool, ballast: bool | None, context: StepContext
 ) -> tuple[CauseRow, ...]:
-    """What keeps it up, best fit first; shutting it off for ten minutes tells most of them apart."""
+    """What keeps it up, best fit first; shutting it off for ten minutes tells most of them apart. `better`: how low an earlier pull got, where this one does not."""
     at = Amount(now_pa, "micron")
     rows = [
+        *([] if better is None else [_port(at, better)]),
         _water(now_pa, at, sheet, wet),
         _oil(now_pa, at, context),
         _way(found, sheet),
@@ -166,6 +171,13 @@ def _way(found: Forecast, sheet: EvacuateSheet) -> CauseRow:
         speaks_for.append(Message("A valve on the way is shut."))
         points += 2
     return _row("way", "a narrow or shut way to the pump", points, speaks_for, against, "a gauge at the pump reads the same as the far one")
+
+
+def _port(at: Amount, better: float) -> CauseRow:
+    """A pull that ends higher than the one before, on the same system: its way was shut meanwhile."""
+    amounts = {"at": at, "before": Amount(better, "micron")}
+    worse = Message("The pull before got to {before}, this one stands at {at}.", amounts)
+    return _row("port", "a port or valve that closed since the pull before", 4, [worse], [], "a second gauge elsewhere reads the same")
 
 
 def _pump(now: float, at: Amount, sheet: EvacuateSheet, ballast: bool | None) -> CauseRow:

@@ -161,7 +161,12 @@ def _model(fit: Fit, label: str, from_s: float, until_s: float) -> Curve:
 def cautions(context: StepContext) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [
-        Caution("power", Message("Never energise a compressor under vacuum. Lock it out.")),
+        Caution(
+            "power",
+            Message(
+                "Never energise a compressor under vacuum: lock it out. Solenoids stay fed, or held open, else their part is not pulled."
+            ),
+        ),
         Caution("air_in", Message("Shut the valve at the system before the pump stops, or its oil and air are drawn in.")),
     ]
     if context.plate.kind == "chiller":

@@ -41,11 +41,9 @@ def setup_of(sheet: EvacuateSheet, profile: Profile) -> Setup:
 def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepContext) -> None:
     """What must be right before the pump starts."""
     _before(notes, context)
-    notes.need(context.path("energized"), "power locked out", sheet.energized)
+    notes.need(context.path("energized"), "compressor locked out", sheet.energized)
     if sheet.energized is False:
-        notes.say(
-            "vacuum.power", "Stop", "A compressor started under vacuum arcs inside and dies: lock the power out first.", TRADE, role="hard"
-        )
+        notes.say("vacuum.power", "Stop", "A compressor started under vacuum arcs inside and dies: lock it out first.", TRADE, role="hard")
     notes.need(context.path("method"), "how it is pulled", sheet.method)
     always = context.profile.choice("vacuum.pulls") == "triple"
     if sheet.method == "single" and (wet or always):
@@ -57,7 +55,7 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
     if rest:
         notes.say("vacuum.rest", "Open", rest, TRADE)
     for field, label in (
-        *(() if some_shut else (("valves_open", "all valves and solenoids open"),)),
+        *(() if some_shut else (("valves_open", "valves and solenoids open, fed or by magnet"),)),
         ("cores_out", "the valve cores"),
         ("place", "where the micron gauge sits"),
     ):

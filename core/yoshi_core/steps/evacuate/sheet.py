@@ -57,7 +57,7 @@ class EvacuateSheet:
     hose_length: Annotated[Entry | None, Facts("length", "hose length", (0.05, 50.0), (0.3, 5.0))] = None
     two_hoses: Annotated[bool | None, Facts("yesno", "two hoses, one to each side")] = None
     cores_out: Annotated[bool | None, Facts("yesno", "valve cores out")] = None
-    valves_open: Annotated[bool | None, Facts("yesno", "all valves and solenoids open")] = None
+    valves_open: Annotated[bool | None, Facts("yesno", "valves and solenoids open, fed or by magnet")] = None
     oil_fresh: Annotated[bool | None, Facts("yesno", "pump oil fresh")] = None
     oil_uses: Annotated[Entry | None, Facts("number", "pulls on this oil", (0.0, 1000.0), (0.0, 20.0), source="told")] = None
     gauge_battery: Annotated[Entry | None, Facts("fraction", "gauge battery", (0.0, 1.0), (0.0, 1.0), source="measured")] = None
@@ -67,7 +67,7 @@ class EvacuateSheet:
     coldest: Annotated[Entry | None, Facts("temperature", "coldest surface", (223.15, 343.15), (255.0, 320.0), source="measured")] = None
     wet: Annotated[bool | None, Facts("yesno", "stood open long, or water inside")] = None
     refrigerant_out: Annotated[bool | None, Facts("yesno", "refrigerant recovered")] = None
-    energized: Annotated[bool | None, Facts("yesno", "power locked out")] = None
+    energized: Annotated[bool | None, Facts("yesno", "compressor locked out")] = None
     compound_only: Annotated[bool | None, Facts("yesno", "only a compound gauge, in inches")] = None
     events: Annotated[Mapping[str, VacuumEvent], Facts("record", "done")] = field(default_factory=dict)
     readings: Annotated[Mapping[str, VacuumReading], Facts("record", "readings")] = field(default_factory=dict)

@@ -13,6 +13,7 @@ from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.tolerance import tolerance_of
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount
@@ -59,12 +60,20 @@ def _as_refrigerant(name: str, flow: float, verdict: HoldVerdict, context: StepC
 def _longer(verdict: HoldVerdict, terms: HoldTerms, kg_s_per_flow: float, context: StepContext) -> float | None:
     """How much longer, in s, until the wanted leak would show; None where none is wanted."""
     wanted = value_of(context.run.sheet.see_leak) if context.run else None
-    wanted = wanted or context.profile.value("hold.limit") or None
+    wanted = wanted or context.profile.value("hold.limit") or _yardstick(context)
     if wanted is None or kg_s_per_flow <= 0.0:
         return None
     metal = verdict.start.metal_k or terms.usual_metal_k
     whole = pressure_hold.until_seen_s(wanted / kg_s_per_flow, verdict.start.pressure_pa, metal, terms, probed=verdict.probed)
     return max(whole - verdict.lasted_s, 0.0)
+
+
+def _yardstick(context: StepContext) -> float | None:
+    """By the school that asks for it: the leak in kg/s that takes the charge's tolerance between two services."""
+    full = context.handed.identify.careful
+    if context.profile.choice("hold.yardstick") != "interval" or full is None:
+        return None
+    return tolerance_of(context.plate, full.total_kg, context.profile).kg / context.profile.value("hold.interval")
 
 
 def tell_leak(seen: Seen, verdict: HoldVerdict, unseen: Message | None, notes: Notes, context: StepContext) -> None:

@@ -132,7 +132,7 @@ def _low_pressure_machine(test: float | None, sheet: HoldSheet, notes: Notes, co
 
 def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, context: StepContext) -> float | None:
     """What the bottle reads once the system is filled, the volume taken at the upper end of its band."""
-    reads, holds = value_of(sheet.bottle_pressure), value_of(sheet.bottle_volume)
+    reads, holds = value_of(sheet.bottle_pressure), nitrogen.bottle_m3(value_of(sheet.bottle_volume), sheet.bottle_size)
     if reads is None or holds is None or test is None:
         return None
     site = absolute_pa(0.0, "vented", value_of(context.plate.altitude) or 0.0)

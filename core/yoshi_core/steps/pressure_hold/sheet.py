@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.steps.bottles import BOTTLE_SIZES, BottleSize
 from yoshi_core.tight_and_dry.trace import Trace
 from yoshi_core.units.quantities import PSI_PA
 
@@ -60,6 +61,7 @@ class HoldSheet:
     ] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
     bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
+    bottle_size: Annotated[BottleSize | None, Facts("choice", "or its size", options=BOTTLE_SIZES)] = None
     bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
     metal_by: Annotated[MetalBy | None, Facts("choice", "metal's temperature by", options=METALS)] = None
     gauge_step: Annotated[

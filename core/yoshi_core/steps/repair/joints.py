@@ -61,7 +61,7 @@ def judge_joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> Non
 
 def judge_bottle(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     """Whether the bottle lasts for the flame, the test that follows and the breaks of a wet system."""
-    reads, holds = value_of(sheet.bottle_pressure), value_of(sheet.bottle_volume)
+    reads, holds = value_of(sheet.bottle_pressure), nitrogen.bottle_m3(value_of(sheet.bottle_volume), sheet.bottle_size)
     if reads is None or holds is None:
         return
     plate = context.plate

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.steps.bottles import BOTTLE_SIZES, BottleSize
 
 PARTS = {
     "compressor": "compressor",
@@ -94,6 +95,7 @@ class RepairSheet:
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
     flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flows for", (0.0, 86400.0), (0.0, 7200.0))] = None
     bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
+    bottle_size: Annotated[BottleSize | None, Facts("choice", "or its size", options=BOTTLE_SIZES)] = None
     bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
     capillary: Annotated[bool | None, Facts("yesno", "it can only flow through a capillary")] = None
     fire_watch: Annotated[bool | None, Facts("yesno", "extinguisher at hand, fire watch kept")] = None

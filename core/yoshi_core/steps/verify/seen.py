@@ -46,7 +46,9 @@ def _words(said: Verdict, notes: Notes, by_weight: bool) -> Message:
     """What the running unit said: where only weight judges the charge, what its kind's own signs said beside it."""
     if not by_weight:
         return said.headline
-    thumbs = [reason.message for reason in notes.reasons if reason.role in {"thumb", "outside", "outside_other"} and reason.value is not None]
+    thumbs = [
+        reason.message for reason in notes.reasons if reason.role in {"thumb", "outside", "outside_other"} and reason.value is not None
+    ]
     return joined(*thumbs) if thumbs else Message("Nothing was read that judges this kind of system.")
 
 

@@ -5,7 +5,7 @@ from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.verdict import Message
 from yoshi_core.steps.claiming import Told, lost, opened
 from yoshi_core.steps.contract import StepContext
-from yoshi_core.steps.weigh_in.tolerance import Tolerance, tolerance_of
+from yoshi_core.steps.tolerance import Tolerance, tolerance_of
 from yoshi_core.units.display import Amount
 
 TOTAL_STANDS = frozenset({"plate", "note", "makers", "weighed", "measured"})

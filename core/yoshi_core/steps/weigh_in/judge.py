@@ -15,9 +15,10 @@ from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
 from yoshi_core.steps.sections import judge_liquid
 from yoshi_core.steps.sheet_checks import ask_about_sheet
+from yoshi_core.steps.tolerance import HALF_SHOWN_KG, Tolerance, tolerance_of
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.steps.weigh_in.claim import BALANCE_STANDS
+from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.steps.weigh_in.lines import COMING, TRANSFER
 from yoshi_core.steps.weigh_in.report import anchors, cautions, figures, marks
 from yoshi_core.steps.weigh_in.sheet import WeighInSheet
@@ -32,7 +33,6 @@ from yoshi_core.steps.weigh_in.sources import (
     this_round,
 )
 from yoshi_core.steps.weigh_in.stages import stages_of
-from yoshi_core.steps.weigh_in.tolerance import HALF_SHOWN_KG, Tolerance, tolerance_of
 from yoshi_core.steps.weigh_in.warming import warmed
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
@@ -278,7 +278,9 @@ def _tell_spread(after: Balance, tolerance: Tolerance, notes: Notes) -> None:
     if tolerance.strict or 2.0 * after.u_kg <= tolerance.kg:
         return
     amounts = {"value": Amount(2.0 * after.u_kg, "mass"), "limit": Amount(tolerance.kg, "mass")}
-    text = "All readings together are ± {value}, wider than the ± {limit} of this charge. Fewer cylinders, or a finer scale, would be surer."
+    text = (
+        "All readings together are ± {value}, wider than the ± {limit} of this charge. Fewer cylinders, or a finer scale, would be surer."
+    )
     notes.tell("weigh_in.spread", "Open", text, "scale readings of this job", amounts)
 
 

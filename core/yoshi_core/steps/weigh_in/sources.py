@@ -14,10 +14,10 @@ from yoshi_core.findings.verdict import Message, Question
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.tolerance import Tolerance
 from yoshi_core.steps.weigh_in.lines import draw_kg
 from yoshi_core.steps.weigh_in.report import stays_in
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
-from yoshi_core.steps.weigh_in.tolerance import Tolerance
 from yoshi_core.units.display import Amount
 from yoshi_core.units.mass import ParsedMass, looks_like_slip
 from yoshi_core.units.quantities import OZ_KG

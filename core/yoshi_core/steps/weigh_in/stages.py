@@ -29,7 +29,7 @@ WARM_TO = "Stand the cylinder in warm water, never above 125 °F (52 °C), never
 
 @dataclass(frozen=True)
 class Stages:
-    """The order of work, what to know about it, and where liquid is expected to stop by itself; None where it is not."""
+    """The order of work, what to know about it, and where liquid is expected to stop by itself: drawn only where both temperatures were entered."""
 
     rows: tuple[PlanRow, ...] = ()
     notes: tuple[Message, ...] = ()
@@ -107,7 +107,7 @@ def _into_vacuum(sheet: WeighInSheet, plan: WeighInPlan, plate: Plate, notes: No
         said.append(Message(f"A cold day: the cylinder has little pressure and it stops early. {WARM_TO}"))
     else:
         said.append(Message(f"A warmer cylinder takes it further. {WARM_TO}"))
-    return Stages(_numbered([first, _running(plate, context), _last()]), tuple(said), found)
+    return Stages(_numbered([first, _running(plate, context), _last()]), tuple(said), None if assumed else found)
 
 
 def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: StepContext) -> Stages:

@@ -91,6 +91,7 @@ function Plan({ open }: { open: boolean }) {
         <ChoiceField step={STEP} keys={["metal_by"]} hint="makes ± a tenth" />
         <EntryField step={STEP} keys={["gauge_step"]} hint="its last digit" />
         <EntryField step={STEP} keys={["bottle_volume"]} hint="water volume on its neck" />
+        <ChoiceField step={STEP} keys={["bottle_size"]} />
         <EntryField step={STEP} keys={["bottle_pressure"]} />
       </div>
       <YesNoField step={STEP} keys={["regulator"]} className="max-w-[460px]" />

@@ -54,6 +54,7 @@ export default function RepairSheet() {
             <EntryField step={STEP} keys={["flow_for"]} hint="while you braze" />
             <EntryField step={STEP} keys={["bottle_pressure"]} hint="tells whether it lasts" />
             <EntryField step={STEP} keys={["bottle_volume"]} hint="its water capacity" />
+            <ChoiceField step={STEP} keys={["bottle_size"]} />
           </div>
         )}
         <YesNoField step={STEP} keys={["water_seen"]} />
