@@ -3,7 +3,8 @@
     python bench/diagnosis_study.py [CASES]
 
 Prints shares named first and among the first three, by metering and by cause, for all readings and for gauges
-and clamps alone; how often a well or merely loaded unit is called short; pairs of faults; and the time of one.
+and clamps alone; how often a well or merely loaded unit is called short; how sure it says it is against how often it is
+right; what is called unlike anything learned; pairs of faults, which nobody taught it; and the time of one.
 """
 
 import random
@@ -98,6 +99,7 @@ def pairs(count: int) -> None:
     """Two faults at once: is one of them first, are both among the first four?"""
     dice = random.Random(SEED)
     first = both = done = 0
+    said = 0.0
     while done < count:
         family = dice.choice(FAMILIES)
         names = [c for c in CAUSES if c != "healthy" and ONLY_FOR.get(c, family) == family]
@@ -110,10 +112,57 @@ def pairs(count: int) -> None:
         if observed is None:
             continue
         done += 1
+        said += diagnose(observed).ranked[0].share
         order = named(observed)
         first += order[0] in (one, two)
         both += {one, two} <= set(order[:4])
-    print(f"two faults at once: {count:,} cases, one of them first {first / count:.1%}, both among four {both / count:.1%}")
+    print(
+        f"two faults at once: {count:,} cases, one of them first {first / count:.1%} (said {said / count:.1%}), both among four {both / count:.1%}"
+    )
+
+
+LEFT_OUT = {
+    "all readings": {},
+    "without the outdoor air": {"outdoor_k": None},
+    "without return air": {"return_k": None, "return_wet_bulb_k": None},
+    "without supply air": {"supply_k": None},
+    "without amps": {"power_share": None},
+    "without a standing pressure": {"standing_pa": None},
+    "without the liquid line": {"liquid_line_k": None},
+    "without the suction line": {"suction_line_k": None},
+    "gauges, clamps, outdoor air": {
+        "return_k": None,
+        "return_wet_bulb_k": None,
+        "supply_k": None,
+        "power_share": None,
+        "standing_pa": None,
+    },
+}
+
+
+def reliability(found: dict[tuple[str, str], list[Observed]]) -> None:
+    """Of what is called so many in ten, how much is right, each cause as often as it is met; the error by bins, with each reading left out in turn."""
+    for label, left_out in LEFT_OUT.items():
+        bins: dict[int, list[float]] = defaultdict(lambda: [0.0, 0.0, 0.0])
+        for (_, cause), some in found.items():
+            for observed in some:
+                first = diagnose(replace(observed, **left_out)).ranked[0]
+                row = bins[min(int(first.share * 10.0), 9)]
+                for n, value in enumerate((1.0, first.share, float(first.cause == cause))):
+                    row[n] += CAUSES[cause].prior * value
+        whole = sum(row[0] for row in bins.values())
+        error = sum(abs(said - right) for _, said, right in bins.values()) / whole
+        drawn = ", ".join(f"{said / n:.0%} said {right / n:.0%} right" for _, (n, said, right) in sorted(bins.items()))
+        print(f"reliability, {label}: error {error:.1%}; {drawn}")
+
+
+def unlike(found: dict[tuple[str, str], list[Observed]]) -> None:
+    """How often a known case is called unlike anything learned, and how often one with a clamp that hangs in the air is."""
+    some = [observed for group in found.values() for observed in group]
+    off = [replace(o, suction_line_k=o.suction_line_k + 15.0) for o in some if o.suction_line_k is not None]
+    off += [replace(o, liquid_line_k=o.liquid_line_k - 15.0) for o in some if o.liquid_line_k is not None]
+    known, wild = (sum(diagnose(o).unlike for o in group) / len(group) for group in (some, off))
+    print(f"called unlike anything learned: {known:.1%} of {len(some):,} known cases, {wild:.0%} of {len(off):,} with a clamp 27 °F off")
 
 
 def main(count: int) -> int:
@@ -124,6 +173,8 @@ def main(count: int) -> int:
     score(found, "all readings")
     by_severity(pairs_of)
     score(found, "gauges, clamps, outdoor air", without_air)
+    reliability(found)
+    unlike(found)
     pairs(count // 5)
     some = [o for group in found.values() for o in group[:20]]
     times = []

@@ -207,6 +207,9 @@ def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Othe
 
 def _say_lead(ranked: Ranking, notes: Notes) -> None:
     """A leader that does not stand clear waits for the check that separates it."""
+    if ranked.unlike:
+        text = "No case that was learned is near these readings: read them again, clamps first. What follows is a hint at most."
+        notes.say("as_found.unlike", "Wait", text, "practice rig, a model")
     if ranked.settled or ranked.next_check is None:
         return
     lead = ranked.ranked[0].label

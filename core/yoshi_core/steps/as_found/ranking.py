@@ -24,7 +24,9 @@ BOX_KINDS = {"reach_in": "reach_in", "receiver": "walk_in", "chiller": "walk_in"
 TURNED: dict[signs.Sign, signs.Sign] = {"-": "+", "=": "=", "+": "-"}
 FITS = ((0.5, 4), (0.2, 3), (0.06, 2), (0.0, 1))
 TYPICAL_SPLIT_K = (16.0 * FAHRENHEIT_K, 22.0 * FAHRENHEIT_K)
-USUAL_SUPERHEAT_K = 12.0 * FAHRENHEIT_K
+WEATHER_K = 8.0 * FAHRENHEIT_K
+HUMID_K = 3.0 * FAHRENHEIT_K
+FIXED_SUPERHEAT_K = (5.0 * FAHRENHEIT_K, 40.0 * FAHRENHEIT_K)
 USUAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
 APART_K = 5.0 * FAHRENHEIT_K
 SETTLED = 0.9
@@ -43,7 +45,7 @@ NEEDED = {
 
 @dataclass(frozen=True)
 class Ranking:
-    """Causes best first, the next check, and remarks about what cannot be true; `learned` says which engine spoke."""
+    """Causes best first, the next check, and remarks about what cannot be true; `learned` says which engine spoke, `unlike` that no known case is near."""
 
     ranked: tuple[Ranked, ...]
     next_check: Check | None
@@ -51,11 +53,12 @@ class Ranking:
     family: Family
     checks: dict[str, str]
     learned: bool
+    unlike: bool = False
 
     @property
     def settled(self) -> bool:
         """Whether the leader stands clear, or no cheap check is left that could move it."""
-        return self.next_check is None or self.ranked[0].share >= SETTLED
+        return not self.unlike and (self.next_check is None or self.ranked[0].share >= SETTLED)
 
     def rows(self) -> tuple[CauseRow, ...]:
         """Every cause that fits, as the screen lists it."""
@@ -187,7 +190,7 @@ def _learned(
         kept = [item for item in ranked if item.cause != "reversing_leak"]
         whole = sum(item.share for item in kept)
         ranked = tuple(replace(item, share=item.share / whole) for item in kept)
-    return Ranking(ranked, said.next_check, said.impossible, family, done, True)
+    return Ranking(ranked, said.next_check, said.impossible, family, done, True, said.unlike)
 
 
 def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[Seen]:
@@ -197,19 +200,30 @@ def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[See
     shown: list[Seen | None] = [_suction(sheet, found, context), _head(sheet, found, context), _amps(found, context)]
     receiver = context.plate.kind == "receiver"
     if found.superheat_k is not None:
-        target = USUAL_SUPERHEAT_K
-        wet, outdoor = value_of(sheet.return_wet_bulb), value_of(sheet.outdoor)
-        if context.plate.metering == "orifice" and wet is not None and outdoor is not None:
-            target = max(formula_superheat_k(wet, outdoor), APART_K)
-        shown.append(held("superheat", found.superheat_k, target - APART_K, target + APART_K, "Superheat is {value}"))
+        shown.append(_superheat(sheet, found.superheat_k, context))
     if receiver or sheet.sight_glass not in {None, "none"}:
         shown.append(_glass(sheet))
     elif found.subcooling_k is not None:
         target = value_of(context.plate.subcooling_target) or USUAL_SUBCOOLING_K
         shown.append(held("subcooling", found.subcooling_k, target - APART_K, target + APART_K, "Subcooling is {value}"))
     if found.split_k is not None and context.plate.kind not in BOX_KINDS and sheet.mode == "cooling":
-        shown.append(held("split", found.split_k, *TYPICAL_SPLIT_K, "The air split is {value}"))
+        humid = 0.0 if sheet.return_wet_bulb is not None else HUMID_K  # a humid room splits less, a dry one more
+        low_k, high_k = TYPICAL_SPLIT_K
+        shown.append(held("split", found.split_k, low_k - humid, high_k + humid, "The air split is {value}"))
     return [item for item in shown if item is not None]
+
+
+def _superheat(sheet: AsFoundSheet, superheat_k: float, context: StepContext) -> Seen:
+    """A valve keeps it in its sane band; a fixed device near the field formula's target, and anywhere usual where the weather for that was not read."""
+    wet, outdoor = value_of(sheet.return_wet_bulb), value_of(sheet.outdoor)
+    if context.plate.metering not in {"orifice", "capillary"}:
+        low, high = context.profile.value("verify.superheat_low"), context.profile.value("verify.superheat_high")
+    elif wet is not None and outdoor is not None:
+        target = max(formula_superheat_k(wet, outdoor), APART_K)
+        low, high = target - APART_K, target + APART_K
+    else:
+        low, high = FIXED_SUPERHEAT_K
+    return held("superheat", superheat_k, low, high, "Superheat is {value}")
 
 
 def _glass(sheet: AsFoundSheet) -> Seen | None:
@@ -236,7 +250,8 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         return _outdoor_coil(found, context)
     if found.evaporating_k is None:
         return None
-    low_k, high_k = profile.value("coil.cooling_evaporating_low"), profile.value("coil.cooling_evaporating_high")
+    wider = 0.0 if sheet.outdoor is not None else WEATHER_K  # a cool day, not read, makes a well unit evaporate lower
+    low_k, high_k = profile.value("coil.cooling_evaporating_low") - wider, profile.value("coil.cooling_evaporating_high") + wider
     return held("suction", found.evaporating_k, low_k, high_k, "Evaporating at {value}", "temperature")
 
 
@@ -278,8 +293,8 @@ def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None
         outdoor, at = value_of(sheet.outdoor), profile.value("coil.heating_at")
         coldest, warmest = (at - COLDER_K, at + WARMER_K) if outdoor is None else (outdoor, outdoor)
         share = profile.value("coil.heating_shift")
-        low_k = profile.value("coil.heating_over_low") + share * (coldest - at)
-        high_k = profile.value("coil.heating_over_high") + share * (warmest - at)
+        low_k = profile.value("coil.heating_over_low") + share * (coldest - at) - slack
+        high_k = profile.value("coil.heating_over_high") + share * (warmest - at) + slack
         return held("head", found.over_k, low_k, high_k, "Condensing is {value} over return air")
     rule = f"coil.{BOX_KINDS[context.plate.kind]}_over" if context.plate.kind in BOX_KINDS else "coil.cooling_over"
     low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
