@@ -92,12 +92,12 @@ def test_a_line_nobody_measured_adds_from_where_no_length_is_covered() -> None:
 def test_a_place_that_could_not_be_reached_stays_so_in_the_next_search() -> None:
     day = Day("08:00")
     day.type("identify", **SPLIT)
-    day.type("leak_search", inside="refrigerant", places={"line_wall": {"reach": "closed"}})
+    day.type("leak_search", inside="refrigerant", places={"wall": {"label": "in the wall", "reach": "closed"}})
     day.close("leak_search", "no access today")
     day.again("leak_search", "with a detector")
-    day.type("leak_search", inside="refrigerant", places={"line_wall": {"note": "asked again"}})
+    day.type("leak_search", inside="refrigerant", places={"wall": {"note": "asked again"}})
     rows = {row.id: row.state for row in day.found.step("leak_search").picture.places}  # type: ignore[union-attr]
-    assert rows["line_wall"] == "closed"
+    assert rows["wall"] == "closed"
 
 
 def test_a_hold_too_short_without_a_clamp_says_what_a_clamp_would_make_of_it() -> None:

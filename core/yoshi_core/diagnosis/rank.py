@@ -23,7 +23,7 @@ POWER_SCALE = 10.0
 TAIL = 4.0
 HALF = TAIL**-0.5
 POWER = -0.5 * (TAIL + 1.0)
-SHOWN_SHARE = 0.02
+SHOWN_SHARE = 0.015
 SPEAKS = 1.0
 # By reliability on cases of another seed than these were set on (bench/diagnosis_study.py): what is called eight in ten is right in eight of ten.
 BELIEVED, NO_WEATHER = 1.1, 0.77

@@ -86,14 +86,14 @@ def _searched(before: leak_rate.LeakBand | None, loss: float | None, context: St
     )
 
 
-def _map(sheet: LeakSearchSheet, context: StepContext) -> list[Place]:
-    """The map of this kind of system and the places somebody added to it."""
+def _map(context: StepContext) -> list[Place]:
+    """The map of this kind of system and the places somebody added to it, in this search or one before."""
     places = list(places_of(context.plate.kind))
     known = {p.id for p in places}
-    for place_id, row in sheet.places.items():
-        if place_id not in known and row.label:
-            places.append(Place(place_id, row.label, "lines", "low", 6.0, 5.0, 3.0))
-    return places
+    labels: dict[str, str] = {}
+    for run in context.record.runs:
+        labels |= {place_id: row.label for place_id, row in run.sheet.places.items() if place_id not in known and row.label}
+    return [*places, *(Place(place_id, label, "lines", "low", 6.0, 5.0, 3.0) for place_id, label in labels.items())]
 
 
 def _tried(row: PlaceSearched) -> Tried:
@@ -117,7 +117,7 @@ def _all_tried(context: StepContext) -> dict[str, Tried]:
 
 def _ranked(sheet: LeakSearchSheet, loss: float | None, another: bool, notes: Notes, context: StepContext) -> tuple[Ranked, ...]:
     tried = _all_tried(context)
-    places = _map(sheet, context)
+    places = _map(context)
     known = {p.id for p in places}
     for place_id in [p for p in tried if p not in known]:
         notes.need(context.path("places", place_id, "label"), "name of the added place", None)
