@@ -1,5 +1,6 @@
 """A whole job walked through the screens, with the clock of the device set to when each thing was done."""
 
+import re
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
@@ -90,12 +91,14 @@ class Walk:
                 control.blur()
 
     def leak_here(self, inside: str) -> None:
-        """Two methods hit at the place that comes first."""
+        """It leaks at the place that comes first: by bubbles at once, by what can be fooled with a second method."""
         self.fill({"inside": inside})
+        headline = self.page.get_by_test_id("headline")
         self.page.get_by_role("button", name="Leak here").click()
-        expect(self.page.get_by_test_id("headline")).to_contain_text("A second method decides")
-        self.page.get_by_role("button", name="Leak here").click()
-        expect(self.page.get_by_test_id("headline")).to_contain_text("Leak found:")
+        expect(headline).to_contain_text(re.compile("A second method decides|Leak found:"))
+        if "A second method decides" in headline.inner_text():
+            self.page.get_by_role("button", name="Leak here").click()
+        expect(headline).to_contain_text("Leak found:")
 
     def keep(self) -> None:
         """Say of everything asked about that it is right as it was typed."""
