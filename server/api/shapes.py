@@ -212,6 +212,7 @@ class RefrigerantRow(Schema):
     liquid_only: bool
     first_k: float
     last_k: float
+    stands_on: str
 
 
 class SaturationRow(Schema):

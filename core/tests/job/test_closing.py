@@ -1,5 +1,6 @@
 """Closing, reopening and leaving out a step: what is refused and where, and what the record keeps."""
 
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -14,6 +15,7 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents
 from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
+from yoshi_core.steps.registry import STEPS
 
 PROFILE = Profile(revision=7)
 LATER = NOW + timedelta(hours=1)
@@ -170,6 +172,38 @@ def test_a_step_is_begun_anew_in_the_visit_it_was_in() -> None:
     never = closing.not_applicable(Job("j", "service"), "as_found", "J. Pell", NOW, "not today")
     (run,) = closing.reopen_step(never, "as_found", "J. Pell", LATER, "today", new_run=True).steps["as_found"].runs
     assert (run.visit, run.started_at) == ("", LATER)
+
+
+def test_a_second_hold_or_pull_keeps_how_it_is_set_up_and_nothing_that_was_read_or_sworn() -> None:
+    """What the rig is made of stands; what was seen, and what somebody vouched for, is asked again."""
+    hold = {
+        "gas": "nitrogen",
+        "regulator": True,
+        "test_pressure": "350 psig",
+        "volume": "12 L",
+        "stamps": {"s1": {"label": "low side", "pressure": "400 psig"}},
+        "readings": {"r1": {"at": "2026-06-18T13:00:00Z", "pressure": "350 psig"}},
+    }
+    pull = {
+        "method": "single",
+        "volume": "12 L",
+        "hose_bore": "3/8 in",
+        "readings": {"r1": {"at": "2026-06-18T13:00:00Z", "vacuum": "400 micron"}},
+    }
+    subject = job(PLATE, kind="service", sheets={"pressure_hold": hold, "evacuate": pull})
+    for step in ("pressure_hold", "evacuate"):
+        before = subject.steps[step].runs[0]
+        closed = replace(subject, steps={**subject.steps, step: StepRecord((before,), (StepEvent("closed", NOW, "M. Orrin", ""),))})
+        first, second = closing.reopen_step(closed, step, "M. Orrin", LATER, "again", new_run=True).steps[step].runs
+        kept = STEPS[step].keeps
+        assert first == before
+        assert {name: getattr(second.sheet, name) for name in kept} == {name: getattr(before.sheet, name) for name in kept}
+        assert (
+            replace(second.sheet, **{name: None for name in kept if name != "stamps"}, **({"stamps": {}} if "stamps" in kept else {}))
+            == STEPS[step].sheet()
+        )
+        assert not second.sheet.readings
+    assert not {"regulator", "from_low"} & set(STEPS["pressure_hold"].keeps)
 
 
 def test_a_step_is_left_out_with_a_reason_once() -> None:

@@ -7,6 +7,7 @@ import csv
 import json
 import math
 import random
+from collections import Counter
 from pathlib import Path
 
 import pytest
@@ -20,6 +21,7 @@ from yoshi_core.properties import saturation, vapor
 from yoshi_core.refrigerants.tables import table
 from yoshi_core.running import targets
 from yoshi_core.units.quantities import INCH_M, PSI_PA, ZERO_CELSIUS_K
+from yoshi_core.views.lookup import catalogue
 
 REFERENCE = Path(__file__).parents[1] / "reference"
 COMPONENTS = json.loads((build_tables.DATA / "catalogue.json").read_text())["components"]
@@ -47,6 +49,15 @@ def test_boiling_point_composition_class_and_gwp(row: dict[str, str]) -> None:
 
 def test_every_refrigerant_of_the_list_is_in_the_catalogue_and_no_other() -> None:
     assert set(refrigerants.names()) == {r["designation"] for r in BOILING}
+
+
+def test_each_says_how_many_published_service_pressures_stand_behind_it() -> None:
+    charted = Counter(row["designation"] for row in rows("saturation_psig.csv"))
+    for name in refrigerants.names():
+        assert refrigerants.get(name).charted == charted[name], name
+    said = {row["name"]: row["stands_on"] for row in catalogue()}
+    assert said["R-410A"].startswith(f"published pressure charts, {charted['R-410A']} values")
+    assert said["R-448A"].startswith("no published service pressure")
 
 
 @pytest.mark.parametrize("row", rows("saturation_psig.csv"), ids=lambda r: f"{r['designation']}-{r['temperature_f']}")

@@ -64,6 +64,7 @@ FULL_AT_K = max(  # where 38 lb of liquid take all of 47.7 lb of water's room, b
     kelvin for kelvin in (300 + 0.01 * n for n in range(4_000)) if PropsSI("D", "T", kelvin, "Q", 0, "R410A") >= 1000.0 * 38.0 / 47.7
 )
 MOST_LB = 40.44  # of R-410A in 47.7 lb of water, four fifths full at 77 °F
+IN_A_CAR = {"suction_pressure": psig("R-134a", 40, 0.6), "liquid_pressure": psig("R-134a", 105, 0.5), "outdoor": "80 °F"}
 OVER_AIR = reading_with(11.0, 10.0, outdoor="85 °F")
 DROPPED = ((15, 554.0, 70.0), (35, 550.0, 70.0))
 CONTROL = {"k1": {"kind": "low_cut_out", "was": "25 psig", "set_to": "30 psig"}}
@@ -124,6 +125,10 @@ EDGES: dict[str, Edge] = {
         kind_of("receiver", {}, "R-404A", {"floods": False}, receiver_level="92 %", sight_glass="clear"), 0.92, "verify.receiver",
         ("Stop", "Holds", "Holds"),
     ),
+    "vehicle.over_low": Edge(kind_of("vehicle", IN_A_CAR), 30 * FAHRENHEIT_K, "verify.vehicle_head", ("Holds", UNHELD, "Wait"), 5e-3),
+    "vehicle.over_high": Edge(kind_of("vehicle", IN_A_CAR), 20 * FAHRENHEIT_K, "verify.vehicle_head", ("Wait", UNHELD, "Holds"), 5e-3),
+    "vehicle.evaporating_low": Edge(kind_of("vehicle", IN_A_CAR), kelvin(40), "verify.vehicle_suction", ("Holds", UNHELD, "Wait"), 2e-4),
+    "vehicle.evaporating_high": Edge(kind_of("vehicle", IN_A_CAR), kelvin(40), "verify.vehicle_suction", ("Wait", UNHELD, "Holds"), 2e-4),
     "vehicle.vent": Edge(
         kind_of("vehicle", {"outdoor": "90 °F", "supply": "55 °F"}), kelvin(45), "verify.vent", ("Wait", "Holds", "Holds"), 1e-5
     ),

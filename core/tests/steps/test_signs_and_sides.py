@@ -149,3 +149,12 @@ def test_each_reason_carries_the_amounts_its_sentence_names() -> None:
     ceiling = next(r for r in found.verdict.reasons if r.rule_id == "vacuum.ceiling")
     assert set(ceiling.message.amounts) >= {"value", "limit", "cold"}
     assert HELD
+
+
+@pytest.mark.parametrize(("added", "over_step", "over_cap"), [("3 oz", False, False), ("12 oz", True, False), ("20 oz", True, True)])
+def test_a_step_and_a_cap_that_were_exceeded_are_said_to_have_been(added: str, over_step: bool, over_cap: bool) -> None:
+    """9 lb 4 oz: a step is at most 7.4 oz, all of them 14.8; up to the plan neither counts."""
+    rows = {"r1": reading_with(11.0, 10.0), "r2": {"added": added, **reading_with(11.0, 10.0)}}
+    found = rules(findings(PLATE, WEIGHED, {**RUNNING, "readings": rows}).step("verify"))
+    assert ("trim.over_step" in found) is over_step
+    assert ("trim.over_cap" in found or "trim.cap" in found) is over_cap

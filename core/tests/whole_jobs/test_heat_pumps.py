@@ -42,7 +42,10 @@ def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
         flow_for="0 min",
     )
     day.close("repair", "one drier in the transfer")
-    day.type("pressure_hold", **hold(clock("10:40"), bubbles="no"))
+    day.type("pressure_hold", **hold(clock("10:40"), bubbles="no", stamps={}))
+    assert any("stamped" in m.label for m in day.found.step("pressure_hold").missing)  # it asks, and offers no trade figure
+    day.type("pressure_hold", no_stamp=True)
+    assert day.rules("pressure_hold")["hold.no_stamp"] == "Wait"
     assert day.claim("tight").standing == "not_yet"
     day.close("pressure_hold", "stamp not found, not read after the break")
     rows = (

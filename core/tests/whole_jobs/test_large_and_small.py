@@ -175,11 +175,14 @@ def test_16_wall_of_three_which_one_and_how_much() -> None:
     assert day.inside == "9.3 oz to 1 lb 7.9 oz"
     day.at("09:30").type("identify", **PAIRED)
     assert day.claim("unit").standing == "shown"
-    places = {
-        "service": {"label": "service valves", "reach": "open", "bubbles": "clean"},
-        "roof": {"label": "line in the roof", "reach": "closed"},
-    }
-    day.type("leak_search", inside="little", places=places)
+    soaped = ("service_liquid", "service_vapour", "cores", "drier", "indoor_liquid", "indoor_vapour")
+    places = {**{key: {"reach": "open", "bubbles": "clean"} for key in soaped}, "line_wall": {"reach": "closed", "note": "in the roof"}}
+    asked = {"question": "a ladder and a second person for the roof?", "chosen": "wait", "by": "the owner"}
+    day.type("leak_search", inside="little", places=places, decisions={"d1": asked})
+    ranked = {row.id: row for row in day.found.step("leak_search").picture.places}  # type: ignore[union-attr]
+    assert (ranked["indoor_coil"].rank, ranked["line_wall"].state) == (1, "closed")
+    tips = [note.show() for note in day.found.step("leak_search").picture.notes]  # type: ignore[union-attr]
+    assert any("drain opening" in tip for tip in tips)
     day.at("10:30").end("left_safe", "left off, back with a detector")
     assert day.claims == "S – N C – C N"
     assert "at most 1 lb 7.9 oz" in day.claim("charged").words.show()
@@ -210,9 +213,11 @@ def test_10_mirror_shop_chiller_four_pulls() -> None:
     day.answer("repair")
     day.close("repair", "told, not seen")
     assert day.claim("mended").standing == "answered_for"
+    assert not any("gross" in row.text.show() or "150" in row.text.show() for row in day.found.step("pressure_hold").picture.plan)  # type: ignore[union-attr]
     day.at("08:00", 7).type(
         "pressure_hold", **hold(clock("08:00"), (clock("08:00"), 10), (clock("08:00", 7), 10), bubbles="no", volume="3400 L")
     )
+    assert not day.found.step("pressure_hold").questions  # ten pounds are what this machine is tested at
     assert day.claim("tight").standing == "not_yet"
     day.close("pressure_hold", "a week at ten pounds")
     third = (("pump", clock("08:00", 7)), ("isolated", clock("07:00", 9)))
@@ -302,6 +307,11 @@ def test_19_dome_chiller_circuit_two() -> None:
     )
     assert day.word("evacuate") == "Wait"
     day.close("evacuate", "must run by noon")
+    full = {f"d{n}": {**draw(f"T{n}", "288 lb", tare="150 lb", contents="recovered"), "water_capacity": "239 lb"} for n in (1, 2)}
+    day.at("09:30", 2).type("weigh_in", system_state="empty", water_safe=True, cylinder_temperature="75 °F", draws=full)
+    stays = next(r.message.amounts["heel"].value for r in day.found.step("weigh_in").verdict.reasons if r.rule_id == "weigh_in.short")
+    assert abs(stays / 2 / 0.45359237 - 7.5) < 0.4  # in each, as vapour: said before 39 lb more are promised
+    assert "no blend, so that can be drawn as vapour too" in day.told("weigh_in", "weigh_in.short")
     draws = {f"d{n}": draw(f"T{n}", "288 lb", "150 lb", tare="150 lb", contents="recovered") for n in (1, 2)}
     day.at("10:00", 2).type("weigh_in", system_state="empty", water_safe=True, draws=draws)
     assert day.inside.startswith("276 lb 0.0 oz")

@@ -101,8 +101,9 @@ def test_6_clockmakers_cottage_a_new_unit_as_it_came() -> None:
     day.leave("recover", "the old unit went with its charge")
     day.type("weigh_in", system_state="precharged", inside="6 lb 4 oz")
     parts = {"p1": {"label": "outdoor unit", "kind": "other"}, "p2": {"label": "drier", "kind": "drier"}}
-    unsaid = {key: value for key, value in REPAIR.items() if key != "at_zero"}
+    unsaid = {key: value for key, value in REPAIR.items() if key not in {"at_zero", "nitrogen_flow"}}
     day.type("repair", **{**unsaid, "joining": "soldered", "lines": "as_they_were"}, parts=parts)
+    assert not any("nitrogen" in m.label for m in day.found.step("repair").missing)  # solder stays below oxidation
     assert any(m.hard and "at zero" in m.label for m in day.found.step("repair").missing)
     day.type("repair", at_zero=True)
     day.close("repair", "lines kept, not flushed")
@@ -305,6 +306,8 @@ def test_1_dormitory_coil_and_outdoor_unit_in_one_day() -> None:
     assert "opened again" in day.claim("tight").words.show()
     day.close("repair")
     day.again("pressure_hold", "opened again for the outdoor unit")
+    kept = day.job.steps["pressure_hold"].runs[-1].sheet
+    assert (kept.gas, kept.fed, kept.filled_at, dict(kept.readings)) == ("nitrogen", "both", None, {})  # set up as before, nothing read yet
     day.at("14:30").type(
         "pressure_hold",
         **hold(

@@ -1,7 +1,9 @@
 """Closing and reopening a step: pure functions from job to job; nothing is erased."""
 
 import dataclasses
+from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
 from yoshi_core import __version__
 from yoshi_core.document import ledger, schema
@@ -98,9 +100,17 @@ def reopen_step(job: Job, step: str, by: str, at: datetime, reason: str, *, new_
     runs = record.runs
     if new_run:
         visit = job.visits[-1].id if job.visits else runs[-1].visit if runs else ""
-        runs = (*runs, Run(STEPS[step].sheet(), visit=visit, started_at=at))
+        runs = (*runs, Run(_as_set_up(step, runs), visit=visit, started_at=at))
     reopened = StepEvent("reopened", at, by, reason.strip())
     return _with_record(job, step, StepRecord(runs, (*record.events, reopened)))
+
+
+def _as_set_up(step: str, runs: Sequence[Run]) -> Any:
+    """The sheet of another run: empty but for what the step keeps from the run before."""
+    made = STEPS[step].sheet()
+    if not runs:
+        return made
+    return dataclasses.replace(made, **{name: getattr(runs[-1].sheet, name) for name in STEPS[step].keeps})
 
 
 def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str, *, profile: Profile | None = None) -> Job:

@@ -20,7 +20,10 @@ class Part:
 
 @dataclass(frozen=True)
 class Refrigerant:
-    """A catalogued refrigerant. `gwp_ar4` is per kg of CO₂; `lfl_kg_m3` is None where not flammable."""
+    """A catalogued refrigerant. `gwp_ar4` is per kg of CO₂; `lfl_kg_m3` is None where not flammable.
+
+    `charted` is how many published service pressures its tables are held to by the tests; nought: a boiling point from memory alone.
+    """
 
     name: str
     parts: tuple[Part, ...]
@@ -28,6 +31,7 @@ class Refrigerant:
     gwp_ar4: float
     oils: tuple[str, ...]
     lfl_kg_m3: float | None
+    charted: int = 0
 
     @property
     def is_blend(self) -> bool:
@@ -47,7 +51,9 @@ def _catalogue() -> dict[str, Refrigerant]:
     for entry in raw["refrigerants"]:
         parts = tuple(Part(name, share / 100.0) for name, share in entry["parts"].items())
         gwp = fsum(part.mass_share * raw["components"][part.name]["gwp"] for part in parts)
-        found[entry["name"]] = Refrigerant(entry["name"], parts, entry["class"], round(gwp, 1), tuple(entry["oils"]), entry.get("lfl"))
+        found[entry["name"]] = Refrigerant(
+            entry["name"], parts, entry["class"], round(gwp, 1), tuple(entry["oils"]), entry.get("lfl"), entry.get("charted", 0)
+        )
     return found
 
 

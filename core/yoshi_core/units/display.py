@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.units.mass import pounds_ounces
-from yoshi_core.units.quantities import INCH_M, OZ_KG, QUANTITIES, Unit
+from yoshi_core.units.quantities import FLUID_OUNCE_M3, INCH_M, ML_M3, OZ_KG, QUANTITIES, Unit
 
 System = Literal["us", "si"]
 
@@ -40,6 +40,10 @@ def show(value: float, quantity_name: str, system: System = "us", *, beside: flo
         return _inches(value)
     if quantity_name == "duration":
         return lasting(value)
+    if quantity_name == "oil_volume" and system == "us":
+        return (
+            f"{value / ML_M3:.0f} mL ({value / FLUID_OUNCE_M3:.1f} oz)"  # bottles are marked with the one, cans and plates with the other
+        )
     unit = _unit(value if beside is None else beside, quantity_name, system)
     number = (value - unit.offset) / unit.factor
     if quantity_name in TWO_FIGURES and number:

@@ -9,6 +9,8 @@ from dataclasses import dataclass
 LB_KG = 0.45359237
 OZ_KG = LB_KG / 16.0
 INCH_M = 0.0254
+ML_M3 = 1e-6
+FLUID_OUNCE_M3 = 29.5735e-6
 FOOT_M = 0.3048
 MICRON_PA = 0.133322
 PSI_PA = LB_KG * 9.80665 / INCH_M**2
@@ -214,7 +216,7 @@ QUANTITIES: dict[str, Quantity] = {
             "m3",
             "mL",
             "mL",
-            (Unit("mL", 1e-6, 0, 0.0, ("ml", "cc", "cm3")), Unit("fl oz", 29.5735e-6, 1, 0.0, ("floz",)), Unit("L", 0.001, 2)),
+            (Unit("mL", ML_M3, 0, 0.0, ("ml", "cc", "cm3")), Unit("fl oz", FLUID_OUNCE_M3, 1, 0.0, ("floz",)), Unit("L", 0.001, 2)),
         ),
         Quantity("leak_flow", "Pa·m³/s", "Pa·m³/s", "Pa·m³/s", (Unit("Pa·m³/s", 1.0, 5, 0.0, ("pa m3/s",)),)),
         Quantity(

@@ -36,9 +36,18 @@ def catalogue() -> list[dict[str, Any]]:
                 "liquid_only": glide > RULES["glide.zeotrope"].default or found.is_blend,
                 "first_k": first_k,
                 "last_k": last_k,
+                "stands_on": stands_on(found.charted),
             }
         )
     return rows
+
+
+def stands_on(charted: int) -> str:
+    """What a refrigerant's tables were held against, in words."""
+    if charted == 0:
+        return "no published service pressure; its boiling point alone, from memory"
+    values = "one value" if charted == 1 else f"{charted} values"
+    return f"published pressure charts, {values} from memory, and its boiling point"
 
 
 def saturation_page(name: str, pressure: str, temperature: str, altitude: str, gauge: str, units: str = "us") -> dict[str, Any]:

@@ -1566,6 +1566,8 @@ export interface components {
             first_k: number;
             /** Last K */
             last_k: number;
+            /** Stands On */
+            stands_on: string;
         };
         /** PhState */
         PhState: {
@@ -2921,7 +2923,7 @@ export interface components {
             };
             /** joints */
             joining?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
-            /** and others */
+            /** other joints */
             also_joined?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
             /** air meanwhile */
             weather?: ("dry" | "usual" | "wet") | null;
@@ -2956,7 +2958,7 @@ export interface components {
             /** valve bulb */
             bulb?: ("placed" | "none" | "loose") | null;
             /** lines from another refrigerant */
-            lines?: ("flushed" | "replaced" | "as_they_were" | "own") | null;
+            lines?: ("flushed" | "washed" | "replaced" | "as_they_were" | "own") | null;
             /** oil that came out */
             oil_out?: ("measured" | "blown_out" | "none" | "unknown") | null;
             /** measured */
@@ -2992,6 +2994,8 @@ export interface components {
             failed_by?: ("short" | "contamination" | "electrical" | "vibration" | "corrosion" | "workmanship" | "unknown") | null;
             /** replaced before */
             again?: boolean | null;
+            /** a used part, from another unit */
+            used?: boolean | null;
             /** hissed when opened */
             pressurized?: boolean | null;
             /** changes the charge by */
@@ -3059,6 +3063,8 @@ export interface components {
         HoldSheet: {
             /** under */
             gas?: ("nitrogen" | "other") | null;
+            /** from a cylinder that stands no higher than the test */
+            from_low?: boolean | null;
             /** regulator and relief valve on */
             regulator?: boolean | null;
             /** pressure on */

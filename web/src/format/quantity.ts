@@ -93,6 +93,8 @@ export function show(value: number, quantity: string, system: System, beside = v
   if (quantity === "mass" && Math.abs(value) < 1) return `${inUnit(value, "mass", "g")} g`;
   if (quantity === "tube_od" && system === "us") return inches(value);
   if (quantity === "duration") return lasting(value);
+  if (quantity === "oil_volume" && system === "us")
+    return `${inUnit(value, quantity, "mL")} mL (${inUnit(value, quantity, "fl oz")} oz)`;
   const symbol = shownUnit(beside, quantity, system);
   if (TWO_FIGURES.has(quantity)) {
     const { factor, decimals } = unitOf(quantity, symbol);

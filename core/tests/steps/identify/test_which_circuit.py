@@ -22,7 +22,7 @@ WEIGH = {"system_state": "empty", "draws": {"d1": {"gross_start": "30 lb", "tare
 RUN = {"mode": "cooling", "run_in": "20 min", "filter_ok": True, "coils_ok": True}
 
 
-def verified(true_lb: float, inside_lb: float, **more: Any) -> StepResult:
+def verified(true_lb: float, inside_lb: float, other: str = "8 lb 0 oz", **more: Any) -> StepResult:
     """Readings of a rig unit whose own full charge is `true_lb`, with so much in it; the plate's target is the rig's own when full."""
     plate = Plate(refrigerant="R-410A", metering="txv", charge_kg=true_lb * LB_KG)
     unit = design(plate)
@@ -35,7 +35,7 @@ def verified(true_lb: float, inside_lb: float, **more: Any) -> StepResult:
         "liquid_line": f"{in_f(now.liquid_k):.2f} °F",
     }
     target = {"subcooling_target": f"{full.subcooling_k * 1.8:.2f} °F"}
-    return findings({**PLATE, **target}, WEIGH, {**RUN, "readings": {"r1": reading, **more}}).step("verify")
+    return findings({**PLATE, **target, "other_charge": other}, WEIGH, {**RUN, "readings": {"r1": reading, **more}}).step("verify")
 
 
 def test_it_is_the_smaller_and_holds() -> None:
@@ -48,6 +48,20 @@ def test_it_is_the_larger_and_is_short_by_what_lies_between() -> None:
     found = verified(8.0, 7.5)
     assert rules(found)["verify.which_circuit"] == "Wait", found.verdict.headline.show()
     assert "8 lb 0.0 oz is its plate. Add 8.0 oz" in said(found, "verify.which_circuit")
+
+
+def test_one_amount_is_named_and_not_two() -> None:
+    found = verified(8.0, 7.5)
+    assert "trim.step" not in rules(found)
+    step = found.figure("trim_step")
+    assert step is not None
+    assert step.amount.value / LB_KG == pytest.approx(0.5, abs=0.01)
+
+
+def test_plates_nearer_than_the_reading_can_tell_are_left_open() -> None:
+    found = verified(7.5, 7.5, other="7 lb 10 oz")
+    assert rules(found)["verify.which_circuit"] == "Open"
+    assert "the plates differ by 2.0 oz" in said(found, "verify.which_circuit")
 
 
 @pytest.mark.parametrize("known", [True, None])

@@ -98,7 +98,7 @@ def test_the_oil_account() -> None:
     oil = found.figure("oil")
     assert oil is not None
     assert oil.amount.value == pytest.approx(430e-6)
-    assert said(found, "repair.oil") == "430 mL of POE 32 to add."
+    assert said(found, "repair.oil") == "430 mL (14.5 oz) of POE 32 to add."
     blown = repaired(parts=parts, oil_out="blown_out")
     assert rules(blown)["repair.oil"] == "Wait"
     too_much = repaired(parts={"p1": {**parts["p1"], "oil_inside": "1200 mL"}}, oil_out="none", oil_grade="POE 32")
@@ -221,3 +221,11 @@ class TestRemedies:
         assert rules(found)["repair.trapped"] == "Stop"
         assert "nitrogen while brazing" in [missing.label for missing in found.missing]
         assert "repair.trapped" not in rules(repaired(joining="flared", both_open=False))
+
+
+def test_a_used_part_and_lines_washed_out_are_remarked_on_and_bar_nothing() -> None:
+    found = repaired(parts={"p1": {"label": "service valve", "kind": "valve", "used": True}}, lines="washed")
+    assert (rules(found)["repair.used"], rules(found)["repair.lines"]) == ("Open", "Open")
+    assert "tested before it goes in" in said(found, "repair.used")
+    assert "new drier" in said(found, "repair.lines")
+    assert "repair.used" not in rules(repaired(parts={"p1": {"label": "service valve", "kind": "valve"}}))

@@ -117,7 +117,9 @@ def test_a_heat_pump_is_asked_for_its_other_mode() -> None:
         "lines": {"l1": {"length": "15 ft", "allowance": "0.6 oz/ft"}},
     }  # fmt: skip
     assert rules(verified(plate, {}))["verify.both_modes"] == "Open"
-    assert "verify.both_modes" not in rules(verified(plate, {}, both_modes=True))
+    ticked = verified(plate, {}, both_modes=True)
+    assert rules(ticked)["verify.both_modes"] == "Open"  # a tick shows nothing: the other mode wants readings
+    assert any("nothing was read there" in reason.message.show() for reason in ticked.verdict.reasons)
 
 
 class TestHeatPumpsOtherMode:

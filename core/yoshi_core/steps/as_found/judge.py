@@ -157,9 +157,15 @@ def _say_head(found: Read, notes: Notes, context: StepContext) -> None:
 def _say_bulb(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> None:
     """Hardly any superheat with a valve: its bulb first, whatever else fits."""
     least = context.profile.value("verify.superheat_low")
-    if sheet.running != "settled" or context.plate.metering != "txv" or found.superheat_k is None or found.superheat_k >= least:
+    if (
+        sheet.running != "settled"
+        or context.plate.metering not in {"txv", "eev"}
+        or found.superheat_k is None
+        or found.superheat_k >= least
+    ):
         return
-    text = "Superheat {value} with a valve, under {limit}: look at its bulb and strap first. Liquid may reach the compressor."
+    first = "bulb and strap" if context.plate.metering == "txv" else "sensors, where they sit and how"
+    text = f"Superheat {{value}} with a valve, under {{limit}}: look at its {first} first. Liquid may reach the compressor."
     amounts = {"value": Amount(found.superheat_k, "temperature_delta"), "limit": Amount(least, "temperature_delta")}
     notes.tell("as_found.bulb", "Open", text, context.profile.source("verify.superheat_low"), amounts)
 

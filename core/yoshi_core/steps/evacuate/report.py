@@ -167,6 +167,7 @@ def cautions(context: StepContext) -> tuple[Caution, ...]:
                 "Never energise a compressor under vacuum: lock it out. Solenoids stay fed, or held open, else their part is not pulled."
             ),
         ),
+        Caution("zero", Message("Zero the gauges open to the air before the pump starts, never under vacuum.")),
         Caution("air_in", Message("Shut the valve at the system before the pump stops, or its oil and air are drawn in.")),
     ]
     if context.plate.kind == "chiller":

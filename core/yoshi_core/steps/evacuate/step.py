@@ -90,4 +90,5 @@ STEP = Step(
     capture=Capture("new_row", (("vacuum", ("vacuum",)), ("second", ("second_vacuum",))), record="readings"),
     logs=logs,
     claim=claim,
+    keeps=("method", "volume", "pump_speed", "hose_bore", "hose_length", "two_hoses", "place", "gauge_floor"),
 )

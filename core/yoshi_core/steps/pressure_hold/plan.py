@@ -35,8 +35,10 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     notes.need(context.path("gas"), "what it is tested with", sheet.gas, hard=True)
     if sheet.gas == "other":
         _danger("hold.gas", "Only dry nitrogen. Oxygen or compressed air with oil explodes.", TRADE, sheet, notes)
-    notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator, hard=True)
-    if sheet.regulator is False:
+    if sheet.from_low:
+        text = "From a cylinder that stands no higher than the test, its own pressure is the limit. Never so from a nitrogen bottle."
+        notes.say("hold.from_low", "Open", text, TRADE)
+    elif notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator, hard=True) and sheet.regulator is False:
         text = "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp."
         _danger("hold.regulator", text, TRADE, sheet, notes)
     lowest, label = lowest_stamp(sheet, Plate() if unit_shut_in(context) else context.plate, open_stamps(context))

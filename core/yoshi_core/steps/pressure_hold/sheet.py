@@ -51,6 +51,7 @@ class HoldSheet:
     """The plan of a pressure hold and its readings."""
 
     gas: Annotated[Gas | None, Facts("choice", "under", options=WITHOUT)] = None
+    from_low: Annotated[bool | None, Facts("yesno", "from a cylinder that stands no higher than the test")] = None
     regulator: Annotated[bool | None, Facts("yesno", "regulator and relief valve on")] = None
     fed: Annotated[Fed | None, Facts("choice", "pressure on", options=FED)] = None
     stamps: Annotated[Mapping[str, Stamp], Facts("record", "stamps")] = field(default_factory=dict)

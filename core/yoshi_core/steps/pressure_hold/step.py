@@ -55,4 +55,17 @@ STEP = Step(
     capture=Capture("new_row", (("pressure", PRESSURE), ("metal", METAL)), record="readings"),
     logs=logs,
     claim=claim,
+    keeps=(
+        "gas",
+        "stamps",
+        "no_stamp",
+        "test_pressure",
+        "fed",
+        "metal_by",
+        "gauge_step",
+        "volume",
+        "see_leak",
+        "bottle_volume",
+        "bottle_size",
+    ),
 )

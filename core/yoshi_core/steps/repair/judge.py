@@ -85,6 +85,9 @@ def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
             if row.kind == "compressor" and recovered is not None and recovered.short is not None:
                 text += " It was short of charge, and that alone can do it."
             notes.say("repair.cause", "Open", text, TRADE)
+        if row.used:
+            text = f"{name[0].upper()}{name[1:]} was used before: cleaned, blown through with nitrogen, its oil and refrigerant known, and tested before it goes in."
+            notes.say("repair.used", "Open", text, TRADE)
         if row.failed_by == "short":
             text = f"{name[0].upper()}{name[1:]} failed of its charge: a leak search and the weighed charge belong to this repair."
             notes.say("repair.cause_charge", "Open", text, TRADE)
@@ -174,6 +177,11 @@ def _lines(sheet: RepairSheet, notes: Notes) -> None:
     if sheet.lines == "as_they_were":
         text = "Lines kept from another refrigerant hold its oil: flush or replace them, and check their size for the new one."
         notes.say("repair.lines", "Wait", text, TRADE)
+    elif sheet.lines == "washed":
+        text = (
+            "Washed out with the unit's own liquid: a new drier catches what that loosened, and the size is checked for this refrigerant."
+        )
+        notes.say("repair.lines", "Open", text, TRADE)
     elif sheet.lines == "flushed":
         notes.say(
             "repair.lines",

@@ -40,7 +40,13 @@ DRIERS = {
     "kept": "the old one stays",
 }
 BULBS = {"placed": "on a clean straight run, strapped and insulated", "none": "there is none", "loose": "not done yet"}
-FLUSHED = {"flushed": "flushed", "replaced": "replaced", "as_they_were": "neither", "own": "always had this refrigerant"}
+FLUSHED = {
+    "flushed": "flushed",
+    "washed": "washed out with liquid refrigerant",
+    "replaced": "replaced",
+    "as_they_were": "neither",
+    "own": "always had this refrigerant",
+}
 WEATHER = {"dry": "dry", "usual": "as usual", "wet": "rain, fog or very humid"}
 ACID = {"clean": "clean", "acid": "acid"}
 OIL_OUT = {"measured": "measured", "blown_out": "blown out, not measured", "none": "none came out", "unknown": "not known"}
@@ -49,7 +55,7 @@ FailedBy = Literal["short", "contamination", "electrical", "vibration", "corrosi
 Joining = Literal["brazed", "soldered", "flared", "pressed", "none"]
 Drier = Literal["new", "suction_too", "none_by_maker", "kept"]
 Bulb = Literal["placed", "none", "loose"]
-Flushed = Literal["flushed", "replaced", "as_they_were", "own"]
+Flushed = Literal["flushed", "washed", "replaced", "as_they_were", "own"]
 Weather = Literal["dry", "usual", "wet"]
 Acid = Literal["clean", "acid"]
 OilOut = Literal["measured", "blown_out", "none", "unknown"]
@@ -63,6 +69,7 @@ class PartReplaced:
     kind: Annotated[PartKind | None, Facts("choice", "kind of part", options=PARTS)] = None
     failed_by: Annotated[FailedBy | None, Facts("choice", "it failed by", options=CAUSES)] = None
     again: Annotated[bool | None, Facts("yesno", "replaced before")] = None
+    used: Annotated[bool | None, Facts("yesno", "a used part, from another unit")] = None
     pressurized: Annotated[bool | None, Facts("yesno", "hissed when opened")] = None
     charge: Annotated[
         Entry | None, Facts("mass", "changes the charge by", (0.0, 50.0), (0.0, 2.0), source="plate", unit_us="oz", unit_si="g")
@@ -88,7 +95,7 @@ class RepairSheet:
     water_seen: Annotated[bool | None, Facts("yesno", "water got in, or it burnt out")] = None
     parts: Annotated[Mapping[str, PartReplaced], Facts("record", "parts")] = field(default_factory=dict)
     joining: Annotated[Joining | None, Facts("choice", "joints", options=JOININGS)] = None
-    also_joined: Annotated[Joining | None, Facts("choice", "and others", options=JOININGS)] = None
+    also_joined: Annotated[Joining | None, Facts("choice", "other joints", options=JOININGS)] = None
     weather: Annotated[Weather | None, Facts("choice", "air meanwhile", options=WEATHER)] = None
     at_zero: Annotated[bool | None, Facts("yesno", "this pipe is this unit's, and at zero")] = None
     both_open: Annotated[bool | None, Facts("yesno", "both sides open to the air before heat")] = None

@@ -26,7 +26,7 @@ from yoshi_core.steps.verify.points import Point, read_points
 from yoshi_core.steps.verify.report import Shown, bands, figures, refusal_reason, trim_rows
 from yoshi_core.steps.verify.seen import verified
 from yoshi_core.steps.verify.sheet import VerifySheet
-from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, tape, worth
+from yoshi_core.steps.verify.trim import Judging, anchors, left_of, say_blunt, say_exceeded, tape, worth
 from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
@@ -61,7 +61,7 @@ def judge(context: StepContext) -> Judged:
         if judged:
             step = judge_point(method, judged, weighed, running, notes, context)
             held = step is None and worst(tuple(notes.reasons)) in {"Holds", "Open"}
-            decide(step, held, weighed.plan_kg, points[-1].inside_kg, notes, context)
+            step = decide(step, held, worth(method, judged, weighed, context), weighed, points[-1].inside_kg, notes, context)
             step = left_of(step, judged[-1].point, points[-1], context)
     elif not sheet.readings:
         notes.need(context.path("readings", "r1", "suction_pressure"), "suction pressure", None)
@@ -69,6 +69,7 @@ def judge(context: StepContext) -> Judged:
     if found is not None and weighed.plan_kg:
         say_blunt(method, found, weighed.plan_kg, notes, context)
     judge_kind(sheet, points, notes, context)
+    say_exceeded(points, weighed, notes, context)
     handed = hand_over(running, points, weighed.plan_kg, notes)
     said = verdict(notes, _otherwise(notes, method))
     shown = Shown(method, points, judged, step, found, at_the_edge(notes))

@@ -40,8 +40,10 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     other = next(reversed(list(sheet.other_mode.values())), None)
     if kind == "heat_pump" and other is not None and _read(other):
         _air("heating" if sheet.mode == "cooling" else "cooling", other, "In the other mode: ", notes, context)
-    elif kind == "heat_pump" and sheet.readings and sheet.both_modes is not True:
+    elif kind == "heat_pump" and sheet.readings:
         text = "Only one mode was run. A fault that shows in the other, a check valve or its metering, is not seen: run it too."
+        if sheet.both_modes:
+            text = "It ran in the other mode too, and nothing was read there: that shows no fault and no health. Read it there."
         notes.say("verify.both_modes", "Open", text, TRADE)
     if kind == "receiver":
         _glass(sheet, notes, context)
@@ -55,6 +57,7 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
         _box(BOXES[kind], reading, coils, notes, context)
     elif kind == "vehicle":
         _vent(reading, notes, context)
+        _vehicle_gauges(reading, coils, notes, context)
     elif kind == "chiller":
         _approach(reading, coils, notes, context)
 
@@ -186,6 +189,20 @@ def _vent(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     else:
         text = "The vents blow {value} at {outdoor} outdoors, over the {limit} that is usual. The weighed charge stands: look at air, doors and fans."
         notes.tell("verify.vent", "Wait", text, TRADE, amounts, role="thumb")
+
+
+def _vehicle_gauges(reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:
+    """Both gauges of a vehicle against its own rules of thumb: its condenser stands behind grilles, and its evaporator is kept from freezing."""
+    value, outdoor = context.profile.value, value_of(reading.outdoor)
+    if coils.condensing_k is not None and outdoor is not None:
+        low, high = value("vehicle.over_low"), value("vehicle.over_high")
+        _band("verify.vehicle_head", "Condensing is {value} over the air", coils.condensing_k - outdoor, low, high, notes, context)
+    if coils.evaporating_k is not None:
+        low, high = value("vehicle.evaporating_low"), value("vehicle.evaporating_high")
+        inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
+        amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
+        text = f"Evaporating is at {{value}}, usual is {{low}} to {{high}}.{'' if inside else LOOK}"
+        notes.tell("verify.vehicle_suction", "Holds" if inside else "Wait", text, TRADE, amounts, role="thumb")
 
 
 def _approach(reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:

@@ -16,6 +16,7 @@ from yoshi_core.steps.verify.points import Point
 from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
+MORE_THAN = 1.1  # a tenth more than asked for is a hand on a valve, not another step
 LI_BRAUN = "Li & Braun, Purdue (from memory)"
 
 
@@ -174,6 +175,30 @@ def _say_step(step: TrimStep, last: Judging, weighed: Weighed, notes: Notes, con
             share=Amount(abs(step.short_share or 0.0), "fraction"),
             role="step",
         )
+
+
+def say_exceeded(points: Sequence[Point], weighed: Weighed, notes: Notes, context: StepContext) -> None:
+    """A step larger than a step may be, and trimming beyond its cap, are said to have been done; up to the plan neither is trimming."""
+    last = points[-1] if points else None
+    if last is None or not weighed.plan_kg or last.inside_kg is None or weighed.goal_kg is None:
+        return
+    before, plan = last.inside_kg - last.added_kg, weighed.plan_kg
+    planned = before < weighed.goal_kg - weighed.tolerance_kg or between_two(context)
+    limit = context.profile.value("trim.step_share") * plan
+    if not planned and abs(last.added_kg) > limit * MORE_THAN:
+        text = "{value} were moved at once, more than the {limit} of one step: what it shows now may still be on its way."
+        amounts = {"value": Amount(abs(last.added_kg), "mass"), "limit": Amount(limit, "mass")}
+        notes.tell("trim.over_step", "Open", text, context.profile.source("trim.step_share"), amounts)
+    cap, moved = context.profile.value("trim.cap_share") * plan, abs(last.inside_kg - plan)
+    if last.net_kg and moved > cap * MORE_THAN and not planned and not any(r.rule_id == "trim.cap" for r in notes.reasons):
+        text = "The charge was trimmed {value} away from the plan, and {limit} is the most. Doubt the plan, or look for another fault."
+        amounts = {"value": Amount(moved, "mass"), "limit": Amount(cap, "mass")}
+        notes.tell("trim.over_cap", "Open", text, context.profile.source("trim.cap_share"), amounts)
+
+
+def between_two(context: StepContext) -> bool:
+    """Whether two circuits are not told apart: then the larger plate is a plan too."""
+    return context.plate.circuit_known is False and context.plate.other_charge is not None
 
 
 def say_blunt(method: Judge, found: Worth, plan_kg: float, notes: Notes, context: StepContext) -> None:

@@ -8,6 +8,7 @@ const row = (name: string, glide_k: number, parts: { name: string; mass_share: n
   name,
   safety_class: "A1",
   gwp_ar4: 1774,
+  stands_on: "published pressure charts, 2 values from memory, and its boiling point",
   oils: ["POE"],
   parts,
   glide_k,
@@ -90,6 +91,7 @@ describe("the refrigerants page", () => {
     show(jobView(), <RefrigerantsPage />);
     await waitFor(() => expect(screen.getByText(/leaves the cylinder as liquid/)).toBeTruthy());
     expect(screen.getByText("R-32 50 % · R-125 50 %")).toBeTruthy();
+    expect(screen.getByText(/published pressure charts, 2 values/)).toBeTruthy();
     expect(screen.getAllByText(/no glide/)).toHaveLength(1);
   });
 

@@ -95,6 +95,7 @@ function Plan({ open }: { open: boolean }) {
         <EntryField step={STEP} keys={["bottle_pressure"]} />
       </div>
       <YesNoField step={STEP} keys={["regulator"]} className="max-w-[460px]" />
+      <YesNoField step={STEP} keys={["from_low"]} className="max-w-[460px]" />
     </details>
   );
 }

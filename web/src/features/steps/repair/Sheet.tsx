@@ -134,6 +134,7 @@ function More({ part }: { part: string }) {
     <div className="grid gap-x-8 md:grid-cols-2">
       <YesNoField step={STEP} keys={["parts", part, "again"]} />
       <YesNoField step={STEP} keys={["parts", part, "removes"]} />
+      <YesNoField step={STEP} keys={["parts", part, "used"]} />
       {kind === "coil" && <YesNoField step={STEP} keys={["parts", part, "pressurized"]} />}
       {(kind === "compressor" || kind === "coil") && (
         <div className="grid grid-cols-2 gap-x-5">
