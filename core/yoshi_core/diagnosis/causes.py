@@ -7,6 +7,8 @@ against the trade's signature table; priors, checks and minutes are common pract
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from yoshi_core.findings.verdict import Message
+
 
 @dataclass(frozen=True)
 class Cause:
@@ -19,13 +21,14 @@ class Cause:
 
 @dataclass(frozen=True)
 class Check:
-    """A cheap check: what to do, minutes, its results in words, and what each result does to a cause's weight.
+    """A cheap check: what to do, what it looked at, minutes, its results in words, and what each result does to a cause's weight.
 
     `factors[result][cause]` multiplies; `"*"` is every other cause.
     """
 
     id: str
     text: str
+    about: str
     minutes: float
     results: Mapping[str, str]
     factors: Mapping[str, Mapping[str, float]]
@@ -66,6 +69,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "filter",
             "Look at the air filter, the indoor coil's face and the blower.",
+            "Filter and indoor coil",
             3.0,
             {"blocked": "filter or coil blocked", "clear": "clean, air moves"},
             {"blocked": {"low_airflow": 8.0, "*": 0.7}, "clear": {"low_airflow": 0.15}},
@@ -74,6 +78,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "condenser_face",
             "Look at the outdoor coil and its fan, and feel for its own warm air coming back.",
+            "Outdoor coil",
             3.0,
             {"starved": "dirty, blocked or recirculating", "clear": "clean, cool air in, fan right"},
             {"starved": {"condenser_air": 8.0, "*": 0.7}, "clear": {"condenser_air": 0.1}},
@@ -81,6 +86,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "drier_drop",
             "Feel or clamp the liquid line before and after the drier and along its length.",
+            "Along the liquid line",
             4.0,
             {"drop": "3 °F or more colder after it", "even": "no difference"},
             {"drop": {"liquid_restriction": 12.0, "*": 0.6}, "even": {"liquid_restriction": 0.1}},
@@ -88,6 +94,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "bulb",
             "Check the valve's bulb: tight, insulated, at the right place; warm it in the hand.",
+            "The valve's bulb",
             6.0,
             {"loose": "loose or bare", "no_answer": "tight, but warming it changes nothing", "answers": "tight, and suction answers"},
             {
@@ -99,6 +106,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "orifice_size",
             "Compare the orifice with the size on the outdoor unit.",
+            "The orifice",
             15.0,
             {"small": "smaller, or dirt in it", "large": "larger, or not seated", "right": "right and clean"},
             {
@@ -111,6 +119,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "standing",
             "Switch off, let it equalize, and compare the pressure with saturation at the coldest part.",
+            "Standing pressure",
             15.0,
             {"below": "below saturation", "at": "at saturation", "above": "above saturation"},
             {
@@ -123,6 +132,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "reversing_ports",
             "Clamp the reversing valve's suction port from the coil and its common suction port.",
+            "Reversing valve, coil side to compressor side",
             5.0,
             {"warmer": "5 °F or more warmer at the compressor side", "even": "no difference"},
             {"warmer": {"reversing_leak": 12.0, "*": 0.6}, "even": {"reversing_leak": 0.1}},
@@ -130,6 +140,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "load_flow",
             "Check what loads the evaporator: fan or loop pump, its amps and flow.",
+            "What loads the evaporator",
             3.0,
             {"weak": "too little air or fluid moves", "right": "amps and flow are right"},
             {"weak": {"low_airflow": 8.0, "*": 0.7}, "right": {"low_airflow": 0.15}},
@@ -138,6 +149,7 @@ CHECKS: dict[str, Check] = {
         Check(
             "pump_down",
             "Shut the liquid valve and see whether the compressor pulls the low side down, and holds it.",
+            "Liquid valve shut, the compressor",
             10.0,
             {"weak": "does not pull down, or rises at once", "strong": "pulls down and holds"},
             {"weak": {"compressor_leak": 10.0, "reversing_leak": 3.0, "*": 0.5}, "strong": {"compressor_leak": 0.1}},
@@ -149,7 +161,22 @@ CHECKS: dict[str, Check] = {
 DANGEROUS = frozenset({"pump_down"})
 
 
+SPEAKS_FOR, SPEAKS_AGAINST = 1.5, 0.5
+
+
 def factor(check: Check, result: str, cause: str) -> float:
     """What a check's result does to a cause's weight; 1 where it says nothing, or could not be done."""
     row = check.factors.get(result, {})
     return row.get(cause, row.get("*", 1.0))
+
+
+def spoken(cause: str, checks: Mapping[str, str]) -> tuple[tuple[Message, ...], tuple[Message, ...]]:
+    """What the checks done say for a cause and against it; a result that hardly moves it is not a reason."""
+    speaks_for, against = [], []
+    for check_id, result in checks.items():
+        check, moved = CHECKS[check_id], factor(CHECKS[check_id], result, cause)
+        if moved > SPEAKS_FOR:
+            speaks_for.append(Message(f"{check.about}: {check.results[result]}."))
+        elif moved < SPEAKS_AGAINST:
+            against.append(Message(f"{check.about}: {check.results[result]}."))
+    return tuple(speaks_for), tuple(against)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import exp, fsum, inf, log
 
-from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor
+from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor, spoken
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.verdict import Message
@@ -49,6 +49,8 @@ LABELS = {
     "power": "power over rated",
     "standing": "standing saturation",
 }
+
+Reasons = tuple[tuple[Message, ...], tuple[Message, ...]]
 
 
 @dataclass(frozen=True)
@@ -168,7 +170,7 @@ def diagnose(observed: Observed) -> Diagnosis:
         shares = held_back(shares, observed.checks)
     twins = LOOK_ALIKES.get(shares[0][1], frozenset())
     ranked = tuple(
-        Ranked(cause, CAUSES[cause].label, share, *_reasons(seen, learned, cause))
+        Ranked(cause, CAUSES[cause].label, share, *beside(spoken(cause, observed.checks), _reasons(seen, learned, cause)))
         for share, cause in shares
         if share >= SHOWN_SHARE or cause in twins
     )
@@ -177,6 +179,11 @@ def diagnose(observed: Observed) -> Diagnosis:
     missing = tuple(LABELS[name] for name, value in zip(FEATURES, seen, strict=True) if value is None)
     apart = log(min(nearest for _, _, nearest in known)) / len(used)  # the mean of ln(1 + z²/4) to the nearest known case
     return Diagnosis(derived, ranked, impossible(observed, derived), missing, next_check(shares, observed.family, done), apart > UNLIKE)
+
+
+def beside(checked: Reasons, read: Reasons) -> Reasons:
+    """For and against, what was checked before what was read: a check says more."""
+    return (*checked[0], *read[0]), (*checked[1], *read[1])
 
 
 def _sureness(observed: Observed) -> float:

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from math import fsum, log
 from typing import Literal
 
-from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check
+from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check, spoken
 from yoshi_core.diagnosis.observed import Family
-from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, held_back, next_check, shares_of
+from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, beside, held_back, next_check, shares_of
 from yoshi_core.findings.verdict import Message
 from yoshi_core.units.display import Amount
 
@@ -100,7 +100,7 @@ def rank_by_signs(
     weights = {cause: log(CAUSES[cause].prior) + fsum(log(_fit(item.sign, table[cause][item.name])) for item in seen) for cause in possible}
     shares = held_back(shares_of(weights, checks), checks)
     ranked = tuple(
-        Ranked(cause, labels.get(cause, CAUSES[cause].label), share, *_reasons(seen, table[cause]))
+        Ranked(cause, labels.get(cause, CAUSES[cause].label), share, *beside(spoken(cause, checks), _reasons(seen, table[cause])))
         for share, cause in shares
         if share >= SHOWN_SHARE
     )

@@ -197,6 +197,31 @@ def test_a_unit_in_short_turns_is_ranked_by_what_stops_it_and_not_by_its_gauges(
     assert "no fault of the circuit by itself" in clock.verdict.reasons[0].message.show()
 
 
+def said_of(result: StepResult, cause: str) -> tuple[list[str], list[str]]:
+    row = next(row for row in result.drawn(AsFoundPicture).causes if row.id == cause)
+    return [m.show() for m in row.speaks_for], [m.show() for m in row.speaks_against]
+
+
+def test_what_was_checked_is_among_the_reasons_before_what_was_read() -> None:
+    """The leader never stands there with nothing for it where a check put it first."""
+    nearly_empty = {"running": "cycling", "cycles_on": "high", "standing_pressure": "60 psig", "standing_cold": "70 °F"}
+    both = found(SPLIT, nearly_empty)
+    assert causes(both)[0] == "undercharge"
+    assert said_of(both, "undercharge")[0] == ["Standing pressure: below saturation."]
+    assert said_of(both, "condenser_air")[1][0] == "Standing pressure: below saturation."
+    assert any("cannot reach its high-pressure control" in note.show() for note in both.drawn(AsFoundPicture).notes)
+    full = found(SPLIT, {**nearly_empty, "standing_pressure": "203 psig"})
+    assert not any("cannot reach" in note.show() for note in full.drawn(AsFoundPicture).notes)
+    read = {**SETTLED, **GAUGES}
+    drop = found(SPLIT, {**read, "checks": {"drier_drop": {"result": "drop"}, "filter": {"result": "cannot"}}})
+    assert said_of(drop, "liquid_restriction")[0][0] == "Along the liquid line: 3 °F or more colder after it."
+    assert not any("Filter" in text for row in drop.drawn(AsFoundPicture).causes for side in said_of(drop, row.id) for text in side)
+    even = found(SPLIT, {**read, "checks": {"filter": {"result": "clear"}}})
+    assert not [
+        row for row in causes(even) if row == "low_airflow" and "Filter and indoor coil: clean, air moves." not in said_of(even, row)[1]
+    ]
+
+
 def test_air_in_it_never_leads_unless_a_standing_pressure_says_so() -> None:
     far_over = {**SETTLED, "suction_pressure": "142.6 psig", "suction_line": "50.2 °F", "liquid_pressure": "540 psig", "liquid_line": "81.1 °F", "outdoor": "75 °F"}  # fmt: skip
     order = causes(found(SPLIT, far_over))

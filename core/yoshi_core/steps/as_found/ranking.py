@@ -129,11 +129,15 @@ def ranking(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext
         reversing=plate.kind in {"heat_pump", "ductless", "vrf"},
         can_run=sheet.running != "cycling",
     )
-    return Ranking(by_signs.ranked, by_signs.next_check, _remarks(sheet), family, done, False)
+    return Ranking(by_signs.ranked, by_signs.next_check, _remarks(sheet, found), family, done, False)
 
 
-def _remarks(sheet: AsFoundSheet) -> tuple[Message, ...]:
-    """What looks the same and is no fault of the circuit."""
+def _remarks(sheet: AsFoundSheet, found: Read) -> tuple[Message, ...]:
+    """What looks the same and is no fault of the circuit, and what does not go together."""
+    if sheet.running == "cycling" and sheet.cycles_on == "high" and found.standing == "below":
+        return (
+            Message("Nearly empty, it cannot reach its high-pressure control: read the standing pressure again, and look at that control."),
+        )
     if not _stops_low(sheet):
         return ()
     return (Message("A liquid solenoid without power, or a pump-down by its own control, looks the same: see that the valve is fed."),)
