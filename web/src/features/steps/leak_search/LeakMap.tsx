@@ -109,9 +109,11 @@ type Spot = { place: PlaceRow; x: number; y: number; above: boolean };
 function place(places: PlaceRow[]): Spot[] {
   const spots: Spot[] = [];
   for (const zone of ["outdoor", "lines", "indoor"] as const) {
+    const [from, to] = ZONES[zone];
+    const sides = { low: on(places, zone, "low"), high: on(places, zone, "high") };
+    if (zone === "lines") spread(sides);
     for (const side of ["low", "high"] as const) {
-      const here = places.filter((p) => p.zone === zone && p.side === side).sort((a, b) => a.id.localeCompare(b.id));
-      const [from, to] = ZONES[zone];
+      const here = sides[side];
       here.forEach((item, n) => {
         const x = from + ((n + 0.5) / here.length) * (to - from - 16) + (zone === "indoor" ? -2 : 6);
         spots.push({ place: item, x, y: Y[side], above: n % 2 === 0 });
@@ -119,6 +121,17 @@ function place(places: PlaceRow[]): Spot[] {
     }
   }
   return spots;
+}
+
+function on(places: PlaceRow[], zone: PlaceRow["zone"], side: PlaceRow["side"]): PlaceRow[] {
+  return places.filter((p) => p.zone === zone && p.side === side).sort((a, b) => a.id.localeCompare(b.id));
+}
+
+/** Places somebody added stand in the lines, wherever they are: they share both pipes, so that their names can be read. */
+function spread(sides: Record<PlaceRow["side"], PlaceRow[]>) {
+  const added = sides.low.filter((p) => /^x\d+$/.test(p.id));
+  sides.low = sides.low.filter((p) => !added.includes(p));
+  for (const place of added) (sides.low.length <= sides.high.length ? sides.low : sides.high).push(place);
 }
 
 function Pipe({ y, colour }: { y: number; colour: string }) {
