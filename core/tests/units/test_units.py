@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from yoshi_core.charge.tubing import inside_area_m2, wall_m
 from yoshi_core.errors import CoreError, OutOfRange, UnitError
+from yoshi_core.findings.verdict import Message
 from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
 from yoshi_core.units import echo, mass_faces, parse, parse_mass, show
 from yoshi_core.units.display import Amount, show_amount
@@ -168,5 +169,15 @@ def test_how_long_something_takes_is_said_as_it_is_said_aloud(seconds: float, sa
 
 
 def test_a_leak_is_said_to_two_figures() -> None:
-    assert show(11_384 * OZ_KG / YEAR_S, "mass_rate") == "11000 oz/yr"
+    assert show(1_138.4 * OZ_KG / YEAR_S, "mass_rate") == "1100 oz/yr"
     assert show(0.0, "mass_rate") == "0 oz/yr"
+
+
+def test_a_leak_that_empties_a_unit_within_weeks_is_said_by_the_day_and_a_band_in_one_unit() -> None:
+    """Fourteen psi in twenty minutes is nothing anybody reckons by the year."""
+    per_day = OZ_KG / 86_400.0
+    assert [show(ounces * per_day, "mass_rate") for ounces in (9.9, 10.0, 76.4)] == ["3600 oz/yr", "10 oz/day", "76 oz/day"]
+    assert [show(grams * 1e-3 / 86_400.0, "mass_rate", "si") for grams in (299.0, 301.0)] == ["110000 g/yr", "300 g/day"]
+    band = {"low": Amount(4.2 * per_day, "mass_rate"), "high": Amount(76.4 * per_day, "mass_rate"), "lost": Amount(4.0, "mass")}
+    assert Message("{low} to {high}, {lost}", band).show() == "4 oz/day to 76 oz/day, 8 lb 13.1 oz"
+    assert Message("{low}", {"low": band["low"]}).show() == "1500 oz/yr"

@@ -31,7 +31,8 @@ class Message:
 
     def show(self, system: System = "us") -> str:
         """The sentence in one system of units."""
-        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system) if m[1] in self.amounts else m[0], self.text)
+        all_of_it = tuple(self.amounts.values())
+        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system, all_of_it) if m[1] in self.amounts else m[0], self.text)
 
 
 @dataclass(frozen=True)

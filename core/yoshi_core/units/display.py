@@ -1,5 +1,6 @@
 """Showing SI values to a person: `us` or `si`, rounded as the trade reads them."""
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -18,8 +19,17 @@ class Amount:
     u: float | None = None
 
 
-SLOWER = {"vacuum_rate": ("micron/min", "micron/h", "micron/day")}  # a large vessel may climb by so little that minutes say nothing
-LEAST_SHOWN = 0.1
+Steps = tuple[tuple[str, float], ...]
+_CLIMBS: Steps = (("micron/min", 0.1), ("micron/h", 0.1), ("micron/day", 0.0))
+# Units from the fastest, each with the least it is said in: a large vessel may climb by so little that minutes say nothing, and
+# nobody reckons by the year what is gone within weeks.
+BY_SIZE: Mapping[tuple[str, System], Steps] = {
+    ("vacuum_rate", "us"): _CLIMBS,
+    ("vacuum_rate", "si"): _CLIMBS,
+    ("mass_rate", "us"): (("oz/day", 10.0), ("oz/yr", 0.0)),
+    ("mass_rate", "si"): (("g/day", 300.0), ("g/yr", 0.0)),
+}
+LIKE_THE_LARGEST = frozenset({"mass_rate"})  # two ends of a band stand in one unit
 TWO_FIGURES = frozenset({"mass_rate"})  # a leak's size is known to two figures at best
 
 
@@ -68,13 +78,13 @@ def lasting(seconds: float) -> str:
 
 
 def _unit(value: float, quantity_name: str, system: System) -> Unit:
-    quantity = QUANTITIES[quantity_name]
-    for symbol in SLOWER.get(quantity_name, ()):
-        unit = quantity.unit(symbol)
-        if unit is not None and (abs(value) / unit.factor >= LEAST_SHOWN or value == 0.0):
-            return unit
-    last = SLOWER.get(quantity_name)
-    return quantity.unit(last[-1]) or quantity.shown(system) if last else quantity.shown(system)
+    quantity, steps = QUANTITIES[quantity_name], BY_SIZE.get((quantity_name, system))
+    if steps is None:
+        return quantity.shown(system)
+    if value == 0.0:
+        return quantity.shown(system)
+    units = [(quantity.unit(symbol), least) for symbol, least in steps]
+    return next(unit for unit, least in units if unit is not None and abs(value) / unit.factor >= least)
 
 
 def show_in(value: float, quantity_name: str, symbol: str) -> str:
@@ -104,13 +114,19 @@ def _inches(od_m: float) -> str:
     return f"{whole}-{rest}/{bottom} in" if whole else f"{rest}/{bottom} in"
 
 
-def show_amount(amount: Amount, system: System = "us") -> str:
-    """An amount as text, with ± at two standard uncertainties where it has one."""
-    text = show(amount.value, amount.quantity, system)
+def show_amount(amount: Amount, system: System = "us", among: Iterable[Amount] = ()) -> str:
+    """An amount as text, with ± at two standard uncertainties where it has one; `among` are the others of its sentence."""
+    text = show(amount.value, amount.quantity, system, beside=_largest(amount, among))
     if amount.u is None:
         return text
     spread = "mass" if amount.quantity == "mass" else _difference(amount.quantity)
     return f"{text} ± {show(2 * amount.u, spread, system, beside=amount.value if spread == amount.quantity else None)}"
+
+
+def _largest(amount: Amount, among: Iterable[Amount]) -> float:
+    if amount.quantity not in LIKE_THE_LARGEST:
+        return amount.value
+    return max((amount.value, *(other.value for other in among if other.quantity == amount.quantity)), key=abs)
 
 
 def _difference(quantity_name: str) -> str:

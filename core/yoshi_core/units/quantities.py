@@ -197,7 +197,12 @@ QUANTITIES: dict[str, Quantity] = {
             "kg/s",
             "oz/yr",
             "g/yr",
-            (Unit("oz/yr", OZ_KG / YEAR_S, 0), Unit("g/yr", 0.001 / YEAR_S, 0)),
+            (
+                Unit("oz/yr", OZ_KG / YEAR_S, 0),
+                Unit("g/yr", 0.001 / YEAR_S, 0),
+                Unit("oz/day", OZ_KG / 86_400.0, 0),
+                Unit("g/day", 0.001 / 86_400.0, 0),
+            ),
         ),
         Quantity(
             "flow",

@@ -32,7 +32,19 @@ describe("showing quantities", () => {
   });
 
   it("says a leak to two figures", () => {
-    expect(show(11_384 * factorOf("mass_rate", "oz/yr"), "mass_rate", "us")).toBe("11000 oz/yr");
+    expect(show(1_138.4 * factorOf("mass_rate", "oz/yr"), "mass_rate", "us")).toBe("1100 oz/yr");
+  });
+
+  it("says a gross leak by the day, and both ends of a band in one unit", () => {
+    const day = factorOf("mass_rate", "oz/day");
+    expect(show(9.9 * day, "mass_rate", "us")).toBe("3600 oz/yr");
+    expect(show(10 * day, "mass_rate", "us")).toBe("10 oz/day");
+    const amounts = {
+      low: { value: 4.2 * day, quantity: "mass_rate", u: null },
+      high: { value: 76.4 * day, quantity: "mass_rate", u: null },
+    };
+    expect(fill({ text: "{low} to {high}", amounts }, "us")).toBe("4 oz/day to 76 oz/day");
+    expect(showAmount(amounts.low, "us")).toBe("1500 oz/yr");
   });
 
   it("marks what counts down with a true minus", () => {

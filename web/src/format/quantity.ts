@@ -67,16 +67,39 @@ export function unitFor(quantity: string, system: System): string {
   return found[system];
 }
 
-/** A large vessel may climb by so little that minutes say nothing: then by the hour, or the day. */
-const SLOWER: Record<string, string[]> = { vacuum_rate: ["micron/min", "micron/h", "micron/day"] };
+type Steps = [symbol: string, least: number][];
+const CLIMBS: Steps = [
+  ["micron/min", 0.1],
+  ["micron/h", 0.1],
+  ["micron/day", 0],
+];
+
+/** Units from the fastest, each with the least it is said in: a large vessel climbs by the hour, a gross leak empties by the day. */
+const BY_SIZE: Record<string, Record<System, Steps>> = {
+  vacuum_rate: { us: CLIMBS, si: CLIMBS },
+  mass_rate: {
+    us: [
+      ["oz/day", 10],
+      ["oz/yr", 0],
+    ],
+    si: [
+      ["g/day", 300],
+      ["g/yr", 0],
+    ],
+  },
+};
+
+/** Two ends of a band stand in one unit, that of the larger. */
+const LIKE_THE_LARGEST = new Set(["mass_rate"]);
 
 /** A leak's size is known to two figures at best. */
 const TWO_FIGURES = new Set(["mass_rate"]);
 
 function shownUnit(value: number, quantity: string, system: System): string {
-  const slower = SLOWER[quantity];
-  const fits = (symbol: string) => value === 0 || Math.abs(value) / unitOf(quantity, symbol).factor >= 0.1;
-  return slower ? (slower.find(fits) ?? slower[slower.length - 1] ?? "") : unitFor(quantity, system);
+  const steps = BY_SIZE[quantity]?.[system];
+  if (!steps || value === 0) return unitFor(quantity, system);
+  const fits = ([symbol, least]: Steps[number]) => Math.abs(value) / unitOf(quantity, symbol).factor >= least;
+  return steps.find(fits)?.[0] ?? unitFor(quantity, system);
 }
 
 /** A value with its unit; `beside` is the value whose unit it shares. */
@@ -124,10 +147,16 @@ const DIFFERENCES: Record<string, string> = {
 };
 
 /** An amount with ± at two standard uncertainties where it has one. */
-export function showAmount(amount: Amount, system: System): string {
-  const text = show(amount.value, amount.quantity, system);
+export function showAmount(amount: Amount, system: System, among: Amount[] = []): string {
+  const text = show(amount.value, amount.quantity, system, largest(amount, among));
   if (amount.u === null || amount.u === undefined) return text;
   return `${text} ${showSpread(amount, system)}`;
+}
+
+function largest(amount: Amount, among: Amount[]): number {
+  if (!LIKE_THE_LARGEST.has(amount.quantity)) return amount.value;
+  const values = among.filter((other) => other.quantity === amount.quantity).map((other) => other.value);
+  return [amount.value, ...values].reduce((most, value) => (Math.abs(value) > Math.abs(most) ? value : most));
 }
 
 /** The ± alone. */
@@ -135,7 +164,7 @@ export function showSpread(amount: Amount, system: System): string {
   if (amount.u === null || amount.u === undefined) return "";
   const other = DIFFERENCES[amount.quantity];
   if (other) return `± ${show(2 * amount.u, other, system)}`;
-  return `± ${show(2 * amount.u, amount.quantity, system, amount.quantity in SLOWER ? amount.value : undefined)}`;
+  return `± ${show(2 * amount.u, amount.quantity, system, amount.quantity in BY_SIZE ? amount.value : undefined)}`;
 }
 
 /** A message with its amounts filled in. */
@@ -143,7 +172,7 @@ export function fill(message: Message, system: System): string {
   const amounts = message.amounts ?? {};
   return message.text.replace(/\{(\w+)\}/g, (whole, name: string) => {
     const amount = amounts[name];
-    return amount ? showAmount(amount, system) : whole;
+    return amount ? showAmount(amount, system, Object.values(amounts)) : whole;
   });
 }
 

@@ -1,6 +1,7 @@
 """Loads the demo world once; a world that is there already is left alone."""
 
-from datetime import timedelta
+from collections.abc import Sequence
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -80,6 +81,12 @@ def _given(value: Any) -> Any:
     return value.at(timezone.now()) if isinstance(value, Ago) else value
 
 
+def _before(later: Sequence[Any]) -> datetime | None:
+    """When a stage was typed: before anything was read in those that follow, so that the account has things in their order."""
+    minutes = [row.value.minutes for stage in later if not isinstance(stage, Close | LeaveOut) for row in stage if isinstance(row.value, Ago)]
+    return timezone.now() - timedelta(minutes=max(minutes) + 1) if minutes else None
+
+
 def make_job(person: Person, circuit: Circuit, job: dict[str, Any], key: str) -> str:
     """A demo job brought through its stages; its code."""
     code: str = create_job(person, key, job.get("kind", "charge"), job["title"], circuit.pk)["code"]
@@ -91,7 +98,8 @@ def make_job(person: Person, circuit: Circuit, job: dict[str, Any], key: str) ->
         if isinstance(stage, LeaveOut):
             leave_out(person, code, stage_key, stage.step, stage.reason)
             continue
-        changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, _given(value)) for step, field, value in stage]
+        typed_at = _before(job["stages"][n + 1 :])
+        changes = [Change(f"/steps/{step}/runs/0/sheet/{field}", None, _given(value), typed_at=typed_at) for step, field, value in stage]
         answer = save_changes(person, code, stage_key, changes)
         assert not answer["problems"], answer["problems"]
     if "visit_ends" in job:

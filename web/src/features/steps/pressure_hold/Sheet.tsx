@@ -55,7 +55,8 @@ function Now() {
       )}
       {low && high && (
         <Big label={high.label}>
-          {showAmount(low.amount, system).split(" ")[0]} to {showAmount(high.amount, system)}
+          {showAmount(low.amount, system, [high.amount]).split(" ")[0]} to{" "}
+          {showAmount(high.amount, system, [low.amount])}
         </Big>
       )}
       <BigFigure figure={figure("longer")} system={system} />
