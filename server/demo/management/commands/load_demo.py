@@ -83,7 +83,9 @@ def _given(value: Any) -> Any:
 
 def _before(later: Sequence[Any]) -> datetime | None:
     """When a stage was typed: before anything was read in those that follow, so that the account has things in their order."""
-    minutes = [row.value.minutes for stage in later if not isinstance(stage, Close | LeaveOut) for row in stage if isinstance(row.value, Ago)]
+    minutes = [
+        row.value.minutes for stage in later if not isinstance(stage, Close | LeaveOut) for row in stage if isinstance(row.value, Ago)
+    ]
     return timezone.now() - timedelta(minutes=max(minutes) + 1) if minutes else None
 
 
