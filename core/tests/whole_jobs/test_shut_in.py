@@ -5,6 +5,15 @@ import pytest
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.units.quantities import OZ_KG
 
+# A unit that runs right on its charge: 11.3 °F superheat, 10.4 °F subcooling.
+RIGHT = {
+    "suction_pressure": "128 psig",
+    "suction_line": "54 °F",
+    "liquid_pressure": "340 psig",
+    "liquid_line": "93.5 °F",
+    "outdoor": "84 °F",
+}
+
 
 def test_14_weather_mast_a_few_squirts() -> None:
     """New outdoor unit, stamped 5 lb 10 oz for 15 ft: two squirts nobody weighed, and the cylinder put on the scale afterwards."""
@@ -202,15 +211,7 @@ def guest_lodge() -> Day:
     day.act("valves", kind="let_back", at=clock("11:45"), done=True)
     assert day.inside == "not known, at most 8 lb 9.0 oz"
     assert day.claim("charged").standing == "not_yet"
-    reading = {
-        "suction_pressure": "128 psig",
-        "suction_line": "54 °F",
-        "liquid_pressure": "340 psig",
-        "liquid_line": "93.5 °F",
-        "outdoor": "84 °F",
-        "return_air": "75 °F",
-        "supply": "56 °F",
-    }
+    reading = {**RIGHT, "return_air": "75 °F", "supply": "56 °F"}
     day.at("12:10").type("verify", mode="cooling", **READY, readings={"r1": reading}, both_modes=True)
     assert day.reads("verify", superheat=11.3, subcooling=10.4)
     assert 7.0 < day.figure_oz("verify", "tolerance_worth") < 9.0  # so much could be missing unseen
@@ -243,14 +244,7 @@ def test_7_recovered_and_weighed_instead_it_closes_proven() -> None:
     assert day.claim("charged").standing == "shown"
     day.close("weigh_in")
     assert day.claim("tight").standing == "shown"
-    reading = {
-        "suction_pressure": "128 psig",
-        "suction_line": "54 °F",
-        "liquid_pressure": "340 psig",
-        "liquid_line": "93.5 °F",
-        "outdoor": "84 °F",
-    }
-    day.at("14:00").type("verify", readings={"r2": reading})
+    day.at("14:00").type("verify", readings={"r2": RIGHT})
     assert day.claims == "S S S S S S S", [(c.id, c.words.show()) for c in day.found.claims]
     day.close("verify")
     assert day.close_out("proven").startswith("8 lb 9.0 oz")
