@@ -32,7 +32,7 @@ class Cylinder(models.Model):
 class Movement(models.Model):
     """Refrigerant that changed place, once; rows are added, never changed. A correction is a reversal with its reason.
 
-    A side without a cylinder and without a circuit is `place` in words: bought, reclaim, lost, difference.
+    A unit put on record later is named in its lines then, nothing else is touched. A side without a cylinder and without a circuit is `place` in words: bought, reclaim, lost, difference.
     """
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="movements")

@@ -205,6 +205,7 @@ EDGES: dict[str, Edge] = {
         14 * MIN, "vacuum.decay", ("Holds", UNHELD, "Wait"), 1e-4,
     ),
     "vacuum.oil_uses": Edge(vacuum(FLAT, oil_fresh=None, oil_uses="7"), 7, "vacuum.oil_uses", ("Open", UNHELD, None)),
+    "vacuum.unattended": Edge(pulled([(0, "pump")], [(150, 2500)]), 150 * MIN, "vacuum.unattended", ("Open", None, None)),
     "vacuum.ballast": Edge(
         pulled([(0, "pump"), (0.1, "ballast_open")], [(10, 9000), (15, 2500)]), 2500 * MICRON_PA, "vacuum.ballast", (None, UNHELD, "Wait")
     ),

@@ -55,6 +55,13 @@ def hold(readings: Any = ((15, 554.0, 70.0), (35, 550.5, 67.0)), plate: dict[str
     return service("pressure_hold", plate, recover=RECOVERED, repair=REPAIRED, pressure_hold=hold_sheet(list(readings), **sheet))
 
 
+def freed(behind: bool) -> StepResult:
+    """A port freed by more than the stamps, with the system behind it or not."""
+    act = {"kind": "freed", "done": True, "pressure": "700 psig", "behind": behind}
+    sheets = {"recover": RECOVERED, "repair": REPAIRED, "pressure_hold": hold_sheet([(15, 554.0, 70.0)])}
+    return findings(UNIT, kind="service", sheets=sheets, acts={"a1": act}).step("pressure_hold")
+
+
 def hold_after(drop_end: str, readings: Any) -> StepResult:
     before = {"inside": "nitrogen", "volume": "6 L", "drops": {"n1": {**TWICE, "pressure_end": drop_end}}}
     sheet = hold_sheet(list(readings))
@@ -180,6 +187,7 @@ CASES: dict[str, tuple[Says, Says]] = {
     "hold.drop": (lambda: hold(((15, 554.0, 70.0), (35, 545.0, 70.0))), lambda: hold(((15, 554.0, 70.0), (35, 553.9, 70.0)))),
     "hold.gas": (lambda: hold(gas="other"), lambda: hold(gas="nitrogen")),
     "hold.leak": (lambda: hold(((15, 554.0, 70.0), (35, 545.0, 70.0))), hold),
+    "hold.port": (lambda: freed(True), lambda: freed(False)),
     "hold.low_pressure": (
         lambda: hold(plate={**UNIT, "refrigerant": "R-123", "kind": "chiller"}, test_pressure="10.1 psig"),
         lambda: hold(plate={**UNIT, "refrigerant": "R-123", "kind": "chiller"}, test_pressure="10 psig"),

@@ -214,7 +214,8 @@ class Day:
 
     def _judge(self) -> Findings:
         found = evaluate(self.job, Profile(), self.now)
-        assert not list(faults(found, Findings))
+        wrong = list(faults(found, Findings))
+        assert not wrong, wrong
         for result in found.steps:
             texts = [r.message.show() for r in result.verdict.reasons]
             assert len(texts) == len(set(texts)), texts

@@ -63,6 +63,10 @@ class Act:
     at_most: Annotated[Entry | None, Facts("mass", "at most", (0.0, 5000.0), (0.0, 60.0), source="assumed", unit_us="oz", unit_si="g")] = (
         None
     )
+    pressure: Annotated[
+        Entry | None, Facts("gauge_pressure", "most pressure put on it", (0.0, 4e7), (0.0, 650 * PSI_PA), source="measured")
+    ] = None
+    behind: Annotated[bool | None, Facts("yesno", "the system stood open behind it")] = None
     empties: Annotated[bool | None, Facts("yesno", "all of it, down to zero")] = None
     circuit: Annotated[str | None, Facts("text", "from or to circuit", max_length=60)] = None
     planned_for: Annotated[str | None, Facts("text", "planned for, year-month-day", max_length=10)] = None

@@ -6,6 +6,7 @@ value raises `DocumentError` with the JSON pointer of its field.
 
 import dataclasses
 import math
+import re
 import types
 from collections.abc import Callable, Mapping
 from datetime import datetime
@@ -20,6 +21,10 @@ from yoshi_core.units.text import parse
 
 Loader = Callable[[Any, str], Any]
 PLAIN = frozenset({str, int, float, bool, type(None)})
+
+
+BRACED = re.compile(r"\{(?=\w+\})")
+NEVER_FILLED = "{\u2060"  # a name somebody typed in braces is read like any other, and never filled in as an amount of a sentence
 
 
 def pointer(path: str, key: str | int) -> str:
@@ -75,7 +80,7 @@ def _integer(plain: Any, path: str) -> int:
 def _text(plain: Any, path: str) -> str:
     if not isinstance(plain, str):
         raise _wrong(path, "text", plain)
-    return plain
+    return BRACED.sub(NEVER_FILLED, plain) if "{" in plain else plain
 
 
 def _yesno(plain: Any, path: str) -> bool:

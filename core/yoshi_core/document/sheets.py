@@ -32,7 +32,8 @@ class Facts:
 
     `quantity` names one of `units.quantities`, or is `choice`, `yesno`, `text` or `record`. `hard`
     is refused outside (SI), `usual` is asked about once. `options` are a choice's values with their
-    words. `plate` is the default provenance. `unit_us` and `unit_si` override the units shown first.
+    words. `plate` is the default provenance. `unit_us` and `unit_si` override the units shown first. `kept` is what is read off a thing
+    and does not change: typed as something else, the earlier stays beside it until a person chooses.
     """
 
     quantity: str
@@ -44,6 +45,7 @@ class Facts:
     max_length: int = 200
     unit_us: str | None = None
     unit_si: str | None = None
+    kept: bool = False
 
 
 def value_of(entry: Entry | None) -> float | None:

@@ -105,6 +105,8 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime, asked: Cont
             problems.append(Problem(change.path, error.code, Message(error.message)))
             continue
         plain = _settled(trial, change.path)
+        if where.facts is not None and where.facts.kept and not change.force:
+            plain = _earlier_kept(plain, job, change.path, current, value, by, at)
         plain = plain if value is None else _begun(plain, change.path, by, _typed(change, at))
         accepted[change.path] = value
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
@@ -129,6 +131,17 @@ def _keep_both(plain: dict[str, Any], change: Change, current: Any, value: Any, 
     entry = current if isinstance(current, dict) else {}
     seen_at = datetime.fromisoformat(entry["at"]) if entry.get("at") else None
     return Conflict(change.path, current, value, str(entry.get("by", "")), seen_at)
+
+
+def _earlier_kept(plain: dict[str, Any], job: Job, path: str, current: Any, value: Any, by: str, at: datetime) -> dict[str, Any]:
+    """With what stood in a field before, beside what was typed now; typing on, or taking it all away, is no second value."""
+    if value is None:
+        return plain
+    before = [schema.dump(dispute) for dispute in job.disputes if dispute.path == path]
+    if current is not None and not str(value).lower().startswith(str(current).lower()):
+        before.append({"path": path, "value": current, "by": by, "at": at.isoformat()})
+    kept = [dispute for dispute in before if dispute["value"] != value]
+    return {**plain, "disputes": [*plain.get("disputes", []), *kept]} if kept else plain
 
 
 def _settled(plain: dict[str, Any], path: str) -> dict[str, Any]:

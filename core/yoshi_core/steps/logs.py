@@ -9,6 +9,7 @@ from yoshi_core.document.sheets import Entry
 from yoshi_core.instruments import make
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
+from yoshi_core.steps.log_aside import LogAside, dropped
 from yoshi_core.tight_and_dry import trace
 from yoshi_core.tight_and_dry.trace import Row, Trace
 from yoshi_core.units.display import Amount
@@ -28,15 +29,28 @@ class Typed:
     entry: Entry | None
 
 
-def rows(origin: datetime, typed: Sequence[Typed], logged: Trace | None, now: datetime, notes: Notes, what: str) -> tuple[Row, ...]:
+def rows(
+    origin: datetime,
+    typed: Sequence[Typed],
+    logged: Trace | None,
+    now: datetime,
+    notes: Notes,
+    what: str,
+    aside: Mapping[str, LogAside] | None = None,
+) -> tuple[Row, ...]:
     """`(second after origin, SI value)` of both, in order; a typed reading wins over a logged one of the same second.
+
+    Of the log nothing counts that was set `aside`.
 
     Notes typed readings without a time, from the future or out of order.
     """
     found: list[Row] = []
     if logged is not None:
         shift = (logged.starts_at - origin).total_seconds()
-        found += [(second + shift, value) for second, value in zip(logged.seconds, logged.values, strict=False)]
+        out = dropped(moments_of(logged), aside or {})
+        found += [
+            (second + shift, value) for n, (second, value) in enumerate(zip(logged.seconds, logged.values, strict=False)) if n not in out
+        ]
         if found and origin + timedelta(seconds=found[-1][0]) > now + timedelta(seconds=AHEAD_S):
             text = (
                 f"The log of {what} runs ahead of the clock by {{value}}: the instrument's clock is wrong. Set it and take the log again."
@@ -59,6 +73,31 @@ def rows(origin: datetime, typed: Sequence[Typed], logged: Trace | None, now: da
     if unordered:
         notes.say("log.order", "Open", f"Readings of {what} are not in the order of their times; the times count.", TRADE)
     return trace.tidy(found)
+
+
+def moments_of(logged: Trace) -> list[datetime]:
+    """When each row of a log was read."""
+    return [logged.starts_at + timedelta(seconds=second) for second in logged.seconds]
+
+
+def tell_aside(spans: Mapping[str, LogAside], logs: Sequence[Trace | None], typed: Mapping[str, object], path: str, notes: Notes) -> bool:
+    """Say what part of a log was set aside and why; whether it was the end of it, so that another reading is still to be taken."""
+    why = [span.set_aside for span in spans.values() if span.set_aside and span.since is not None]
+    for key, span in spans.items():
+        if span.set_aside:
+            notes.need(f"{path}/{key}/since", "from when the log does not count", span.since)
+        if span.since is not None and span.until is not None and span.until < span.since:
+            notes.refuse(f"{path}/{key}/until", "order", "The end of what is set aside comes after its beginning.")
+    if why:
+        notes.say("log.part_aside", "Open", f"Part of the log is set aside: {'; '.join(why)}.", TRADE)
+    ended = [
+        moments[-1] for log in logs if log is not None and (moments := moments_of(log)) and len(moments) - 1 in dropped(moments, spans)
+    ]
+    since = max((at for row in typed.values() if (at := getattr(row, "at", None)) is not None), default=None)
+    waits = bool(ended) and (since is None or since <= max(ended))
+    if waits:
+        notes.need(path, "a reading after what is set aside", None)
+    return waits
 
 
 def widening(logged: Trace | None, what: str, notes: Notes, context: StepContext) -> float:

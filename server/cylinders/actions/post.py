@@ -68,6 +68,20 @@ def _post(shop: Shop, key: str, job_code: str, circuit: Circuit | None, posting:
     )
 
 
+def give_circuit(shop: Shop, job_code: str, circuit: Circuit, ledger: Sequence[Posting]) -> None:
+    """Name the circuit in lines of a job that were posted before its unit was on record; what moved, and when, stays as it was."""
+    rows = {row.key: row for row in Movement.objects.filter(shop=shop, job_code=job_code)}
+    for number, posting in enumerate(ledger):
+        row = rows.get(f"job/{job_code}/{number}")
+        if row is None:
+            continue
+        places = posting.movement.source, posting.movement.destination
+        source, destination = places if posting.kind == "movement" else places[::-1]
+        row.from_circuit = row.from_circuit or _circuit(shop, source, job_code, circuit)
+        row.to_circuit = row.to_circuit or _circuit(shop, destination, job_code, circuit)
+        row.save(update_fields=["from_circuit", "to_circuit"])
+
+
 def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> None:
     """Raise `InvalidInput` where a transfer goes to no circuit here, to another refrigerant, or to another owner."""
     code = movement.destination.partition(":")[2]

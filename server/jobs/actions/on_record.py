@@ -5,6 +5,7 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person
+from cylinders.actions.post import give_circuit
 from jobs.models import Job
 from systems.models import Circuit, CircuitRevision, Site, System
 from systems.queries import circuits_of
@@ -33,6 +34,7 @@ def put_on_record(row: Job, job: CoreJob, inside: Amount | None, person: Person)
     )
     row.circuit = circuit
     row.save(update_fields=["circuit"])
+    give_circuit(row.shop, row.code, circuit, job.ledger)
 
 
 def lessons(job: CoreJob, inside: Amount | None) -> dict[str, Any]:

@@ -5,6 +5,7 @@ import pytest
 from accounts.models import Shop
 from conftest import Api
 from cylinders.models import Movement
+from cylinders.queries import circuit_movements
 from jobs.models import Job
 from jobs.tests.test_whole_jobs import machine
 from systems.models import Circuit, CircuitRevision
@@ -120,3 +121,24 @@ def test_an_act_to_a_circuit_nobody_has_is_refused_by_name_and_the_rest_of_it_ke
     assert [(p["path"], p["code"]) for p in answer["problems"]] == [("/acts/a1/circuit", "no_circuit")]
     assert answer["job"]["acts"]["a1"]["kind"] == "out"
     assert "circuit" not in answer["job"]["acts"]["a1"]
+
+
+def test_what_earlier_visits_moved_names_the_circuit_its_unit_is_put_on_record_as(api: Api, shop: Shop) -> None:
+    """Refrigerant that went in on the first visit is in the charge history of the circuit the second one makes."""
+    code = api.new_job(kind="service", title="Gift shop split")["code"]
+    api.save(code, SPLIT)
+    api.save(
+        code, {"/acts/a1/kind": "in", "/acts/a1/cylinder": "can", "/acts/a1/mass": {"text": "12 oz", "unit": "oz"}, "/acts/a1/done": True}
+    )
+    ended = api.post(f"/jobs/{code}/visits/end", outcome="left_safe", reason="dark")
+    assert ended.status_code == 200, ended.json()
+    (moved,) = Movement.objects.filter(job_code=code)
+    assert (moved.to_circuit, moved.from_circuit) == (None, None)
+    assert api.post(f"/jobs/{code}/visits/start").status_code == 200
+    api.save(code, {f"{CLOSE}/outcome": "handed_over", f"{CLOSE}/reason": "sold"})
+    closed = api.post(f"/jobs/{code}/steps/close_out/close")
+    assert closed.status_code == 200, closed.json()
+    (circuit,) = Circuit.objects.filter(system__site__shop=shop)
+    after = Movement.objects.get(pk=moved.pk)
+    assert (after.to_circuit, after.from_circuit, after.at, after.mass_kg) == (circuit, None, moved.at, moved.mass_kg)
+    assert [row.pk for row in circuit_movements(circuit)] == [moved.pk]

@@ -2660,6 +2660,10 @@ export interface components {
             mass?: components["schemas"]["Entry"] | null;
             /** at most */
             at_most?: components["schemas"]["Entry"] | null;
+            /** most pressure put on it */
+            pressure?: components["schemas"]["Entry"] | null;
+            /** the system stood open behind it */
+            behind?: boolean | null;
             /** all of it, down to zero */
             empties?: boolean | null;
             /** from or to circuit */
@@ -3103,6 +3107,10 @@ export interface components {
             readings?: {
                 [key: string]: components["schemas"]["HoldReading"];
             };
+            /** parts of the log set aside */
+            aside?: {
+                [key: string]: components["schemas"]["LogAside"];
+            };
             /** gauge, logged */
             pressure_trace?: components["schemas"]["Trace"] | null;
             /** metal, logged */
@@ -3123,6 +3131,15 @@ export interface components {
             pressure?: components["schemas"]["Entry"] | null;
             /** metal */
             metal?: components["schemas"]["Entry"] | null;
+            /** set aside because */
+            set_aside?: string | null;
+        };
+        /** @description From when to when a log does not count, and why; without an end it is the one reading nearest to that moment. */
+        LogAside: {
+            /** from */
+            since?: string | null;
+            /** to, empty for one reading */
+            until?: string | null;
             /** set aside because */
             set_aside?: string | null;
         };
@@ -3176,6 +3193,8 @@ export interface components {
             wet?: boolean | null;
             /** refrigerant recovered */
             refrigerant_out?: boolean | null;
+            /** left running with nobody there: who agreed */
+            left_running?: string | null;
             /** compressor locked out */
             energized?: boolean | null;
             /** only a compound gauge, in inches */
@@ -3187,6 +3206,10 @@ export interface components {
             /** readings */
             readings?: {
                 [key: string]: components["schemas"]["VacuumReading"];
+            };
+            /** parts of the log set aside */
+            aside?: {
+                [key: string]: components["schemas"]["LogAside"];
             };
             /** gauge, logged */
             trace?: components["schemas"]["Trace"] | null;

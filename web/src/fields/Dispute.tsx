@@ -19,10 +19,12 @@ export function DisputeNote({ path }: { path: string }) {
     <div className="note mt-1" role="alert">
       <p className="flex items-center gap-2 font-semibold text-wait">
         <Shape word="Wait" />
-        Two values, both kept
+        {candidates.length === 2 ? "Two values, both kept" : `${candidates.length} values, all kept`}
       </p>
       <p className="mb-2">
-        Until one is chosen, weighing in stops at the smaller total: more can be added, out is harder.
+        {path.startsWith("/steps/identify/")
+          ? "Until one is chosen, weighing in stops at the smaller total: more can be added, out is harder."
+          : "Choose the one that is right."}
       </p>
       <p className="flex flex-wrap gap-2">
         {candidates.map((candidate) => (

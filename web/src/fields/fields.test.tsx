@@ -122,6 +122,18 @@ describe("a figure with its unit", () => {
     expect(view.type).toHaveBeenLastCalledWith(PATH, { text: "9 lb 8 oz", unit: "lb" }, { ready: true, force: true });
   });
 
+  it("shows every value of a word typed differently, and says nothing of weighing", () => {
+    const grade = "/steps/repair/runs/0/sheet/oil_grade";
+    const others = ["PAG 46", "PVE 68"].map((value) => ({ path: grade, value, by: "J. Pell", at: null }));
+    const job = { steps: { repair: { runs: [{ sheet: { oil_grade: "POE 68" } }] } }, disputes: others };
+    const view = jobView({}, job);
+    show(view, <TextField step="repair" keys={["oil_grade"]} />);
+    expect(screen.getByText("3 values, all kept")).toBeTruthy();
+    expect(screen.queryByText(/weighing in/)).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: /Use PAG 46/ }));
+    expect(view.type).toHaveBeenLastCalledWith(grade, "PAG 46", { ready: true, force: true });
+  });
+
   it("has unit keys for a thumb", async () => {
     const typed = draft(PATH, { value: { text: "9", unit: "lb" } });
     const view = jobView({ drafts: { [PATH]: typed } }, withSheet({}));

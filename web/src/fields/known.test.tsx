@@ -4,6 +4,7 @@ import { StillOpen } from "../features/job/StillOpen.tsx";
 import { answer } from "../test-device.ts";
 import { jobView, show, stepResult } from "../test-job.tsx";
 import { EntryField } from "./EntryField.tsx";
+import { LogAside } from "./LogAside.tsx";
 import { Readings } from "./Readings.tsx";
 
 beforeEach(() => {
@@ -116,5 +117,24 @@ describe("a reading set aside", () => {
       "/steps/pressure_hold/runs/0/sheet/readings/r1/set_aside",
       "the hose leaked",
     );
+  });
+
+  it("a stretch of a log likewise, from when to when", () => {
+    const sheet = { trace: { starts_at: "2026-06-18T10:00:00Z", seconds: [0], values: [40] } };
+    const view = jobView({}, { steps: { evacuate: { runs: [{ sheet }] } } });
+    view.findings.steps = [stepResult("evacuate", "Open")];
+    show(view, <LogAside step="evacuate" log="trace" />);
+    fireEvent.click(screen.getByRole("button", { name: "Set part of the log aside" }));
+    expect(screen.getByLabelText("from")).toBeTruthy();
+    expect(screen.getByLabelText("to, empty for one reading")).toBeTruthy();
+    fireEvent.change(screen.getByLabelText("set aside because"), { target: { value: "oil on the sensor" } });
+    expect(view.type).toHaveBeenCalledWith("/steps/evacuate/runs/0/sheet/aside/a1/set_aside", "oil on the sensor");
+  });
+
+  it("is not offered where no instrument wrote a log", () => {
+    const view = jobView({}, { steps: { evacuate: { runs: [{ sheet: {} }] } } });
+    view.findings.steps = [stepResult("evacuate", "Open")];
+    show(view, <LogAside step="evacuate" log="trace" />);
+    expect(screen.queryByRole("button")).toBeNull();
   });
 });

@@ -17,7 +17,7 @@ from yoshi_core.steps.evacuate.decay import closed_port, tell
 from yoshi_core.steps.evacuate.handed import Evacuated
 from yoshi_core.steps.evacuate.let_back import judge_let_back
 from yoshi_core.steps.evacuate.phases import Phase, Watched, events, phases
-from yoshi_core.steps.evacuate.pull import judge_pull
+from yoshi_core.steps.evacuate.pull import judge_pull, judge_unattended
 from yoshi_core.steps.evacuate.report import cautions, charts, figures
 from yoshi_core.steps.evacuate.setup import advice, judge_setup, plan_rows, setup_of
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
@@ -39,6 +39,7 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     again = set_aside.tell(sheet.readings, context.path("readings"), notes)
+    again = logs.tell_aside(sheet.aside, (sheet.trace,), sheet.readings, context.path("aside"), notes) or again
     sheet = set_aside.without(sheet, "readings")
     volume = open_volume(context, sheet.volume)
     setup = setup_of(sheet, context.profile)
@@ -47,6 +48,7 @@ def judge(context: StepContext) -> Judged:
     wet = bool(sheet.wet) or bool(repaired and repaired.wet)
     judge_setup(sheet, wet, notes, context)
     watched = _watch(sheet, setup, limits, volume, wet, notes, context)
+    judge_unattended(sheet, watched, notes, context)
     judge_let_back(watched.phases, notes, context)
     said = verdict(notes, _otherwise(watched, limits, notes, context))
     result = StepResult(
@@ -140,8 +142,12 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
             notes.need(context.path("events", "e1", "at"), "when the pump was started", None)
         return Watched((), None, None, ())
     origin, base = done[0][0], context.path("readings")
-    log = logs.rows(origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context.now, notes, "the micron gauge")
-    second = logs.rows(origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context.now, notes, "the other gauge")
+    log = logs.rows(
+        origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context.now, notes, "the micron gauge", sheet.aside
+    )
+    second = logs.rows(
+        origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context.now, notes, "the other gauge", sheet.aside
+    )
     log, second = (_since_freed(rows, origin, context) for rows in (log, second))
     found = phases(done, tuple(row for row in log if row[1] > 0.0))
     last = found[-1] if found else None

@@ -11,7 +11,7 @@ from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps.contract import Notes, StepContext
-from yoshi_core.steps.evacuate.phases import Phase, ballast_open
+from yoshi_core.steps.evacuate.phases import Phase, Watched, ballast_open
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.tight_and_dry import pull_down
 from yoshi_core.tight_and_dry.evacuation import Limits
@@ -82,6 +82,23 @@ def judge_pull(
     worse = before is not None and now > WORSE * before
     stuck = found.seconds is None or found.high_s is None
     return found, causes(found, now, before if worse else None, sheet, wet, ballast, context) if stuck else ()
+
+
+def judge_unattended(sheet: EvacuateSheet, watched: Watched, notes: Notes, context: StepContext) -> None:
+    """A pump that runs on for hours runs with nobody there: only with somebody's word, and power that stays on."""
+    last = watched.phases[-1] if watched.phases else None
+    if last is None or last.doing != "pull":
+        return
+    limit = context.profile.value("vacuum.unattended")
+    so_far = (context.now - last.starts_at).total_seconds()
+    ahead = 0.0 if watched.forecast is None else watched.forecast.low_s or 0.0
+    if max(so_far, 0.0) + ahead <= limit:
+        return
+    if sheet.left_running:
+        notes.say("vacuum.unattended", "Open", f"The pump may run with nobody there: {sheet.left_running}.", TRADE)
+        return
+    text = "The pump runs for {value} and more. To leave it running, somebody there must agree, and its power must stay on: write down who."
+    notes.tell("vacuum.unattended", "Open", text, TRADE, {"value": Amount(max(so_far, 0.0) + ahead, "duration")})
 
 
 def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.steps.log_aside import LogAside
 from yoshi_core.tight_and_dry.trace import Trace
 
 METHODS = {"single": "one deep pull", "triple": "three pulls, nitrogen between", "sweep": "a short pull, a nitrogen sweep, a deep pull"}
@@ -67,9 +68,11 @@ class EvacuateSheet:
     coldest: Annotated[Entry | None, Facts("temperature", "coldest surface", (223.15, 343.15), (255.0, 320.0), source="measured")] = None
     wet: Annotated[bool | None, Facts("yesno", "stood open long, or water inside")] = None
     refrigerant_out: Annotated[bool | None, Facts("yesno", "refrigerant recovered")] = None
+    left_running: Annotated[str | None, Facts("text", "left running with nobody there: who agreed", max_length=120)] = None
     energized: Annotated[bool | None, Facts("yesno", "compressor locked out")] = None
     compound_only: Annotated[bool | None, Facts("yesno", "only a compound gauge, in inches")] = None
     events: Annotated[Mapping[str, VacuumEvent], Facts("record", "done")] = field(default_factory=dict)
     readings: Annotated[Mapping[str, VacuumReading], Facts("record", "readings")] = field(default_factory=dict)
+    aside: Annotated[Mapping[str, LogAside], Facts("record", "parts of the log set aside")] = field(default_factory=dict)
     trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
     second_trace: Annotated[Trace | None, Facts("trace", "another gauge, logged")] = None

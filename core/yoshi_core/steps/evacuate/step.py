@@ -24,7 +24,7 @@ def share(clock: OnTheClock, _: Step) -> Share:
         return Share((_watch(clock.left_s),), running=True)
     if last == "pull" or (not last and _pump_is_on(clock)):
         left = _pull_s(clock, watched_s) if clock.left_s is None else clock.left_s
-        return Share((_pull(left), _watch(watched_s)), running=True)
+        return Share((_pull(left, _left_running(clock)), _watch(watched_s)), running=True)
     set_up = Task("set_up", "Hoses and gauge", clock.profile.value("time.set_up"), True, (PUMP,), short="hoses")
     return Share((set_up, _pull(_pull_s(clock, watched_s)), _watch(watched_s)))
 
@@ -36,8 +36,14 @@ def _pump_is_on(clock: OnTheClock) -> bool:
     return bool(done) and done[-1][1] == "pump"
 
 
-def _pull(seconds: float) -> Task:
-    return Task("pull", "Pull", seconds, False, (PUMP,), short="pull")
+def _left_running(clock: OnTheClock) -> str:
+    """How the pump may be left running with nobody there; empty where nobody agreed to it."""
+    who = clock.job.steps["evacuate"].runs[-1].sheet.left_running
+    return f"with the pump running: {who} agreed" if who else ""
+
+
+def _pull(seconds: float, left_running: str = "") -> Task:
+    return Task("pull", "Pull", seconds, False, (PUMP,), safe_during=left_running, short="pull")
 
 
 def _watch(seconds: float) -> Task:

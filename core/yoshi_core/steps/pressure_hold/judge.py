@@ -40,6 +40,7 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     again = set_aside.tell(sheet.readings, context.path("readings"), notes)
+    again = logs.tell_aside(sheet.aside, (sheet.pressure_trace,), sheet.readings, context.path("aside"), notes) or again
     sheet = set_aside.without(sheet, "readings")
     volume = open_volume(context, sheet.volume)
     terms = _terms(sheet, volume, notes, context)
@@ -130,10 +131,9 @@ def _samples(sheet: HoldSheet, notes: Notes, context: StepContext) -> tuple[Hold
     if sheet.filled_at is None:
         return ()
     base = context.path("readings")
-    log = logs.rows(
-        sheet.filled_at, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, context.now, notes, "the gauge"
-    )
-    metal = logs.rows(sheet.filled_at, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, context.now, notes, "the metal")
+    filled, now, aside = sheet.filled_at, context.now, sheet.aside
+    log = logs.rows(filled, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, now, notes, "the gauge", aside)
+    metal = logs.rows(filled, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, now, notes, "the metal", aside)
     log = tuple(row for row in log if row[0] >= 0.0)
     logs.note_gap(log, notes, "the gauge")
     reference, altitude = context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0

@@ -18,6 +18,8 @@ from yoshi_core.tight_and_dry import nitrogen
 from yoshi_core.tight_and_dry.nitrogen import Needs
 from yoshi_core.units.display import Amount
 
+STAMPS = "stamps of the equipment"
+
 
 @dataclass(frozen=True)
 class Plan:
@@ -45,7 +47,7 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     test = value_of(sheet.test_pressure)
     if lowest is None and sheet.no_stamp:
         text = "No stamp was found on anything connected, so nothing here says how much it takes. Closing it needs a name and a reason."
-        notes.say("hold.no_stamp", "Wait", text, "stamps of the equipment")
+        notes.say("hold.no_stamp", "Wait", text, STAMPS)
     elif lowest is None:
         text = "the lowest pressure stamped on anything connected"
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
@@ -56,6 +58,7 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     if lowest is not None and test is not None:
         _held_against(test, lowest, label, sheet, notes)
     _low_pressure_machine(test, sheet, notes, context)
+    _through_a_port(lowest, sheet, notes, context)
     notes.need(context.path("fed"), "which sides are fed", sheet.fed)
     if sheet.fed == "one":
         text = (
@@ -111,11 +114,29 @@ def _held_against(test: float, lowest: float, label: str, sheet: HoldSheet, note
     amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(lowest, "gauge_pressure")}
     if test > lowest * (1.0 + 1e-9):
         text = f"{{value}} is above the lowest stamp connected: {{limit}} on {label}."
-        _danger("hold.stamp", text, "stamps of the equipment", sheet, notes, amounts)
+        _danger("hold.stamp", text, STAMPS, sheet, notes, amounts)
     else:
-        notes.tell(
-            "hold.stamp", "Holds", f"{{value}} stays under the lowest stamp: {{limit}} on {label}.", "stamps of the equipment", amounts
-        )
+        notes.tell("hold.stamp", "Holds", f"{{value}} stays under the lowest stamp: {{limit}} on {label}.", STAMPS, amounts)
+
+
+def _through_a_port(lowest: float | None, sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
+    """More than the system takes, put on a blocked port to free it: asked whether the system was behind it; only then it is a Stop."""
+    limits = [lowest, context.profile.value("hold.low_pressure") if low_pressure(context.plate) else None]
+    known = [limit for limit in limits if limit is not None]
+    for key, act in context.job.acts.items():
+        if act.kind != "freed" or not act.was_done or act.pressure is None or not known or act.pressure.value <= min(known):
+            continue
+        amounts = {"value": Amount(act.pressure.value, "gauge_pressure"), "limit": Amount(min(known), "gauge_pressure")}
+        notes.need(f"/acts/{key}/behind", "whether the system stood open behind the blocked port", act.behind)
+        if act.behind:
+            text = "{value} went on the system through a port: it takes {limit}."
+            _danger("hold.port", text, STAMPS, sheet, notes, amounts)
+        elif act.behind is None:
+            text = "{value} were put on a blocked port, and the system takes {limit}. Was the system open behind it?"
+            notes.tell("hold.port", "Wait", text, STAMPS, amounts)
+        else:
+            text = "{value} were on the port alone, the system shut off from it."
+            notes.tell("hold.port", "Open", text, STAMPS, amounts)
 
 
 def low_pressure(plate: Plate) -> bool:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.steps.bottles import BOTTLE_SIZES, BottleSize
+from yoshi_core.steps.log_aside import LogAside
 from yoshi_core.tight_and_dry.trace import Trace
 from yoshi_core.units.quantities import PSI_PA
 
@@ -73,5 +74,6 @@ class HoldSheet:
     filled_at: Annotated[datetime | None, Facts("moment", "filled at")] = None
     let_down_at: Annotated[datetime | None, Facts("moment", "let down at")] = None
     readings: Annotated[Mapping[str, HoldReading], Facts("record", "readings")] = field(default_factory=dict)
+    aside: Annotated[Mapping[str, LogAside], Facts("record", "parts of the log set aside")] = field(default_factory=dict)
     pressure_trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
     metal_trace: Annotated[Trace | None, Facts("trace", "metal, logged")] = None

@@ -7,6 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.oils import differs, read_oil
 from yoshi_core.document.sheets import value_of
 from yoshi_core.profile.profile import TRADE
+from yoshi_core.steps.claiming import listed
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.units.display import Amount
@@ -70,6 +71,12 @@ def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     fitted, wanted = sheet.oil_grade, context.plate.oil
     if context.plate.kind == "vehicle":
         notes.need("/steps/identify/runs/0/sheet/electric", "whether its compressor is electric", context.plate.electric)
+    path = context.path("oil_grade")
+    typed = [*dict.fromkeys((fitted, *(str(dispute.value) for dispute in context.job.disputes if dispute.path == path)))]
+    if len(typed) > 1:
+        text = f"Typed as {listed(typed)}. One oil is in it: read it off the compressor, and choose."
+        notes.say("repair.oil_kind", "Wait", text, TRADE)
+        return
     if sheet.oil_named:
         notes.say("repair.oil_kind", "Holds", f"{fitted} is what the compressor names.", TRADE)
         return

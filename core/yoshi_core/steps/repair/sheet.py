@@ -116,7 +116,7 @@ class RepairSheet:
     oil_out: Annotated[OilOut | None, Facts("choice", "oil that came out", options=OIL_OUT)] = None
     oil_removed: Annotated[Entry | None, Facts("oil_volume", "measured", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     oil_dye: Annotated[Entry | None, Facts("oil_volume", "oil that dye brings", (0.0, 0.01), (0.0, 0.0005), source="plate")] = None
-    oil_grade: Annotated[str | None, Facts("text", "grade", max_length=60)] = None
+    oil_grade: Annotated[str | None, Facts("text", "grade", max_length=60, kept=True)] = None
     oil_named: Annotated[bool | None, Facts("yesno", "grade read off the compressor")] = None
     oil_added: Annotated[Entry | None, Facts("oil_volume", "oil put in", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     acid_test: Annotated[bool | None, Facts("yesno", "acid test done")] = None

@@ -125,6 +125,8 @@ function Fill({ act, way, onDone }: { act: string; way: Way; onDone: () => void 
         )}
         {way.fields.includes("part") && <Part act={act} />}
         {way.fields.includes("medium") && <ChoiceField step="acts" keys={[act, "medium"]} />}
+        {way.fields.includes("port") && <EntryField step="acts" keys={[act, "pressure"]} />}
+        {way.fields.includes("port") && <YesNoField step="acts" keys={[act, "behind"]} />}
         {way.fields.includes("mass") && <EntryField step="acts" keys={[act, "mass"]} how />}
         {way.fields.includes("mass") && <EntryField step="acts" keys={[act, "at_most"]} />}
         {way.fields.includes("circuit") && way.kind === "out" && (

@@ -5,7 +5,7 @@ export type Way = {
   kind: Kind;
   label: string;
   hint: string;
-  fields: ("scale" | "mass" | "circuit" | "cylinder" | "part" | "medium")[];
+  fields: ("scale" | "mass" | "circuit" | "cylinder" | "part" | "medium" | "port")[];
 };
 export type Side = "in" | "out" | "found" | "shut";
 
@@ -117,7 +117,7 @@ export const WAYS: Record<Side, Way[]> = {
       kind: "freed",
       label: "A blocked port opened",
       hint: "what was read through it before does not count",
-      fields: [],
+      fields: ["port"],
     },
   ],
   found: [

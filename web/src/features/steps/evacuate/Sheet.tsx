@@ -1,5 +1,6 @@
 import { Causes } from "../../../fields/Causes.tsx";
-import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { LogAside } from "../../../fields/LogAside.tsx";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey, Readings } from "../../../fields/Readings.tsx";
 import { fill } from "../../../format/quantity.ts";
@@ -56,6 +57,7 @@ export default function EvacuateSheet() {
         ))}
       <Acts events={events} />
       {begun && <Readings step={STEP} record="readings" fields={["vacuum", "second"]} go="Type a reading" />}
+      <LogAside step={STEP} log="trace" />
       {causes && (
         <>
           <h2 className="mt-4">What may hold it up</h2>
@@ -65,6 +67,9 @@ export default function EvacuateSheet() {
       )}
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Remarks notes={picture.notes} system={system} />
+      {verdict.reasons.some((reason) => reason.rule_id === "vacuum.unattended") && (
+        <TextField step={STEP} keys={["left_running"]} hint="and its power stays on" />
+      )}
       <SetUp open={!begun} />
       {begun && <Events events={events} />}
     </StepFrame>

@@ -1,4 +1,5 @@
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { LogAside } from "../../../fields/LogAside.tsx";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey, Readings } from "../../../fields/Readings.tsx";
 import { showAmount } from "../../../format/quantity.ts";
@@ -30,6 +31,7 @@ export default function PressureHoldSheet() {
       ))}
       {picture.charts.length > 0 && <WholeLog />}
       {filled && <Readings step={STEP} record="readings" fields={["pressure", "metal"]} go="Type a reading" />}
+      <LogAside step={STEP} log="pressure_trace" />
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Fill />
       <Plan open={!filled} />
