@@ -8,6 +8,7 @@ from django.core.management import call_command
 from playwright.sync_api import Page
 
 from e2e.acts import answered, enter, fill_running, verdict
+from e2e.test_day import work_now
 from e2e.test_weigh_live import Scale, made_to_weigh
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -29,7 +30,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     page = open_page("orrin")
     page.get_by_text("The day", exact=True).click()
     page.get_by_label("the van leaves at").fill((datetime.now() + timedelta(hours=4)).strftime("%H:%M"))
-    page.get_by_test_id("day").wait_for()
+    work_now(page)
     shoot(page, "day")
     page.get_by_text("Open", exact=True).first.click()
     for title, heading, name in (

@@ -1,11 +1,12 @@
 """The day's plan of the person who asks."""
 
 from collections.abc import Iterator
-from datetime import datetime
-from typing import Any, Literal
+from datetime import datetime, timedelta
+from datetime import timezone as tzone
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Query, Router, Schema
 
 from api.core_types import CoreMessage
 from api.who import person_of
@@ -65,6 +66,7 @@ class KitRow(Schema):
 
 class DayState(Schema):
     now: datetime
+    begins: datetime
     leave: datetime
     jobs: list[DayJob]
     people: int
@@ -78,14 +80,23 @@ class DayState(Schema):
 
 
 @router.get("", response=DayState)
-def get_day(request: HttpRequest, leave: str, skip: str = "", later: str = "", whose: Literal["mine", "all"] = "mine") -> dict[str, Any]:
-    """The plan until a time to leave.
+def get_day(
+    request: HttpRequest,
+    leave: str = "",
+    offset: Annotated[int, Query(ge=-1080, le=1080)] = 0,
+    skip: str = "",
+    later: str = "",
+    whose: Literal["mine", "all"] = "mine",
+    outside: bool = False,
+) -> dict[str, Any]:
+    """The plan within the shop's hours, or until a time to leave.
 
-    `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
+    `offset` is how many minutes the clock of the place is ahead of UTC; `outside` plans from now on whatever the hours are. `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
     before, each with commas between; `whose` asks for one's own jobs or everybody's.
     """
-    wishes = Wishes(frozenset(code for code in skip.split(",") if code), dict(_later(later)), whose == "all")
-    return day_of(person_of(request), _moment(leave, "/leave"), wishes)
+    wishes = Wishes(frozenset(code for code in skip.split(",") if code), dict(_later(later)), whose == "all", outside)
+    here = tzone(timedelta(minutes=offset))
+    return day_of(person_of(request), here, _moment(leave, "/leave") if leave else None, wishes)
 
 
 def _later(text: str) -> Iterator[tuple[str, datetime]]:

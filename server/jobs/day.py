@@ -4,7 +4,7 @@ import statistics
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from datetime import datetime, timedelta
+from datetime import datetime, timedelta, tzinfo
 from typing import Any
 
 from django.utils import timezone
@@ -16,6 +16,7 @@ from jobs.models import Change, Job
 from jobs.queries import jobs_of
 from jobs.store import profile_for, read
 from yoshi_core.day import clock, schedule
+from yoshi_core.day.hours import stretch
 from yoshi_core.day.schedule import MOST_JOBS, Day
 from yoshi_core.day.tasks import JobTasks, Slot
 from yoshi_core.document import schema
@@ -52,18 +53,21 @@ def known_durations(person: Person, profile: Profile) -> dict[tuple[str, str], f
 
 @dataclass(frozen=True)
 class Wishes:
-    """What a person moved by hand: jobs not today, jobs not before a moment, and whether everybody's day is asked for."""
+    """What a person moved by hand: jobs not today, jobs not before a moment, whose day is asked for, and whether the shop's hours hold."""
 
     skip: frozenset[str] = frozenset()
     not_before: Mapping[str, datetime] = field(default_factory=dict)
     everybody: bool = False
+    outside: bool = False
 
 
-def day_of(person: Person, leave: datetime, wishes: Wishes) -> dict[str, Any]:
-    """The plan of a person's own open jobs, or of the whole shop's, until a time to leave."""
+def day_of(person: Person, here: tzinfo, leave: datetime | None, wishes: Wishes) -> dict[str, Any]:
+    """The plan of a person's own open jobs, or of the whole shop's, within the shop's hours or until the time to leave a person chose."""
     now = timezone.now()
     shop = shop_of(person)
     profile = profile_of(shop)
+    planned = stretch(now.astimezone(here), profile, leave, outside=wishes.outside)
+    opens_s = (planned.begins - now).total_seconds()
     known = known_durations(person, profile)
     rows = jobs_of(shop).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
     if not wishes.everybody:
@@ -76,14 +80,15 @@ def day_of(person: Person, leave: datetime, wishes: Wishes) -> dict[str, Any]:
         found[row.code] = seen.findings
         later = wishes.not_before.get(row.code)
         ready_s = min(max((later - now).total_seconds(), 0.0), schedule.LONGEST_S) if later is not None else 0.0
-        plans.append(_plan_of(row, seen, now, row.technician or row.code, known, ready_s))
-    leave_s = max((leave - now).total_seconds(), 0.0)
+        plans.append(replace(_plan_of(row, seen, now, row.technician or row.code, known, ready_s), opens_s=opens_s))
+    leave_s = max((planned.leaves - now).total_seconds(), 0.0)
     busy = {} if wishes.everybody else _busy(person, [row.code for row in asked], now)
     day = schedule.plan(plans, min(leave_s, schedule.LONGEST_S), busy)
     titles = {row.code: row.title for row in taken}
     return {
         "now": now,
-        "leave": leave,
+        "begins": planned.begins,
+        "leave": planned.leaves,
         "jobs": [_row(row, found[row.code], plan, day, now, titles) for row, plan in zip(taken, plans, strict=True)],
         "people": len({row.technician for row in taken}),
         "skipped": [{"code": row.code, "title": row.title} for row in asked if row.code in wishes.skip],

@@ -83,7 +83,7 @@ def one_after_the_other(jobs: Sequence[JobTasks], busy: Mapping[str, float] | No
     begins = max((busy or {}).values(), default=0.0)
     ends: dict[str, float] = {}
     for job in jobs:
-        ends[job.person] = max(ends.get(job.person, begins), job.ready_s) + sum(task.duration_s for task in job.tasks)
+        ends[job.person] = max(ends.get(job.person, begins), job.ready_s, job.opens_s) + sum(task.duration_s for task in job.tasks)
     return max(ends.values(), default=begins)
 
 
@@ -159,7 +159,7 @@ def _earliest(
 ) -> float:
     """The first gap that is long enough in everything the task needs."""
     wanted = set(needs(job, task))
-    begins = max(ready, *(free.get(name, 0.0) for name in wanted), 0.0)
+    begins = max(ready, job.opens_s, *(free.get(name, 0.0) for name in wanted), 0.0)
     owners = {j.id: j for j in jobs}
     taken = sorted((s.start_s, s.end_s) for s in placed if wanted & set(needs(owners[s.job], s.task)))
     for start, end in taken:
@@ -176,7 +176,7 @@ def _explained(jobs: Sequence[JobTasks], slots: Sequence[Slot], free: Mapping[st
     for slot in slots:
         job = owners[slot.job]
         before = max((s.end_s for s in slots if s.job == slot.job and s.end_s <= slot.start_s + EPS and s is not slot), default=job.ready_s)
-        waited = slot.start_s - before
+        waited = slot.start_s - max(before, job.opens_s)
         name = _held_by(slot, before, owners, slots, free) if waited > TOLD_FROM_S else ""
         told.append(replace(slot, waits_for=name, waited_s=waited if name else 0.0, fills=_fills(slot, owners, slots)))
     return tuple(told)

@@ -70,7 +70,7 @@ class Search:
                 if job.running and state.done[n] == 0:
                     yield n, 0.0
                 else:
-                    yield n, max(state.ready[n], *(state.free.get(name, 0.0) for name in needs(job, task)), 0.0)
+                    yield n, max(state.ready[n], job.opens_s, *(state.free.get(name, 0.0) for name in needs(job, task)), 0.0)
 
     def _after(self, state: _State, n: int, begins: float) -> _State:
         job = self.jobs[n]

@@ -12,7 +12,7 @@ EPS = 1e-6
 class JobTasks:
     """What is left of one job, in order, and whose it is.
 
-    `ready_s` is when it may go on; `running` says that its first task runs already; `begun` that something of it is
+    `ready_s` is when it may go on, `opens_s` when anybody is there to go on with it: what runs goes on by itself before; `running` says that its first task runs already; `begun` that something of it is
     done; `stands` how it may be left as it is now, empty where it may not.
     """
 
@@ -23,6 +23,7 @@ class JobTasks:
     running: bool = False
     begun: bool = False
     stands: str = ""
+    opens_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -39,13 +40,14 @@ class Slot:
 
 
 def idle(jobs: Sequence[JobTasks], slots: Sequence[Slot]) -> float:
-    """Seconds in which hands wait between now and a person's last task."""
+    """Seconds in which hands wait between now, or the day's opening, and a person's last task."""
     total = 0.0
     for person in {job.person for job in jobs}:
-        own = {job.id for job in jobs if job.person == person}
+        own = {job.id: job for job in jobs if job.person == person}
         hands = [s for s in slots if s.job in own and s.task.hands]
         if hands:
-            total += max(s.end_s for s in hands) - sum(s.end_s - s.start_s for s in hands)
+            begins = min(own[s.job].opens_s if s.start_s >= own[s.job].opens_s else 0.0 for s in hands)
+            total += max(s.end_s for s in hands) - begins - sum(s.end_s - s.start_s for s in hands)
     return total
 
 

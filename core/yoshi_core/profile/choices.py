@@ -181,5 +181,12 @@ CHOICES: dict[str, Choice] = {
             "liquid",
             "Vapour drawn from a blend has another composition than the liquid it leaves behind.",
         ),
+        Choice(
+            "day.week",
+            "The shop works on",
+            {"five": "Monday to Friday", "six": "Monday to Saturday", "seven": "every day"},
+            "five",
+            "The plan puts no work outside the shop's hours; whoever is called out says so on the day.",
+        ),
     )
 }

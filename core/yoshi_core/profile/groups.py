@@ -15,7 +15,7 @@ _GROUPS: tuple[tuple[str, frozenset[str]], ...] = (
     ("Rooms", frozenset({"room"})),
     ("Receivers, vehicles, chillers", frozenset({"receiver", "vehicle", "chiller"})),
     ("Instruments", frozenset({"instrument", "probe"})),
-    ("The day's times", frozenset({"time"})),
+    ("The day's hours and times", frozenset({"day", "time"})),
 )
 
 

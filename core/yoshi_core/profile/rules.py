@@ -229,6 +229,8 @@ RULES: dict[str, Rule] = {
         Rule("vacuum.pump", "a vacuum pump moves, where not said", "flow", 2.4e-3, 1e-5, 1.0, TRADE),
         Rule("vacuum.bore", "a vacuum hose is this wide, where not said", "tube_od", 0.0095, 0.001, 0.1, TRADE),
         Rule("vacuum.length", "a vacuum hose is this long, where not said", "length", 1.2, 0.05, 50.0, TRADE),
+        Rule("day.opens", "the shop's day begins so long after midnight", "duration", 25_200.0, 0.0, 43_200.0, TRADE),
+        Rule("day.closes", "the shop's day ends so long after midnight", "duration", 61_200.0, 43_200.0, 86_400.0, TRADE),
         Rule("time.identify", "Identify takes", "duration", 600.0, 0.0, 86400.0, TRADE),
         Rule("time.as_found", "As found takes", "duration", 1500.0, 0.0, 86400.0, TRADE),
         Rule("time.plan_change", "planning a change of refrigerant takes", "duration", 900.0, 0.0, 172800.0, TRADE),

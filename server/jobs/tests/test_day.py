@@ -1,6 +1,6 @@
 """The day's plan over the API: own jobs, what waits, shared kit, and the shop's own times."""
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from typing import Any
 from urllib.parse import quote
@@ -26,7 +26,7 @@ def orrin(demo_world: None) -> Client:
 
 def day(client: Client, hours: float = 3.0, skip: str = "", more: str = "") -> Any:
     leave = quote((timezone.now() + timedelta(hours=hours)).isoformat())
-    answer = client.get(f"/api/day?leave={leave}&skip={skip}{more}")
+    answer = client.get(f"/api/day?leave={leave}&skip={skip}&outside=true{more}")
     assert answer.status_code == 200, answer.content
     return answer.json()
 
@@ -103,3 +103,25 @@ def test_own_times_count_from_enough_jobs_of_a_kind(orrin: Client) -> None:
     assert found[("split", "identify")] == pytest.approx(1200.0)
     assert found[("split", "weigh_in")] == pytest.approx(34.5 * 60.0)
     assert known_durations(person, Profile(overrides={"time.history": 7.0})) == {}
+
+
+NIGHT = datetime(2026, 11, 26, 5, 30, tzinfo=UTC)  # 23:30 the evening before where the shop is
+
+
+def test_at_night_the_next_working_day_is_planned_unless_a_person_says_so(orrin: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(timezone, "now", lambda: NIGHT)
+    found = orrin.get("/api/day?offset=-360").json()
+    assert (found["begins"], found["leave"]) == ("2026-11-26T07:00:00-06:00", "2026-11-26T17:00:00-06:00")
+    opens = datetime.fromisoformat(found["begins"])
+    starts = [
+        datetime.fromisoformat(slot["start"])
+        for job in found["jobs"]
+        for slot in job["slots"]
+        if not (job["running"] and slot is job["slots"][0])
+    ]
+    assert starts
+    assert min(starts) >= opens
+    now = orrin.get("/api/day?offset=-360&outside=true").json()
+    assert datetime.fromisoformat(now["begins"]) == NIGHT
+    assert min(datetime.fromisoformat(slot["start"]) for job in now["jobs"] for slot in job["slots"]) == NIGHT
+    assert orrin.get("/api/day?offset=5000").status_code == 422

@@ -85,7 +85,14 @@ export const retrofitQuery = (id: number, ask: RetrofitAsk) =>
     retry: false,
   });
 
-export type DayAsk = { leave: string; skip: string; later: string; whose: "mine" | "all" };
+export type DayAsk = {
+  leave?: string;
+  offset: number;
+  skip: string;
+  later: string;
+  whose: "mine" | "all";
+  outside: boolean;
+};
 
 export const dayQuery = (ask: DayAsk) =>
   queryOptions({

@@ -1061,9 +1061,9 @@ export interface paths {
         };
         /**
          * Get Day
-         * @description The plan until a time to leave.
+         * @description The plan within the shop's hours, or until a time to leave.
          *
-         *     `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
+         *     `offset` is how many minutes the clock of the place is ahead of UTC; `outside` plans from now on whatever the hours are. `skip` are codes of jobs left out of today, `later` pairs `code=2026-06-18T15:30:00Z` of jobs not to be begun
          *     before, each with commas between; `whose` asks for one's own jobs or everybody's.
          */
         get: operations["api_routes_day_get_day"];
@@ -2123,6 +2123,11 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
             /**
              * Leave
              * Format: date-time
@@ -9004,11 +9009,13 @@ export interface operations {
     };
     api_routes_day_get_day: {
         parameters: {
-            query: {
-                leave: string;
+            query?: {
+                leave?: string;
+                offset?: number;
                 skip?: string;
                 later?: string;
                 whose?: "mine" | "all";
+                outside?: boolean;
             };
             header?: never;
             path?: never;

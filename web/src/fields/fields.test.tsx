@@ -126,7 +126,8 @@ describe("a figure with its unit", () => {
     const grade = "/steps/repair/runs/0/sheet/oil_grade";
     const others = ["PAG 46", "PVE 68"].map((value) => ({ path: grade, value, by: "J. Pell", at: null }));
     const job = { steps: { repair: { runs: [{ sheet: { oil_grade: "POE 68" } }] } }, disputes: others };
-    const view = jobView({}, job, [stepResult("repair", "Wait")]);
+    const view = jobView({}, job);
+    view.findings.steps = [stepResult("repair", "Wait")];
     show(view, <TextField step="repair" keys={["oil_grade"]} />);
     expect(screen.getByText("3 values, all kept")).toBeTruthy();
     expect(screen.queryByText(/weighing in/)).toBeNull();

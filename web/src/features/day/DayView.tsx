@@ -2,9 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { dayQuery } from "../../api/queries.ts";
 import { useSession } from "../../app/session.ts";
+import { localInput } from "../../fields/MomentField.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { Chart } from "./DayChart.tsx";
+import { Hours } from "./Hours.tsx";
 import { Listed } from "./Listed.tsx";
 import { useLeave } from "./leave.ts";
 import { Legend, Summary } from "./Summary.tsx";
@@ -12,7 +14,7 @@ import { Legend, Summary } from "./Summary.tsx";
 /** The day on the clock: what to do next, what runs alone, what is proven before the van leaves. */
 export function DayView({ tabs }: { tabs?: ReactNode }) {
   const { me } = useSession();
-  const { time, ask, whose, setTime, setWhose, takeIn, ...hand } = useLeave(me.role !== "technician");
+  const { time, ask, whose, setTime, setWhose, setOutside, takeIn, ...hand } = useLeave(me.role !== "technician");
   const { data, error } = useQuery(dayQuery(ask));
   const wide = useWide();
   return (
@@ -26,7 +28,7 @@ export function DayView({ tabs }: { tabs?: ReactNode }) {
               type="time"
               className="control"
               style={{ width: 130 }}
-              value={time}
+              value={time || (data ? localInput(data.leave).slice(11, 16) : "")}
               onChange={(event) => setTime(event.target.value)}
             />
           </label>
@@ -39,6 +41,7 @@ export function DayView({ tabs }: { tabs?: ReactNode }) {
       )}
       {data && (
         <>
+          <Hours day={data} outside={ask.outside} onOutside={setOutside} />
           <Summary day={data} />
           {data.jobs.length === 0 && (
             <p className="mt-6 text-soft">

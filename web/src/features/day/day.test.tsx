@@ -20,6 +20,7 @@ const slot = (label: string, start: string, end: string, hands = true, kit: stri
 });
 const DAY = {
   now: at("15:11"),
+  begins: at("15:11"),
   leave: at("17:00"),
   jobs: [
     {
@@ -90,13 +91,13 @@ const DAY = {
   from_history: [],
 };
 
-function open() {
+function open(day = DAY) {
+  answer.mockImplementation(async () => Response.json(day));
   signedIn(<DayView />);
 }
 
 beforeEach(() => {
   localStorage.clear();
-  answer.mockImplementation(async () => Response.json(DAY));
 });
 afterEach(cleanup);
 
@@ -143,6 +144,22 @@ describe("a job moved by hand", () => {
   });
 });
 
+describe("the shop's hours", () => {
+  it("say from when it is planned, and a word plans from now on", async () => {
+    open({ ...DAY, begins: "2026-06-19T07:00:00Z" });
+    expect((await screen.findByTestId("hours")).textContent).toContain("The shop is closed now: planned from");
+    fireEvent.click(screen.getByText("I work now: plan from now on"));
+    await waitFor(() => expect(answer.mock.calls.some(([r]) => /outside=true/.test(r.url))).toBe(true));
+  });
+
+  it("are not named while the shop is open, and no time to leave is asked for", async () => {
+    open();
+    await screen.findByTestId("day");
+    expect(screen.queryByTestId("hours")).toBeNull();
+    expect(answer.mock.calls.every(([r]) => !/leave=/.test(r.url))).toBe(true);
+  });
+});
+
 describe("when the van leaves", () => {
   it("is today, or tomorrow once it is past", () => {
     const noon = new Date(2026, 5, 18, 12, 0).getTime();
@@ -153,9 +170,13 @@ describe("when the van leaves", () => {
   it("forgets what was moved on another day", () => {
     const now = new Date(2026, 5, 18, 12, 0).getTime();
     const kept = { out: ["a", "b"], later: { c: "15:30" } };
-    expect(moved(JSON.stringify({ day: new Date(now).toDateString(), ...kept }), now)).toEqual(kept);
-    expect(moved(JSON.stringify({ day: "Wed Jun 17 2026", ...kept }), now)).toEqual({ out: [], later: {} });
-    expect(moved("{", now)).toEqual({ out: [], later: {} });
+    const none = { out: [], later: {}, outside: false };
+    expect(moved(JSON.stringify({ day: new Date(now).toDateString(), ...kept }), now)).toEqual({
+      ...kept,
+      outside: false,
+    });
+    expect(moved(JSON.stringify({ day: "Wed Jun 17 2026", ...kept, outside: true }), now)).toEqual(none);
+    expect(moved("{", now)).toEqual(none);
   });
 });
 

@@ -1,4 +1,4 @@
-/** When the van leaves: a time of day this device remembers, as the next such moment. */
+/** When the van leaves: a time of day this device remembers, as the next such moment; the shop's closing where none was chosen. */
 import { useSyncExternalStore } from "react";
 import type { DayAsk } from "../../api/queries.ts";
 
@@ -43,30 +43,32 @@ export function momentOf(time: string, now: number): string {
   return moment.toISOString();
 }
 
-/** What was moved by hand today: jobs left out, and the time of day before which a job is not begun. */
-export type Moved = { out: string[]; later: Record<string, string> };
+/** What was moved by hand today: jobs left out, the time before which a job is not begun, and whether work goes on outside the shop's hours. */
+export type Moved = { out: string[]; later: Record<string, string>; outside?: boolean };
 
 /** What is stored of it; that of another day is forgotten. */
 export function moved(stored: string, now: number): Moved {
   try {
-    const { day, out, later } = JSON.parse(stored) as { day: string } & Moved;
-    if (day === new Date(now).toDateString()) return { out, later };
+    const { day, out, later, outside } = JSON.parse(stored) as { day: string } & Moved;
+    if (day === new Date(now).toDateString()) return { out, later, outside: outside === true };
   } catch {
     // nothing, or nothing that can be read
   }
-  return { out: [], later: {} };
+  return { out: [], later: {}, outside: false };
 }
 
 export function useLeave(lead = false) {
-  const time = useStored(LEAVE, "17:00");
+  const time = useStored(LEAVE, "");
   const stored = useStored(MOVED, "");
   const whose = useStored(WHOSE, lead ? "all" : "mine") === "all" ? "all" : "mine";
   const now = Date.now();
-  const { out, later } = moved(stored, now);
+  const { out, later, outside = false } = moved(stored, now);
   const move = (next: Moved) => keep(MOVED, JSON.stringify({ day: new Date(now).toDateString(), ...next }));
   const others = Object.fromEntries(Object.entries(later).filter(([, at]) => momentToday(at, now) > now));
   const ask: DayAsk = {
-    leave: momentOf(time, now),
+    ...(time && { leave: momentOf(time, now) }),
+    offset: -new Date(now).getTimezoneOffset(),
+    outside,
     skip: out.join(","),
     later: Object.entries(others)
       .map(([code, at]) => `${code}=${new Date(momentToday(at, now)).toISOString()}`)
@@ -79,12 +81,13 @@ export function useLeave(lead = false) {
     whose,
     later,
     setWhose: (next: string) => keep(WHOSE, next),
-    setTime: (next: string) => next && keep(LEAVE, next),
-    leaveOut: (code: string) => move({ out: [...out, code], later }),
-    takeIn: (code: string) => move({ out: out.filter((other) => other !== code), later }),
+    setTime: (next: string) => keep(LEAVE, next),
+    setOutside: (next: boolean) => move({ out, later, outside: next }),
+    leaveOut: (code: string) => move({ out: [...out, code], later, outside }),
+    takeIn: (code: string) => move({ out: out.filter((other) => other !== code), later, outside }),
     notBefore: (code: string, at: string) => {
       const { [code]: _, ...rest } = later;
-      move({ out, later: at ? { ...rest, [code]: at } : rest });
+      move({ out, later: at ? { ...rest, [code]: at } : rest, outside });
     },
   };
 }

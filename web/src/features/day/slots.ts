@@ -1,8 +1,9 @@
 import type { DayState, SlotRow } from "../../api/types.ts";
 
-/** From now to a little after the van leaves; to the last task where the van leaves long after it. */
+/** From now, or from the opening where nothing runs before, to a little after the van leaves; to the last task where the van leaves long after it. */
 export function span(day: DayState): { from: number; until: number } {
-  const from = new Date(day.now).getTime();
+  const starts = day.jobs.flatMap((job) => job.slots.map((slot) => new Date(slot.start).getTime()));
+  const from = Math.min(new Date(day.begins).getTime(), ...starts);
   const ends = day.jobs.flatMap((job) => job.slots.map((slot) => new Date(slot.end).getTime()));
   const leave = new Date(day.leave).getTime();
   const last = Math.max(...ends, from + 1800_000);
