@@ -121,6 +121,7 @@ export function jobView(
     profile_revision: 1,
     now: "",
     steps: all,
+    grams_first: false,
     claims: [],
     movements: [],
     standing: { inside: null, added: null, short_again: null, words: said("The unit was worked on.") },
@@ -193,7 +194,7 @@ export function signedIn(children: ReactNode, { role = "technician", units = "us
 }
 
 export function show(view: JobView, children: ReactNode) {
-  return signedIn(<JobContext value={view}>{children}</JobContext>, { units: view.system });
+  return signedIn(<JobContext value={view}>{children}</JobContext>, { units: view.system === "si" ? "si" : "us" });
 }
 
 /** A page at an address; `pattern` is the route it stands at. */

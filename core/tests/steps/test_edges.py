@@ -259,6 +259,7 @@ SCALES = {
     **dict.fromkeys(("nitrogen.flow", "nitrogen.sweep", "nitrogen.sweep_time"), "how much nitrogen it takes"),
     **dict.fromkeys(("vacuum.pump", "vacuum.bore", "vacuum.length"), "the forecast where nobody said"),
     **dict.fromkeys((name for name in RULES if name.startswith("time.")), "the day's clock"),
+    **dict.fromkeys(("day.opens", "day.closes", "weigh_in.grams"), "tests/day and tests/test_grams.py: what is planned, how it is shown"),
     **dict.fromkeys(("leak.inside", "leak.from_charge", "leak.from_gwp", "leak.limit_cooling", "leak.limit_commercial"), "tests/books"),
     **dict.fromkeys(("leak.unsure", "coil.heating_under_low", "coil.heating_under_high", "coil.amps_low", "coil.amps_high", "trim.other_cause"), "a rank among causes"),
     **dict.fromkeys(("retrofit.start_share", "retrofit.worst_over", "retrofit.close", "retrofit.least_subcooling", "retrofit.size"), "the plan"),

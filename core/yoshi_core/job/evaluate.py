@@ -28,13 +28,14 @@ from yoshi_core.steps.account_of import account_of_job
 from yoshi_core.steps.act_lines import ACTS
 from yoshi_core.steps.claims import claims_of
 from yoshi_core.steps.contract import Judged, StepContext
+from yoshi_core.steps.grams import grams_first
 from yoshi_core.steps.handed import Handed
 from yoshi_core.steps.plates import current_plate, with_parts
 from yoshi_core.steps.sections import standing_parts
 from yoshi_core.steps.step import Step
 from yoshi_core.steps.step_entries import touched
 from yoshi_core.steps.verdicts import Otherwise, verdict
-from yoshi_core.units.display import show_amount
+from yoshi_core.units.display import System, show_amount
 
 __all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
 
@@ -47,7 +48,7 @@ NEVER = datetime(1, 1, 1, tzinfo=UTC)
 class Findings:
     """A result per step, what stands if the visit ended now, what is inside, what the job can say, and what made them.
 
-    `movements` are those of acts; the steps carry their own.
+    `movements` are those of acts; the steps carry their own. `grams_first`: whether masses are shown in grams before ounces.
     """
 
     job_id: str
@@ -60,6 +61,11 @@ class Findings:
     inside: Inside
     claims: tuple[Claim, ...] = ()
     movements: tuple[Movement, ...] = ()
+    grams_first: bool = False
+
+    def shown_in(self, system: System) -> System:
+        """The system to show this job in: who reads pounds and ounces reads a small charge in grams first."""
+        return "grams" if system == "us" and self.grams_first else system
 
     def claim(self, claim_id: str) -> Claim:
         """One of the seven claims; `KeyError` for another id."""
@@ -138,6 +144,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         inside_of(account, belongs, standing_parts(job, account, plate)),
         tuple(claims.values()),
         tuple(found for row in account.booked if row.line.step == ACTS and (found := movement(row.line)) is not None),
+        grams_first(plate, belongs, profile),
     )
 
 

@@ -52,6 +52,7 @@ RULES: dict[str, Rule] = {
         Rule("line.suction_superheat_k", "suction superheat for the allowance", "temperature_delta", _f(10), 0.0, 40.0, TRADE),
         Rule("weigh_in.tolerance", "weighed in is right within this share of the plan", "fraction", 0.01, 0.001, 0.1, TRADE),
         Rule("weigh_in.least", "and never asked finer than", "mass", 0.5 * OZ_KG, 0.0, 0.2, TRADE),
+        Rule("weigh_in.grams", "a charge up to this is shown in grams first", "mass", 0.3, 0.0, 5.0, TRADE),
         Rule("weigh_in.small", "a small hermetic is right within this share of the plan", "fraction", 0.03, 0.001, 0.1, TRADE),
         Rule(
             "weigh_in.safe",

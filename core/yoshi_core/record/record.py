@@ -37,6 +37,7 @@ class Line:
 
 def record_data(job: Job, findings: Findings, profile_name: str, system: System, printed_at: datetime, shop: str) -> dict[str, Any]:
     """Everything the record shows."""
+    system = findings.shown_in(system)
     inside = _inside(findings)
     plate = left_plate(job, inside)
     verify = findings.step("verify") if job.kind != "quick" else None
@@ -85,14 +86,15 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     name = plate.refrigerant or ""
     known = bool(name) and refrigerants.is_known(name)
     found = refrigerants.get(name) if known else None
-    parts = [f"{part.label.show()} {show(part.kg, 'mass')}" for part in findings.step("identify").drawn(IdentifyPicture).parts]
+    system = findings.shown_in("us")
+    parts = [f"{part.label.show()} {show(part.kg, 'mass', system)}" for part in findings.step("identify").drawn(IdentifyPicture).parts]
     return {
         "refrigerant": name or "refrigerant?",
         "class_line": f"{found.safety_class} · GWP {found.gwp_ar4:.0f}" if found else "",
         "liquid_only": bool(found and found.is_blend),
         "flammable": bool(found and found.is_flammable),
         "charge": _faces(inside) if inside is not None else None,
-        "not_known": findings.inside.now.show(),
+        "not_known": findings.inside.now.show(system),
         "co2e": f"{inside * found.gwp_ar4 / 1000:.2f} t" if found and inside is not None else "",
         "date": (_label_date(job) or findings.now).strftime("%d %b %Y"),
         "circuit": plate.circuit or job.circuit.name,

@@ -1,4 +1,4 @@
-"""Showing SI values to a person: `us` or `si`, rounded as the trade reads them."""
+"""Showing SI values to a person, rounded as the trade reads them: `us`, `si`, or `grams`: as `us`, and masses in grams first."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -7,7 +7,7 @@ from typing import Literal
 from yoshi_core.units.mass import pounds_ounces
 from yoshi_core.units.quantities import FLUID_OUNCE_M3, INCH_M, ML_M3, OZ_KG, QUANTITIES, Unit
 
-System = Literal["us", "si"]
+System = Literal["us", "si", "grams"]
 
 
 @dataclass(frozen=True)
@@ -38,6 +38,9 @@ def show(value: float, quantity_name: str, system: System = "us", *, beside: flo
 
     A rate too small for its unit is shown by the hour or the day; `beside` is the value whose unit it shares.
     """
+    if system == "grams":
+        shown = show(value, quantity_name, "us", beside=beside)
+        return f"{_no_minus_zero(f'{value * 1000:.0f}')} g ({shown})" if quantity_name == "mass" else shown
     if quantity_name == "mass" and system == "us":
         if abs(value) < 16 * OZ_KG:
             ounces = value / OZ_KG
@@ -58,8 +61,11 @@ def show(value: float, quantity_name: str, system: System = "us", *, beside: flo
     number = (value - unit.offset) / unit.factor
     if quantity_name in TWO_FIGURES and number:
         number = float(f"{number:.2g}")
-    text = f"{number:.{unit.decimals}f}"
-    return f"{text.removeprefix('-') if float(text) == 0 else text} {unit.symbol}".strip()
+    return f"{_no_minus_zero(f'{number:.{unit.decimals}f}')} {unit.symbol}".strip()
+
+
+def _no_minus_zero(text: str) -> str:
+    return text.removeprefix("-") if float(text) == 0 else text
 
 
 def lasting(seconds: float) -> str:
@@ -120,6 +126,8 @@ def show_amount(amount: Amount, system: System = "us", among: Iterable[Amount] =
     if amount.u is None:
         return text
     spread = "mass" if amount.quantity == "mass" else _difference(amount.quantity)
+    if spread == "mass" and system == "grams":
+        return f"{text} ± {2000 * amount.u:.0f} g"
     return f"{text} ± {show(2 * amount.u, spread, system, beside=amount.value if spread == amount.quantity else None)}"
 
 

@@ -55,7 +55,7 @@ export const stepFacts = (step: StepName): StepFacts => STEP[step];
 
 /** The units a field's bare number may be read in, the person's first. */
 export function unitsOf(facts: FieldFacts, system: System): string[] {
-  const first = facts.unit?.[system];
+  const first = facts.unit?.[system === "si" ? "si" : "us"];
   if (!first) return [];
   const all = QUANTITIES[facts.quantity]?.units.map((u) => u.symbol) ?? [];
   return [first, ...all.filter((symbol) => symbol !== first)];

@@ -3405,6 +3405,7 @@ export interface components {
             inside: components["schemas"]["Inside"];
             claims: components["schemas"]["Claim"][];
             movements: components["schemas"]["Movement"][];
+            grams_first: boolean;
         };
         /** @description What one step says about the runs it holds. */
         StepResult: {

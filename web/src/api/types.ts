@@ -53,7 +53,10 @@ export type RefrigerantRow = Schemas["RefrigerantRow"];
 export type ProfileState = Schemas["ProfileState"];
 export type SaturationState = Schemas["SaturationState"];
 export type ProblemBody = Schemas["ProblemBody"];
-export type System = "us" | "si";
+/** `grams`: as `us`, with masses in grams first; a job of a small charge is shown so. */
+export type System = Units | "grams";
+/** What a person chose to read in. */
+export type Units = "us" | "si";
 
 export type CauseRow = Schemas["CauseRow"];
 export type NextCheck = Schemas["NextCheck"];

@@ -3,7 +3,7 @@ import { lazy, type ReactNode, Suspense } from "react";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { client, NoAnswer, Refused, take } from "../api/client.ts";
 import { meQuery } from "../api/queries.ts";
-import type { Me, System } from "../api/types.ts";
+import type { Me, Units } from "../api/types.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
@@ -110,7 +110,7 @@ function SessionGate({ children }: { children: ReactNode }) {
     );
   }
   const me = data.data;
-  const setSystem = (units: System) => {
+  const setSystem = (units: Units) => {
     remember({ ...me, units });
     take(client.PATCH("/api/me", { body: { units } })).catch((problem) => {
       if (!(problem instanceof NoAnswer)) throw problem;

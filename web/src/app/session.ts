@@ -1,7 +1,7 @@
 import { createContext, useContext } from "react";
-import type { Me, System } from "../api/types.ts";
+import type { Me, Units } from "../api/types.ts";
 
-export type Session = { me: Me; system: System; setSystem: (system: System) => void; signOut: () => void };
+export type Session = { me: Me; system: Units; setSystem: (units: Units) => void; signOut: () => void };
 export const SessionContext = createContext<Session | null>(null);
 
 export function useSession(): Session {

@@ -4,13 +4,14 @@ import cases from "./cases.gen.json";
 import { ago, factorOf, fill, lasting, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
 
 describe("showing quantities", () => {
-  for (const { quantity, value, us, si } of cases) {
+  for (const { quantity, value, us, si, grams } of cases) {
     for (const [system, text] of [
       ["us", us],
       ["si", si],
+      ["grams", grams],
     ] as [System, string][]) {
       it(`agrees with the core on ${value} ${quantity} in ${system}`, () => {
-        expect(show(value, quantity, system).replace("−", "-")).toBe(text);
+        expect(show(value, quantity, system).replaceAll("−", "-")).toBe(text);
       });
     }
   }

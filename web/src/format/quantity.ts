@@ -64,7 +64,7 @@ export function poundsOunces(kg: number): PoundsOunces {
 export function unitFor(quantity: string, system: System): string {
   const found = QUANTITIES[quantity];
   if (!found) throw new Error(`no quantity ${quantity}`);
-  return found[system];
+  return found[system === "si" ? "si" : "us"];
 }
 
 type Steps = [symbol: string, least: number][];
@@ -75,7 +75,7 @@ const CLIMBS: Steps = [
 ];
 
 /** Units from the fastest, each with the least it is said in: a large vessel climbs by the hour, a gross leak empties by the day. */
-const BY_SIZE: Record<string, Record<System, Steps>> = {
+const BY_SIZE: Record<string, Record<"us" | "si", Steps>> = {
   vacuum_rate: { us: CLIMBS, si: CLIMBS },
   mass_rate: {
     us: [
@@ -96,7 +96,7 @@ const LIKE_THE_LARGEST = new Set(["mass_rate"]);
 const TWO_FIGURES = new Set(["mass_rate"]);
 
 function shownUnit(value: number, quantity: string, system: System): string {
-  const steps = BY_SIZE[quantity]?.[system];
+  const steps = BY_SIZE[quantity]?.[system === "si" ? "si" : "us"];
   if (!steps || value === 0) return unitFor(quantity, system);
   const fits = ([symbol, least]: Steps[number]) => Math.abs(value) / unitOf(quantity, symbol).factor >= least;
   return steps.find(fits)?.[0] ?? unitFor(quantity, system);
@@ -104,6 +104,10 @@ function shownUnit(value: number, quantity: string, system: System): string {
 
 /** A value with its unit; `beside` is the value whose unit it shares. */
 export function show(value: number, quantity: string, system: System, beside = value): string {
+  if (system === "grams") {
+    const shown = show(value, quantity, "us", beside);
+    return quantity === "mass" ? `${inUnit(value, "mass", "g")} g (${shown})` : shown;
+  }
   if (quantity === "mass" && system === "us") {
     const pound = unitOf("mass", "lb").factor;
     if (Math.abs(value) < pound) {
@@ -162,6 +166,7 @@ function largest(amount: Amount, among: Amount[]): number {
 /** The ± alone. */
 export function showSpread(amount: Amount, system: System): string {
   if (amount.u === null || amount.u === undefined) return "";
+  if (amount.quantity === "mass" && system === "grams") return `± ${inUnit(2 * amount.u, "mass", "g")} g`;
   const other = DIFFERENCES[amount.quantity];
   if (other) return `± ${show(2 * amount.u, other, system)}`;
   return `± ${show(2 * amount.u, amount.quantity, system, amount.quantity in BY_SIZE ? amount.value : undefined)}`;
@@ -185,7 +190,8 @@ export function otherFaces(kg: number, system: System): string[] {
     oz: `${inUnit(kg, "mass", "oz")} oz`,
     kg: `${inUnit(kg, "mass", "kg")} kg`,
   };
-  return system === "us" ? [faces.lb, faces.oz, faces.kg] : [faces.both, faces.lb, faces.oz];
+  if (system === "us") return [faces.lb, faces.oz, faces.kg];
+  return system === "grams" ? [faces.both, faces.oz, faces.kg] : [faces.both, faces.lb, faces.oz];
 }
 
 /** How long ago, in words. */

@@ -189,8 +189,8 @@ function BandMark({ band, y }: { band: Band; y: (kelvin: number) => number }) {
 }
 
 function degrees(low: number, high: number, system: System): { kelvin: number; text: string }[] {
-  const factor = system === "us" ? 5 / 9 : 1;
-  const zero = system === "us" ? 273.15 - 32 / 1.8 : 273.15;
+  const factor = system !== "si" ? 5 / 9 : 1;
+  const zero = system !== "si" ? 273.15 - 32 / 1.8 : 273.15;
   const span = (high - low) / factor;
   const step = span > 90 ? 20 : span > 40 ? 10 : 5;
   const scale = scaleLinear([(low - zero) / factor, (high - zero) / factor], [low, high]);

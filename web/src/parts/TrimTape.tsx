@@ -129,7 +129,7 @@ export function TrimTape({
         transform={`translate(${TAPE - 80} 0)`}
       />
       <text x={TAPE - 76} y={y(tape.inside_kg) + 5} fontSize="13" fontWeight="640" style={{ fill: "var(--sheet)" }}>
-        {show(tape.inside_kg, "mass", system).replace(" lb ", "·").replace(" oz", "")}
+        {show(tape.inside_kg, "mass", system).replace(/ \(.*/, "").replace(" lb ", "·").replace(" oz", "")}
       </text>
       {tape.holds_low_kg != null && (
         <text x={TAPE + 27} y={height + 12} fontSize="13" style={{ fill: "var(--holds)" }}>

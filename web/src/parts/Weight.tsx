@@ -21,8 +21,8 @@ export function Weight({ kg, system, label, spread }: { kg: number; system: Syst
 }
 
 function WeightText({ kg, system }: { kg: number; system: System }) {
-  if (system === "si") {
-    const grams = Math.abs(kg) < 1;
+  if (system !== "us") {
+    const grams = system === "grams" || Math.abs(kg) < 1;
     return (
       <>
         {inUnit(kg, "mass", grams ? "g" : "kg")}

@@ -2,7 +2,7 @@
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from django.conf import settings
 from django.core.management.base import BaseCommand
@@ -11,6 +11,7 @@ from api.root import api
 from yoshi_core.job import documents
 from yoshi_core.job.forms import forms
 from yoshi_core.units import show
+from yoshi_core.units.display import System
 
 
 def generated() -> dict[Path, str]:
@@ -39,7 +40,7 @@ def _display_cases() -> list[dict[str, Any]]:
         "vacuum_rate": [0.0, 0.0167, 5.8e-5, 1e-6, -5.8e-5],
     }
     return [
-        {"quantity": name, "value": value, "us": show(value, name, "us"), "si": show(value, name, "si")}
+        {"quantity": name, "value": value, **{system: show(value, name, system) for system in get_args(System)}}
         for name, numbers in values.items()
         for value in numbers
     ]

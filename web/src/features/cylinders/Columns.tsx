@@ -22,7 +22,7 @@ export function Columns({
   const tops = rows.map((row) => Math.max(row.account.gross_kg, row.account.stop_gross_kg ?? 0));
   const most = Math.max(...tops, 1) * 1.08;
   const y = scaleLinear([0, most], [HEIGHT, 24]);
-  const unit = factorOf("mass", system === "us" ? "lb" : "kg");
+  const unit = factorOf("mass", system === "si" ? "kg" : "lb");
   const ticks = scaleLinear([0, most / unit], [0, 1]).ticks(7);
   return (
     <Scrollable className="mt-3" label="Columns of all cylinders">

@@ -45,7 +45,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   const view: JobView = {
     answer,
     findings,
-    system,
+    system: system === "us" && findings.grams_first ? "grams" : system,
     drafts,
     problems: problemsOf(
       live?.problems ?? [],

@@ -12,9 +12,14 @@ export type Capture = { keys: string[]; value: unknown };
 /** An instrument's value as a person would type it, with its ± and that it was measured. */
 export function measured(live: Live, quantity: string, system: System): Record<string, unknown> {
   const unit = unitFor(quantity, system);
-  const text = quantity === "mass" ? show(live.value, "mass", system) : `${inUnit(live.value, quantity, unit)} ${unit}`;
+  const text = textOf(live.value, quantity, unit, system);
   const source = quantity === "mass" ? "weighed" : "measured";
   return { text: text.replace("−", "-"), unit, source, limit: live.limit };
+}
+
+function textOf(value: number, quantity: string, unit: string, system: System): string {
+  if (quantity !== "mass") return `${inUnit(value, quantity, unit)} ${unit}`;
+  return system === "grams" ? `${inUnit(value, "mass", "g", 1)} g` : show(value, "mass", system);
 }
 
 /** The entries one capture makes; none where the step takes nothing of what is there. */

@@ -1,4 +1,4 @@
-import type { Band, StepResult, TrimRow } from "../../../api/types.ts";
+import type { Band, StepResult, System, TrimRow } from "../../../api/types.ts";
 import { show, showAmount, showSpread } from "../../../format/quantity.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 import { BandRuler } from "../../../parts/BandRuler.tsx";
@@ -29,7 +29,7 @@ export function Bands() {
   );
 }
 
-function BandRow({ band, result, system }: { band: Band; result: StepResult<"verify">; system: "us" | "si" }) {
+function BandRow({ band, result, system }: { band: Band; result: StepResult<"verify">; system: System }) {
   const figure = result.figures.find((f) => f.id === band.id);
   const target = result.figures.find((f) => f.id === "target");
   const judges = band.target !== null;
