@@ -185,6 +185,7 @@ def test_findings_are_complete_as_plain_data() -> None:
         "inside",
         "claims",
         "movements",
+        "grams_first",
     }
     for step in plain["steps"]:
         assert {"verdict", "figures", "missing", "questions", "problems", "cautions", "movements", "picture", "state", "summary"} <= set(

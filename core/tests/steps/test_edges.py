@@ -254,7 +254,7 @@ SCALES = {
     **dict.fromkeys(("hold.metal", "hold.no_metal", "probe.temperature_limit", "probe.pressure_limit", "vacuum.floor", "vacuum.share"), "±"),
     **dict.fromkeys(("verify.blunt", "vacuum.leak", "vacuum.discard", "instrument.overdue"), "± or fit, in the tests of what judges them"),
     **dict.fromkeys(("line.liquid_k", "line.suction_dew_k", "line.suction_superheat_k", "receiver.flooded", "receiver.winter"), "the plan"),
-    **dict.fromkeys(("cylinder.heel_k", "weigh_in.reaction", "weigh_in.slow_share", "weigh_in.safe", "room.mild"), "a mark, or a share of one"),
+    **dict.fromkeys(("cylinder.heel_k", "cylinder.last_k", "weigh_in.reaction", "weigh_in.slow_share", "weigh_in.safe", "room.mild"), "a mark, or a share of one"),
     **dict.fromkeys(("hold.gross", "hold.second", "hold.limit", "hold.interval", "vacuum.first", "vacuum.second", "vacuum.rest"), "a row of the plan"),
     **dict.fromkeys(("nitrogen.flow", "nitrogen.sweep", "nitrogen.sweep_time"), "how much nitrogen it takes"),
     **dict.fromkeys(("vacuum.pump", "vacuum.bore", "vacuum.length"), "the forecast where nobody said"),

@@ -74,6 +74,15 @@ RULES: dict[str, Rule] = {
             0.8,
             "AHRI Guideline K (from memory)",
         ),
+        Rule(
+            "cylinder.last_k",
+            "drawn as vapour to the last, a cylinder is left at a saturation of",
+            "temperature",
+            _at_f(40),
+            230.0,
+            310.0,
+            TRADE,
+        ),
         Rule("cylinder.heel_k", "vapour stays behind as of a cylinder at this temperature", "temperature", _at_f(77), 255.0, 325.0, TRADE),
         Rule(
             "critical.scale_share",

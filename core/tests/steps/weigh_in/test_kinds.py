@@ -248,10 +248,31 @@ class TestSeveralSources:
     def test_the_last_of_a_single_refrigerant_may_be_drawn_as_vapour(self) -> None:
         draw = {"gross_start": "36 lb", "tare": "27 lb", "contents": "recovered", "water_capacity": "47.7 lb"}
         sheet = {"system_state": "empty", "draws": {"d1": draw}}
-        heel = planned(self.PLATE, sheet).step("weigh_in")
-        assert "weigh_in.short" in rules(heel)
-        vapour = planned(self.PLATE, sheet, Profile(choices={"recovered.last": "vapour"})).step("weigh_in")
-        assert "weigh_in.short" not in rules(vapour)
+        school = Profile(choices={"recovered.last": "vapour"})
+        said_so = {**sheet, "draws": {"d1": {**draw, "vapour_too": True}}}
+        said_not = {**sheet, "draws": {"d1": {**draw, "vapour_too": False}}}
+        heel = self.stays(planned(self.PLATE, sheet))
+        assert heel == pytest.approx(47.7 * LB_KG / 998.0 * PropsSI("D", "T", 298.15, "Q", 1, "R22"), rel=0.01)
+        last = self.stays(planned(self.PLATE, sheet, school))
+        assert last / heel == pytest.approx(PropsSI("D", "T", 277.594, "Q", 1, "R22") / PropsSI("D", "T", 298.15, "Q", 1, "R22"), rel=0.01)
+        assert [self.stays(planned(self.PLATE, one, by)) for one, by in ((said_so, Profile()), (said_not, school))] == [last, heel]
+        cold = {**said_so, "cylinder_temperature": "30 °F"}  # colder than a suction it gives nothing more
+        assert self.stays(planned(self.PLATE, cold)) < last
+
+    @staticmethod
+    def stays(found: Findings) -> float:
+        """What is said to stay in the cylinder, kg."""
+        reason = next(r for r in found.step("weigh_in").verdict.reasons if r.rule_id == "weigh_in.short")
+        return reason.message.amounts["heel"].value
+
+    def test_the_last_of_a_blend_is_never_counted_as_drawn(self) -> None:
+        plate = {**self.PLATE, "refrigerant": "R-407C"}
+        draw = {"gross_start": "36 lb", "tare": "27 lb", "contents": "recovered", "water_capacity": "47.7 lb"}
+        sheets = [{"system_state": "empty", "draws": {"d1": {**draw, "vapour_too": said}}} for said in (True, None)]
+        drawn, plain = (planned(plate, sheet, Profile(choices={"recovered.last": "vapour"})) for sheet in sheets)
+        assert self.stays(drawn) == self.stays(plain)
+        assert rules(drawn.step("weigh_in"))["weigh_in.last_vapour"] == "Wait"
+        assert "weigh_in.last_vapour" not in rules(plain.step("weigh_in"))
 
 
 class TestReachIn:

@@ -26,13 +26,26 @@ def heel_of(draw: Draw, refrigerant: str | None, cylinder_k: float) -> float:
 
 
 def stays_in(draw: Draw, refrigerant: str | None, sheet: WeighInSheet, profile: Profile) -> float:
-    """What is not drawn out of it in kg: as entered, else its heel at its temperature; nothing where a school draws the last of it as vapour."""
+    """What is not drawn out of it in kg: as entered, else its heel at its temperature.
+
+    Where the last of a single refrigerant is drawn as vapour, only vapour at a running unit's suction stays.
+    """
     if draw.residue is not None:
         return draw.residue.value
+    cylinder_k = value_of(sheet.cylinder_temperature) or profile.value("cylinder.heel_k")
+    if draws_vapour(draw, refrigerant, profile):
+        cylinder_k = min(cylinder_k, profile.value("cylinder.last_k"))
+    return heel_of(draw, refrigerant, cylinder_k)
+
+
+def draws_vapour(draw: Draw, refrigerant: str | None, profile: Profile) -> bool:
+    """Whether its last leaves as vapour: as said of it, else by the school; never of a blend."""
     single = bool(refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend)
-    if draw.contents == "recovered" and single and profile.choice("recovered.last") == "vapour":
-        return 0.0
-    return heel_of(draw, refrigerant, value_of(sheet.cylinder_temperature) or profile.value("cylinder.heel_k"))
+    if not single:
+        return False
+    if draw.vapour_too is not None:
+        return draw.vapour_too
+    return draw.contents == "recovered" and profile.choice("recovered.last") == "vapour"
 
 
 def marks(plan: WeighInPlan | None, stall: Stall | None = None) -> tuple[Mark, ...]:

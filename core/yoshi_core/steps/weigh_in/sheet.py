@@ -30,6 +30,7 @@ class Draw:
     residue: Annotated[Entry | None, Facts("mass", "stays in it", (0.0, 50.0), (0.0, 3.0), source="assumed", unit_us="oz", unit_si="g")] = (
         None
     )
+    vapour_too: Annotated[bool | None, Facts("yesno", "its last is drawn as vapour")] = None
     gross_end: Annotated[Entry | None, Facts("mass", "scale reads after", (0.0, 5000.0), (0.1, 700.0), source="weighed")] = None
 
 

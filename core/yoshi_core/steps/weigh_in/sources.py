@@ -47,7 +47,16 @@ def sources_of(sheet: WeighInSheet, refrigerant: str | None, matters_kg: float |
     return list(weigh_in.in_order(found, cast(Contents, context.profile.choice("weigh_in.order"))))
 
 
+def _blends_vapour(draw: Draw, notes: Notes, context: StepContext) -> None:
+    """A blend's vapour is not its liquid: what is drawn so is not the refrigerant on the label."""
+    name = context.plate.refrigerant
+    if draw.vapour_too and name is not None and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
+        text = f"The last of {name} drawn as vapour is not {name} any more: its heel stays in the cylinder, and is counted so."
+        notes.say("weigh_in.last_vapour", "Wait", text, TRADE)
+
+
 def _source(key: str, draw: Draw, heel: float, matters_kg: float | None, notes: Notes, context: StepContext) -> Source | None:
+    _blends_vapour(draw, notes, context)
     label = value_of(draw.label_net)
     hose = value_of(draw.hose_loss) or 0.0
     contents = draw.contents or "new"

@@ -1,4 +1,4 @@
-import { ChoiceField, EntryField, TextField } from "../../../fields/index.ts";
+import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
 import { show } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../../job/context.ts";
@@ -102,6 +102,7 @@ function CylinderFields({ id }: { id: string }) {
           <EntryField step={STEP} keys={[RECORD, id, "water_capacity"]} hint="stamped WC: gives its heel" />
           <EntryField step={STEP} keys={[RECORD, id, "label_net"]} hint="of a can" />
           <EntryField step={STEP} keys={[RECORD, id, "residue"]} hint="if known; else its heel" />
+          <YesNoField step={STEP} keys={[RECORD, id, "vapour_too"]} />
         </div>
       </details>
     </>
