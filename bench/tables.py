@@ -65,6 +65,14 @@ def holds(rows: Mapping[str, Row]) -> list[str]:
     return lines
 
 
+def typed(rows: Mapping[str, Row]) -> list[str]:
+    lines = ["| case | passes | called leaking | called moist | still waiting | two-point habit passes |", "|---|---|---|---|---|---|"]
+    for kind in KINDS:
+        names = ("pass", "leaking", "moist", "waiting", "habit_pass")
+        lines.append(f"| {kind} | {' | '.join(share(both(rows, kind, 'all', name)) for name in names)} |")
+    return lines
+
+
 def forecasts(rows: Mapping[str, Row]) -> list[str]:
     lines = ["| generator, system, log | pulls | within a fifth of the time left | of the whole pull | in its band | told it would never |"]
     lines.append("|---|---|---|---|---|---|")
@@ -91,10 +99,16 @@ def page() -> str:
         "(`bench/two_rooms.py`).",
         "Logged, or typed: two to four readings in the first watch, two before each later look, some gauges in tens of microns.\n",
         *rooms(study["two_rooms"]),
+        "\n## Decays as people type them\n",
+        "The same cases read three to five times in the first watch and once or twice before each later look, in whole microns or in",
+        "tens of them (`bench/typed_logs.py`); all schools.\n",
+        *typed(study["typed_decays"]),
         "\n## Holds under nitrogen\n",
         "From two generators: nitrogen on the practice rig, by its virial equation, and by the reference equation of state",
         "(Span and others 2000, as CoolProp has it), which is not the formula that judges.\n",
         *holds(study["holds"]),
+        "\nTyped three to five times from a needle in whole pounds, fives or tens:\n",
+        *holds(study["typed_holds"]),
         "\n## Forecasts of a pull, made half way down the logarithm\n",
         f"{pulls['pulls']} pulls of each kind and generator, seed {pulls['seed']}. Dry pulls of the rig and those up to 40 L of the other",
         "generator come within a fifth nine times in ten. Large volumes on thin hoses do not: what surfaces give off decides",

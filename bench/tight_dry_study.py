@@ -4,7 +4,8 @@
 
 Decays and holds over 2 L to 5 m³, with leaks from none to five times the limit, moisture, instrument error and
 temperature drift, from generators that share nothing: the practice rig, curves drawn here from closed forms
-with two time constants, drifting scale error and correlated noise, and two rooms with a peak between them (`two_rooms.py`). Beside each school stands the two-point habit.
+with two time constants, drifting scale error and correlated noise, and two rooms with a peak between them (`two_rooms.py`); logged, and as
+people type them (`typed_logs.py`). Beside each school stands the two-point habit.
 """
 
 import json
@@ -13,13 +14,14 @@ import random
 import statistics
 import sys
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 
 import two_rooms
+import typed_logs
 from CoolProp.CoolProp import PropsSI
 from stamp import code_stamp
 
@@ -174,6 +176,28 @@ def study_decays(count: int, seed: int) -> dict[str, dict[str, float]]:
     }
 
 
+def study_typed_decays(count: int, seed: int) -> dict[str, dict[str, float]]:
+    """The same decays as typed: three to five readings in the first watch, one or two before each later look. Shares by kind, all schools."""
+    dice, found = random.Random(seed), {}
+    for generator, make in (("curves", from_curves), ("rig", from_rig)):
+        for kind in KINDS:
+            said, habits = [], []
+            for n in range(count // (2 * len(KINDS))):
+                case = make(dice, kind, tuple(SCHOOLS)[n % len(SCHOOLS)])
+                rows = typed_logs.decay(dice, case.rows, case.limits.hold_s, LOOKS)
+                said.append(decide(replace(case, rows=rows))[0])
+                habits.append(habit(replace(case, rows=rows)) == "pass")
+            found[f"{generator} | {kind} | all"] = {
+                "n": len(said),
+                "pass": said.count("pass") / len(said),
+                "leaking": sum(word.startswith("leaking") for word in said) / len(said),
+                "moist": said.count("moist") / len(said),
+                "waiting": said.count("waiting") / len(said),
+                "habit_pass": sum(habits) / len(habits),
+            }
+    return found
+
+
 def study_two_rooms(count: int, seed: int) -> dict[str, dict[str, float]]:
     """Shares by how it is read and how much leaks: none, and two to four times the limit, behind a peak that takes minutes to come down."""
     dice, found = random.Random(seed), {}
@@ -208,12 +232,12 @@ class Hold:
     samples: tuple[HoldSample, ...]
 
 
-def hold_case(dice: random.Random, times: float, *, rig: bool) -> Hold:
+def hold_case(dice: random.Random, times: float, *, rig: bool, typed: bool = False) -> Hold:
     """Nitrogen on the rig (virial), else by the reference equation of state (Span and others 2000, by CoolProp), which judges nothing here."""
     volume = math.exp(dice.uniform(math.log(0.002), math.log(5.0)))
     start_pa = dice.uniform(150.0, 550.0) * PSI_PA + 101_325.0
     metal_k, drift = dice.uniform(275.0, 310.0), dice.uniform(-4.0, 4.0) / 3600.0
-    step = dice.choice((0.1, 0.1, 0.5, 1.0)) * PSI_PA
+    step = typed_logs.gauge_step_pa(dice) if typed else dice.choice((0.1, 0.1, 0.5, 1.0)) * PSI_PA
     least = 900.0 * max(1.0, volume / 0.02)
     terms = HoldTerms(900.0, least, step, 0.3, 3.0, 294.26, volume)
     spread = pressure_hold.spread_pa(start_pa, metal_k, step, 0.3)
@@ -222,28 +246,34 @@ def hold_case(dice: random.Random, times: float, *, rig: bool) -> Hold:
     slow = dice.uniform(0.0, 1.0)
     samples = []
     held = NitrogenHold(volume, start_pa, metal_k, leak) if rig else None
-    density = PropsSI("D", "T", metal_k, "P", start_pa, "Nitrogen")
+    density, let_off = (PropsSI("D", "T", metal_k, "P", pa, "Nitrogen") for pa in (start_pa, 150_000.0))
     for n in range(int((900.0 + least) / every) + int(900.0 / every) + 4):
         second = n * every
         metal = metal_k + drift * min(second, 5400.0) + slow * math.sin(second / 1700.0)
         if held is not None:
             pressure = held.step(every if n else 0.0, metal)
         else:
+            density = max(density, let_off)
             density -= leak * NITROGEN_KG_MOL / (GAS_CONSTANT * metal) / volume * (every if n else 0.0)
             pressure = PropsSI("P", "T", metal, "D", density, "Nitrogen")
-        shown = round((pressure + dice.uniform(-0.5, 0.5) * step) / step) * step
+        error = dice.gauss(0.0, typed_logs.NEEDLE) if typed else dice.uniform(-0.5, 0.5)
+        shown = round(pressure / step + error) * step
         samples.append(HoldSample(second, shown, metal + clamp_bias * 0.3 + dice.gauss(0.0, 0.2)))
-    return Hold(times, terms, tuple(samples))
+    read = typed_logs.hold(dice, samples, terms.settle_s, least) if typed else tuple(samples)
+    return Hold(times, terms, read)
 
 
-def study_holds(count: int, seed: int) -> dict[str, dict[str, float]]:
-    """Shares by generator and leak, Yoshi's word and the habit of looking at the gauge alone (2 psi lost: it leaks)."""
+def study_holds(count: int, seed: int, *, typed: bool = False) -> dict[str, dict[str, float]]:
+    """Shares by generator and leak, Yoshi's word and the habit of looking at the gauge alone (2 psi lost: it leaks).
+
+    `typed`: three to five readings of a gauge in whole pounds, in fives or in tens.
+    """
     dice, found = random.Random(seed), {}
     for rig in (False, True):
         for times in (0.0, 1.0, 2.5, 5.0):
             kinds, habits = [], []
             for _ in range(count // 8):
-                case = hold_case(dice, times, rig=rig)
+                case = hold_case(dice, times, rig=rig, typed=typed)
                 said = pressure_hold.judge(case.samples, case.terms)
                 kinds.append(said.kind)
                 settled = [s for s in case.samples if s.second >= 899.0]
@@ -261,13 +291,19 @@ def study_holds(count: int, seed: int) -> dict[str, dict[str, float]]:
 
 def study(cases: int, seed: int) -> dict[str, object]:
     """Everything, as it is written down."""
-    return {"decays": study_decays(cases, seed), "holds": study_holds(cases, seed + 1), "two_rooms": study_two_rooms(cases, seed + 2)}
+    return {
+        "decays": study_decays(cases, seed),
+        "holds": study_holds(cases, seed + 1),
+        "two_rooms": study_two_rooms(cases, seed + 2),
+        "typed_decays": study_typed_decays(cases, seed + 3),
+        "typed_holds": study_holds(cases, seed + 4, typed=True),
+    }
 
 
 def main() -> None:
     cases = int(sys.argv[1]) if len(sys.argv) > 1 else CASES
     found = study(cases, SEED)
-    for part in ("decays", "two_rooms", "holds"):
+    for part in ("decays", "typed_decays", "two_rooms", "holds", "typed_holds"):
         print(part)
         for key, row in found[part].items():  # type: ignore[attr-defined]
             print(

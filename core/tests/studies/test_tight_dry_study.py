@@ -43,6 +43,15 @@ def goals(found: dict[str, Any], *, few: bool = False) -> None:
     assert sum(row["moist"] for row in rooms) / len(rooms) <= 0.03 + slack
     tight_rooms = [row for key, row in found["two_rooms"].items() if "| 0 ×" in key]
     assert sum(row["pass"] for row in tight_rooms) / len(tight_rooms) >= 0.9 - slack
+    typed, by_hand = found["typed_decays"], found["typed_holds"]
+    for kind in ("twice the limit", "five times", "twice, and moist", "moist"):
+        assert share(typed, kind, "pass") <= 0.005 + slack
+    assert share(typed, "tight, dry", "leaking") <= 0.01 + slack
+    assert share(typed, "tight, dry", "pass") >= 0.9 - slack
+    for key, row in by_hand.items():
+        assert row["pass" if "| 2.5 ×" in key or "| 5 ×" in key else "leaking"] <= (0.01 if "| 1 ×" not in key else 0.2) + (
+            0.11 if few else 0.0
+        )
     some = [row for key, row in holds.items() if "| 2.5 ×" in key]
     assert sum(row["pass"] for row in some) / len(some) <= 0.01 + (0.11 if few else 0.0)
     tight = [row for key, row in holds.items() if "| 0 ×" in key]

@@ -3284,6 +3284,8 @@ export interface components {
             label_net?: components["schemas"]["Entry"] | null;
             /** stays in it */
             residue?: components["schemas"]["Entry"] | null;
+            /** its last is drawn as vapour */
+            vapour_too?: boolean | null;
             /** scale reads after */
             gross_end?: components["schemas"]["Entry"] | null;
         };

@@ -25,6 +25,7 @@ TURNED: dict[signs.Sign, signs.Sign] = {"-": "+", "=": "=", "+": "-"}
 FITS = ((0.5, 4), (0.2, 3), (0.06, 2), (0.0, 1))
 TYPICAL_SPLIT_K = (16.0 * FAHRENHEIT_K, 22.0 * FAHRENHEIT_K)
 WEATHER_K = 8.0 * FAHRENHEIT_K
+COOL_ROOM_K = 6.0 * FAHRENHEIT_K  # a cool room, not read, makes a well cabinet evaporate lower; by the rig, with no source beside it
 HUMID_K = 3.0 * FAHRENHEIT_K
 FIXED_SUPERHEAT_K = (5.0 * FAHRENHEIT_K, 40.0 * FAHRENHEIT_K)
 USUAL_SUBCOOLING_K = 10.0 * FAHRENHEIT_K
@@ -247,7 +248,8 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         if found.under_k is None:
             return None
         rule = f"coil.{BOX_KINDS[kind]}_under"
-        low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
+        cool = 0.0 if sheet.outdoor is not None else COOL_ROOM_K
+        low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack + cool
         seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the box")
         return replace(seen, sign=TURNED[seen.sign])
     if sheet.mode == "heating":
