@@ -179,7 +179,7 @@ class PlaceRow:
     """A place of the leak map: where it sits, how it stands, and its rank, chance and minutes where it is still to do.
 
     `chance` is that it leaks here and the method shows it; `share` that it leaks here at all. `method` is the next one
-    in words, `method_id` the sheet's field for it.
+    in words, `method_id` the sheet's field for it. `added`: somebody named it; it may sit anywhere.
     """
 
     id: str
@@ -194,6 +194,7 @@ class PlaceRow:
     minutes: float | None
     chance: float | None
     method_id: str = ""
+    added: bool = False
 
 
 @dataclass(frozen=True)

@@ -11,7 +11,7 @@ Side = Literal["high", "low"]
 class Place:
     """A joint or part: `prior` is how often it is the leak (relative), `access_min` and `search_min` the usual minutes.
 
-    `tip` is what a senior says about it.
+    `tip` is what a senior says about it. `added`: it is on no map, a person named it.
     """
 
     id: str
@@ -22,6 +22,7 @@ class Place:
     access_min: float
     search_min: float
     tip: str = ""
+    added: bool = False
 
 
 SERVICE_LIQUID = Place("service_liquid", "liquid valve stem", "outdoor", "high", 7, 1, 1)

@@ -3629,6 +3629,7 @@ export interface components {
             minutes: number | null;
             chance: number | null;
             method_id: string;
+            added: boolean;
         };
         /** @description Loss and leak on one rule, in kg a year: what was lost, and the band of what leaks. */
         LossPicture: {

@@ -93,7 +93,7 @@ def _map(context: StepContext) -> list[Place]:
     labels: dict[str, str] = {}
     for run in context.record.runs:
         labels |= {place_id: row.label for place_id, row in run.sheet.places.items() if place_id not in known and row.label}
-    return [*places, *(Place(place_id, label, "lines", "low", 6.0, 5.0, 3.0) for place_id, label in labels.items())]
+    return [*places, *(Place(place_id, label, "lines", "low", 6.0, 5.0, 3.0, added=True) for place_id, label in labels.items())]
 
 
 def _tried(row: PlaceSearched) -> Tried:

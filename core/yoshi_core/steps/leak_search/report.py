@@ -35,6 +35,7 @@ def place_rows(rows: Sequence[Ranked], sheet: LeakSearchSheet) -> tuple[PlaceRow
                 row.minutes if todo else None,
                 row.chance if todo else None,
                 row.method.id if row.method else "",
+                row.place.added,
             )
         )
     return tuple(found)

@@ -132,6 +132,7 @@ const place = (id: string, part: Partial<PlaceRow> = {}): PlaceRow => ({
   rank: 1,
   method: "bubbles",
   method_id: "bubbles",
+  added: false,
   minutes: 8,
   chance: 0.25,
   ...part,

@@ -53,11 +53,11 @@ export function LeakMap({
       <Pipe y={Y.high} colour="var(--high)" />
       <Coil x={36} colour="var(--high)" />
       <Coil x={634} colour="var(--low)" />
-      {spots.map(({ place, x, y, above }) => (
+      {spots.map(({ place, x, y, above, named }) => (
         // biome-ignore lint/a11y/noStaticElementInteractions: a shortcut for the eye; the list below has the same as buttons
         <g key={place.id} className="cursor-pointer" onClick={() => onChoose(place.id)}>
           <Marker place={place} x={x} y={y} chosen={place.id === chosen} />
-          {lines(place.label).map((text, n, all) => (
+          {(named || place.id === chosen ? lines(place.label) : []).map((text, n, all) => (
             <text
               key={text}
               x={x}
@@ -103,9 +103,10 @@ function lines(label: string): string[] {
   return middle > 0 ? [upper.slice(0, middle), upper.slice(middle + 1)] : [upper];
 }
 
-type Spot = { place: PlaceRow; x: number; y: number; above: boolean };
+const NAME_WIDTH = 52;
+type Spot = { place: PlaceRow; x: number; y: number; above: boolean; named: boolean };
 
-/** Places of one zone and side share its length; labels stand by turns over and under the pipe. */
+/** Places of one zone and side share its length; names stand by turns over and under the pipe, where there is room for them. */
 function place(places: PlaceRow[]): Spot[] {
   const spots: Spot[] = [];
   for (const zone of ["outdoor", "lines", "indoor"] as const) {
@@ -116,7 +117,8 @@ function place(places: PlaceRow[]): Spot[] {
       const here = sides[side];
       here.forEach((item, n) => {
         const x = from + ((n + 0.5) / here.length) * (to - from - 16) + (zone === "indoor" ? -2 : 6);
-        spots.push({ place: item, x, y: Y[side], above: n % 2 === 0 });
+        const named = here.length * NAME_WIDTH <= to - from || item.state === "hit" || item.rank === 1;
+        spots.push({ place: item, x, y: Y[side], above: n % 2 === 0, named });
       });
     }
   }
@@ -129,7 +131,7 @@ function on(places: PlaceRow[], zone: PlaceRow["zone"], side: PlaceRow["side"]):
 
 /** Places somebody added stand in the lines, wherever they are: they share both pipes, so that their names can be read. */
 function spread(sides: Record<PlaceRow["side"], PlaceRow[]>) {
-  const added = sides.low.filter((p) => /^x\d+$/.test(p.id));
+  const added = sides.low.filter((p) => p.added);
   sides.low = sides.low.filter((p) => !added.includes(p));
   for (const place of added) (sides.low.length <= sides.high.length ? sides.low : sides.high).push(place);
 }
