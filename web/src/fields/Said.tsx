@@ -23,6 +23,11 @@ export function Said(props: {
     );
   }
   if (props.entry && props.facts === "mass") {
+    if (system === "grams") {
+      const other =
+        props.entry.unit === "g" ? show(props.entry.value, "mass", "us") : show(props.entry.value, "mass", "grams");
+      return <span className="text-soft">= {other}</span>;
+    }
     const typedUnit =
       props.entry.unit === "lb oz" || props.entry.unit === "kg" ? (props.entry.unit === "kg" ? "si" : "us") : null;
     const faces = otherFaces(props.entry.value, typedUnit === "si" ? "si" : "us");

@@ -191,7 +191,7 @@ export function otherFaces(kg: number, system: System): string[] {
     kg: `${inUnit(kg, "mass", "kg")} kg`,
   };
   if (system === "us") return [faces.lb, faces.oz, faces.kg];
-  return system === "grams" ? [faces.both, faces.oz, faces.kg] : [faces.both, faces.lb, faces.oz];
+  return system === "grams" ? [show(kg, "mass", "us"), faces.kg] : [faces.both, faces.lb, faces.oz];
 }
 
 /** How long ago, in words. */

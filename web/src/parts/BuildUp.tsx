@@ -80,7 +80,7 @@ function spread(wanted: number[]): number[] {
 const OUNCES = [1, 2, 4, 8, 16, 32, 80, 160, 320, 800, 1600, 3200];
 const GRAMS = [5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000, 50000, 100000];
 
-/** Ticks of a weight rule, named in pounds and ounces or in kilograms; never in decimal pounds, which read like ounces. */
+/** Ticks of a weight rule, named in pounds and ounces, in kilograms, or in grams for a small charge; never in decimal pounds, which read like ounces. */
 export function rule(topKg: number, system: System, fromKg = 0): { kg: number; text: string }[] {
   const us = system === "us";
   const unit = factorOf("mass", us ? "oz" : "g");
@@ -92,10 +92,15 @@ export function rule(topKg: number, system: System, fromKg = 0): { kg: number; t
     const value = (n * step) / 4;
     ticks.push({
       kg: value * unit,
-      text: n % 4 === 0 ? (us ? inPounds(value) : `${Number((value / 1000).toFixed(3))}`) : "",
+      text: n % 4 === 0 ? named(value, system) : "",
     });
   }
   return ticks;
+}
+
+function named(value: number, system: System): string {
+  if (system === "us") return inPounds(value);
+  return system === "grams" ? `${Number(value.toFixed(1))}` : `${Number((value / 1000).toFixed(3))}`;
 }
 
 function inPounds(ounces: number): string {

@@ -22,6 +22,7 @@ from yoshi_core.steps.identify.handed import Identified
 from yoshi_core.steps.identify.report import LineAllowance, cautions, figures, parts
 from yoshi_core.steps.identify.rooms import judge_rooms
 from yoshi_core.steps.plates import REPAIRED
+from yoshi_core.steps.tolerance import tolerance_of
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.units.display import Amount
 
@@ -220,13 +221,20 @@ def _total(plate: Plate, allowances: Mapping[str, LineAllowance], profile: Profi
         ),
         _line_runs(plate, allowances, profile),
         _adjustments(plate, profile),
-        scale_limit_kg=profile.value("scale.limit") if plate.tolerance is None else 0.0,
+        scale_limit_kg=_fine(plate, profile.value("scale.limit"), profile) if plate.tolerance is None else 0.0,
         deduct_shorter=profile.choice("line.shorter_than_included") == "deduct",
     )
 
 
 def _plate_limit(plate: Plate, profile: Profile) -> float:
-    return plate.tolerance.value if plate.tolerance else profile.value("plate.limit")
+    return plate.tolerance.value if plate.tolerance else _fine(plate, profile.value("plate.limit"), profile)
+
+
+def _fine(plate: Plate, limit_kg: float, profile: Profile) -> float:
+    """A ± meant for ounces, where the charge of a small hermetic is itself right within grams."""
+    if plate.kind != "reach_in" or plate.factory_charge is None:
+        return limit_kg
+    return min(limit_kg, tolerance_of(plate, plate.factory_charge.value, profile).kg)
 
 
 def _build_up(

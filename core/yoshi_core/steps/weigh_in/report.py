@@ -17,6 +17,8 @@ from yoshi_core.steps.contract import StepContext, headline
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 from yoshi_core.units.display import Amount
 
+ALONE = frozenset({"reach_in", "vehicle"})  # one unit with one circuit: nothing else its valves could belong to
+
 
 def heel_of(draw: Draw, refrigerant: str | None, cylinder_k: float) -> float:
     """Vapour in kg that stays in a cylinder at that temperature; zero while its water capacity or the refrigerant's table is unknown."""
@@ -175,7 +177,7 @@ def figures(
 
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
     """What to mind before a valve is opened onto an empty system."""
-    unproven = not plate.pairing_proven or plate.pairing_by == "told"
+    unproven = plate.kind not in ALONE and (not plate.pairing_proven or plate.pairing_by == "told")
     proof = "Prove which units belong together before opening a valve: switch one off and see which stops."
     found = [
         *([Caution("pairing", Message(proof))] if unproven else []),
