@@ -1,4 +1,4 @@
-"""A study's stamp: of every line of code its results can depend on, comments and docstrings aside.
+"""A study's stamp: of every line of code its results can depend on, comments, docstrings and the number of the release aside.
 
 It covers the study's own import closure within this repository (the core, and the other files of `bench/`) and with it
 the thresholds of the practice profile. A study whose stamp is not that of today's code is run anew.
@@ -86,4 +86,10 @@ def _content(path: Path) -> bytes:
     for node in ast.walk(tree):
         if isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef, ast.AsyncFunctionDef)) and ast.get_docstring(node) is not None:
             node.body = node.body[1:]
+    tree.body = [node for node in tree.body if not _names_a_release(node)]
     return ast.dump(tree).encode()
+
+
+def _names_a_release(node: ast.stmt) -> bool:
+    """Whether it only says which release this is: nothing is reckoned with it."""
+    return isinstance(node, ast.Assign) and any(isinstance(target, ast.Name) and target.id == "__version__" for target in node.targets)

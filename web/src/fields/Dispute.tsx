@@ -16,7 +16,7 @@ export function DisputeNote({ path }: { path: string }) {
     ...disputes,
   ];
   return (
-    <div className="note mt-1" role="alert">
+    <div className="note dispute mt-1" role="alert">
       <p className="flex items-center gap-2 font-semibold text-wait">
         <Shape word="Wait" />
         {candidates.length === 2 ? "Two values, both kept" : `${candidates.length} values, all kept`}

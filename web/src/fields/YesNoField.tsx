@@ -10,7 +10,7 @@ export function YesNoField(props: FieldProps & { yes?: string; no?: string }) {
   const id = useId();
   return (
     <fieldset
-      className={`${props.className ?? ""} flex items-center justify-between gap-3 border-t border-rule py-1`}
+      className={`${props.className ?? ""} flex flex-wrap items-center justify-between gap-x-3 gap-y-1 border-t border-rule py-1`}
       data-field={props.keys.join(".")}
     >
       <legend className="sr-only">{props.label ?? facts.label}</legend>

@@ -68,7 +68,7 @@ export default function EvacuateSheet() {
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Remarks notes={picture.notes} system={system} />
       {verdict.reasons.some((reason) => reason.rule_id === "vacuum.unattended") && (
-        <TextField step={STEP} keys={["left_running"]} hint="and its power stays on" />
+        <TextField step={STEP} keys={["left_running"]} className="mt-4" hint="and its power stays on" />
       )}
       <SetUp open={!begun} />
       {begun && <Events events={events} />}
