@@ -1,4 +1,4 @@
-"""What uvicorn serves: event streams as they are, everything else as WSGI in threads that keep their database connection.
+"""What uvicorn serves: event streams as they are, everything else whole to WSGI in threads that keep their database connection.
 
 Django's own ASGI handler opens a thread and a connection for every request.
 """
@@ -9,12 +9,13 @@ from typing import cast
 from a2wsgi import WSGIMiddleware
 from a2wsgi.wsgi_typing import WSGIApp
 
+from yoshi_server.bodies import App, Bodies
 from yoshi_server.wsgi import application as wsgi_application
 
 from yoshi_server.live import Receive, Scope, Send, stream  # isort: skip  (needs Django set up by the import above)
 
 STREAM = re.compile(r"^/api/jobs/([0-9a-zA-Z_-]{1,40})/live$")
-_wsgi = WSGIMiddleware(cast(WSGIApp, wsgi_application), workers=8)
+_whole = Bodies(cast(App, WSGIMiddleware(cast(WSGIApp, wsgi_application), workers=8)))
 
 
 async def application(scope: Scope, receive: Receive, send: Send) -> None:
@@ -23,4 +24,4 @@ async def application(scope: Scope, receive: Receive, send: Send) -> None:
     if found:
         await stream(scope, receive, send, found[1])
     else:
-        await _wsgi(scope, receive, send)  # type: ignore[arg-type]
+        await _whole(scope, receive, send)

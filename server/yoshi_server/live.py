@@ -9,6 +9,7 @@ import asyncio
 import contextlib
 import json
 import logging
+import re
 import time
 from collections import defaultdict, deque
 from collections.abc import Awaitable, Callable, MutableMapping
@@ -39,6 +40,7 @@ ROUND_S, APART_S = 0.2, 0.02
 BEAT_S, ASK_AGAIN_S = 15.0, 30.0
 BEAT = b": still here\n\n"
 QUEUE = 400
+NUMBER = re.compile(r"[0-9]{1,18}")  # as this server numbered its events; no other script's digits
 RECENT, CLOSEST_S = 80, 0.45
 HEADERS = [
     (b"content-type", b"text/event-stream; charset=utf-8"),
@@ -191,7 +193,7 @@ async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
         await send({"type": "http.response.body", "body": b"Sign in first."})
         return
     last = headers.get("last-event-id", "")
-    watcher = Watcher(found[0], int(last) if last.isdigit() else 0, found[1])
+    watcher = Watcher(found[0], int(last) if NUMBER.fullmatch(last) else 0, found[1])
     await send({"type": "http.response.start", "status": 200, "headers": HEADERS})
     await send({"type": "http.response.body", "body": b"retry: 1000\n\n", "more_body": True})
     hub.join(watcher)

@@ -26,10 +26,10 @@ SOON_S = 5.0
 class Browser:
     """One open stream, driven by hand."""
 
-    def __init__(self, session_key: str, code: str) -> None:
+    def __init__(self, session_key: str, code: str, last: bytes = b"") -> None:
         self.sent: asyncio.Queue[dict[str, Any]] = asyncio.Queue()
         self.gone = asyncio.Event()
-        headers = [(b"cookie", f"sessionid={session_key}".encode())]
+        headers = [(b"cookie", f"sessionid={session_key}".encode()), *([(b"last-event-id", last)] if last else [])]
         self.task = asyncio.create_task(live.stream({"headers": headers}, self._receive, self._send, code))
 
     async def _receive(self) -> dict[str, Any]:
@@ -117,6 +117,17 @@ def test_a_stream_ends_when_its_person_signs_out(session: SessionStore, kit: tup
         await asyncio.wait_for(browser.task, SOON_S)
 
     asyncio.run(watch())
+
+
+@pytest.mark.parametrize("last", ["²".encode("latin-1"), b"\xd9\xa1", b"-1", b"1e3", b"9" * 40, b" "])
+def test_a_number_this_server_never_gave_is_none(session: SessionStore, kit: tuple[Gateway, str], last: bytes) -> None:
+    async def watch() -> int:
+        browser = Browser(str(session.session_key), kit[1], last)
+        found = int((await browser.next())["status"])
+        await browser.leave()
+        return found
+
+    assert asyncio.run(watch()) == 200
 
 
 def test_nobody_else_may_watch(kit: tuple[Gateway, str]) -> None:
