@@ -4,7 +4,7 @@ import json
 import logging
 from typing import Any
 
-from django.core.exceptions import ObjectDoesNotExist
+from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
@@ -59,6 +59,10 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(PermissionError)
     def forbidden(request: HttpRequest, error: PermissionError) -> HttpResponse:
         return problem(403, "forbidden", str(error))
+
+    @api.exception_handler(RequestDataTooBig)
+    def too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return problem(413, "too_large", "This is longer than one request may be. Send it in parts.")
 
     @api.exception_handler(AuthenticationError)
     def signed_out(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -17,6 +17,7 @@ from api.routes_jobs import router as jobs
 from api.routes_refrigerants import router as refrigerants
 from api.routes_shop import router as shop
 from api.routes_systems import router as systems
+from api.strict_json import StrictParser
 
 FILES = {
     "/api/cylinders/export.csv": ("text/csv",),
@@ -33,7 +34,7 @@ class Api(NinjaAPI):
         document = super().get_openapi_schema(**options)
         for operations in document["paths"].values():
             for operation in operations.values():
-                for status in (400, 401, 403, 404, 415, 422, 429):
+                for status in (400, 401, 403, 404, 408, 413, 415, 422, 429, 503):
                     operation["responses"].setdefault(
                         status,
                         {
@@ -50,7 +51,7 @@ class Api(NinjaAPI):
         return document
 
 
-api = Api(title="Yoshi", version="1", auth=SessionAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+api = Api(title="Yoshi", version="1", auth=SessionAuth(), parser=StrictParser(), docs_url=None, openapi_url=None, urls_namespace="api")
 problems.register(api)
 api.add_router("", accounts)
 api.add_router("", shop)

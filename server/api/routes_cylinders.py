@@ -8,6 +8,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from api.core_types import CoreAccount
+from api.moments import Moment
 from api.shapes import Key, Strict
 from api.who import asking_shop, person_of
 from cylinders import queries
@@ -78,7 +79,7 @@ class MoveOut(Strict):
     mass: str = Field("", max_length=40)
     gross_after: str = Field("", max_length=40)
     reason: str = Field("", max_length=300)
-    at: datetime | None = None
+    at: Moment | None = None
 
 
 class Keyed(Strict):

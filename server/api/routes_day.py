@@ -9,9 +9,9 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 
 from api.core_types import CoreMessage
+from api.moments import moment_at
 from api.who import person_of
 from jobs.day import Wishes, day_of
-from yoshi_core.errors import InvalidInput
 
 router = Router()
 
@@ -96,21 +96,11 @@ def get_day(
     """
     wishes = Wishes(frozenset(code for code in skip.split(",") if code), dict(_later(later)), whose == "all", outside)
     here = tzone(timedelta(minutes=offset))
-    return day_of(person_of(request), here, _moment(leave, "/leave") if leave else None, wishes)
+    return day_of(person_of(request), here, moment_at(leave, "/leave") if leave else None, wishes)
 
 
 def _later(text: str) -> Iterator[tuple[str, datetime]]:
     for pair in text.split(","):
         if pair:
             code, _, moment = pair.partition("=")
-            yield code, _moment(moment, "/later")
-
-
-def _moment(text: str, path: str) -> datetime:
-    try:
-        moment = datetime.fromisoformat(text)
-    except ValueError:
-        raise InvalidInput("Write a time as 2026-06-18T17:00:00Z.", path=path) from None
-    if moment.tzinfo is None:
-        raise InvalidInput("A time needs its offset from UTC.", path=path)
-    return moment
+            yield code, moment_at(moment, "/later")

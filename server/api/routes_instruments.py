@@ -1,6 +1,5 @@
 """Instruments: pairing by code, what gateways post, which kit is on which job."""
 
-import json
 from datetime import datetime
 from typing import Any
 
@@ -12,8 +11,10 @@ from pydantic import Field
 
 from accounts.queries import profile_of
 from api.flood import Bucket
+from api.moments import moment_at
 from api.routes_cylinders import ImportReport
 from api.shapes import Strict
+from api.strict_json import NotJson, loads
 from api.who import asking_shop, person_of
 from instruments.actions.ingest import ingest, rows_of_csv
 from instruments.actions.log_csv import export_log, import_log
@@ -223,9 +224,9 @@ def post_log(request: HttpRequest, code: str, body: LogIn) -> dict[str, Any]:
 
 def _json(request: HttpRequest) -> dict[str, Any]:
     try:
-        body = json.loads(request.body)
-    except ValueError:
-        raise InvalidInput("This is not JSON. Nothing was taken in.", path="/") from None
+        body = loads(request.body)
+    except NotJson as error:
+        raise InvalidInput(f"{error} Nothing was taken in.", path="/") from None
     if not isinstance(body, dict):
         raise InvalidInput("An object is expected, with its readings in it.", path="/")
     return body
@@ -234,13 +235,7 @@ def _json(request: HttpRequest) -> dict[str, Any]:
 def _sent(text: Any) -> datetime | None:
     if not text:
         return None
-    try:
-        moment = datetime.fromisoformat(str(text))
-    except ValueError:
-        raise InvalidInput("The gateway's own time is not a time; write 2026-06-18T15:11:00Z.", path="/sent_at") from None
-    if moment.tzinfo is None:
-        raise InvalidInput("The gateway's own time needs its offset from UTC.", path="/sent_at")
-    return moment
+    return moment_at(str(text), "/sent_at")
 
 
 def _row(gateway: Gateway, profile: Profile) -> dict[str, Any]:

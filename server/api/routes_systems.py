@@ -10,6 +10,7 @@ from pydantic import Field
 
 from accounts.queries import profile_of
 from api.core_types import CoreHistory, CorePlate, CoreRetrofitTable
+from api.moments import Moment
 from api.routes_cylinders import CsvIn, ImportReport
 from api.shapes import Key, Strict
 from api.who import asking_shop, person_of
@@ -74,7 +75,7 @@ class PastLine(Strict):
     key: str = Key
     kind: Literal["opening", "added", "recovered"]
     mass: str = Field(max_length=40)
-    at: datetime
+    at: Moment
     reason: str = Field(max_length=300)
 
 

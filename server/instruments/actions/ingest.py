@@ -90,7 +90,10 @@ def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timede
     if instrument is None:
         raise InvalidInput(f"There is no instrument {str(row.get('instrument'))[:40]!r} on this gateway.")
     value = channels.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
-    at = moment_of(row.get("at")) + shift
+    try:
+        at = moment_of(row.get("at")) + shift
+    except OverflowError:
+        raise InvalidInput(f"{str(row.get('at'))[:40]!r} is no time of ours.") from None
     channels.check_moment(at, now)
     return instrument.pk, value - instrument.zero, at
 

@@ -4042,6 +4042,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4138,6 +4156,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4157,6 +4193,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4219,6 +4264,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4238,6 +4301,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4302,6 +4374,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4321,6 +4411,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4389,6 +4488,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4408,6 +4525,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4470,6 +4596,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4489,6 +4633,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4553,6 +4706,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4572,6 +4743,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4636,6 +4816,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4655,6 +4853,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4723,6 +4930,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4742,6 +4967,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4806,6 +5040,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4825,6 +5077,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4893,6 +5154,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -4912,6 +5191,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4982,6 +5270,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5001,6 +5307,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5069,6 +5384,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5088,6 +5421,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5158,6 +5500,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5177,6 +5537,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5244,6 +5613,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5263,6 +5650,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5331,6 +5727,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5350,6 +5764,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5418,6 +5841,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5437,6 +5878,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5505,6 +5955,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5524,6 +5992,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5590,6 +6067,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5609,6 +6104,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5679,6 +6183,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5698,6 +6220,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5768,6 +6299,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5787,6 +6336,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5858,6 +6416,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5877,6 +6453,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5948,6 +6533,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -5967,6 +6570,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6038,6 +6650,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6057,6 +6687,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6127,6 +6766,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6146,6 +6803,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6216,6 +6882,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6235,6 +6919,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6305,6 +6998,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6324,6 +7035,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6390,6 +7110,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6409,6 +7147,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6475,6 +7222,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6494,6 +7259,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6560,6 +7334,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6579,6 +7371,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6648,6 +7449,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6667,6 +7486,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6736,6 +7564,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6755,6 +7601,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6819,6 +7674,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6838,6 +7711,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6907,6 +7789,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -6926,6 +7826,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6998,6 +7907,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7017,6 +7944,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7081,6 +8017,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7100,6 +8054,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7168,6 +8131,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7187,6 +8168,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7255,6 +8245,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7274,6 +8282,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7338,6 +8355,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7357,6 +8392,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7425,6 +8469,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7444,6 +8506,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7514,6 +8585,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7533,6 +8622,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7603,6 +8701,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7622,6 +8738,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7692,6 +8817,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7711,6 +8854,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7775,6 +8927,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7794,6 +8964,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7862,6 +9041,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7881,6 +9078,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7947,6 +9153,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -7966,6 +9190,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8040,6 +9273,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8059,6 +9310,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8129,6 +9389,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8148,6 +9426,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8212,6 +9499,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8231,6 +9536,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8295,6 +9609,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8314,6 +9646,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8384,6 +9725,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8403,6 +9762,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8469,6 +9837,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8488,6 +9874,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8558,6 +9953,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8577,6 +9990,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8641,6 +10063,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8660,6 +10100,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8724,6 +10173,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8743,6 +10210,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8809,6 +10285,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8828,6 +10322,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8898,6 +10401,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -8917,6 +10438,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8983,6 +10513,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -9002,6 +10550,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9073,6 +10630,24 @@ export interface operations {
                 };
             };
             /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
             415: {
                 headers: {
                     [name: string]: unknown;
@@ -9092,6 +10667,15 @@ export interface operations {
             };
             /** @description refused */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
