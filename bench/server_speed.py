@@ -60,6 +60,7 @@ def main() -> int:
     options = parser.parse_args()
     server = Server(options.port)
     server.opener.open(server.root + "/", timeout=20).read()
+    server.opener.open(server.root + "/", timeout=20).read()  # hands out the token that signing in takes
     server.ask("POST", "/api/session", {"username": "orrin", "password": "quillon-ridge"})
     code = server.ask("POST", "/api/jobs", {"key": uuid.uuid4().hex, "kind": "charge", "title": "bench"})["code"]
     fields = {

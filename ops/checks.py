@@ -92,7 +92,6 @@ def environment() -> dict[str, str]:
         "PYTHONPATH": os.pathsep.join(str(ROOT / p) for p in ("core", "server", ".")),
         "DJANGO_SETTINGS_MODULE": "yoshi_server.settings",
         "YOSHI_SECRET_KEY": "only-for-tests",
-        "YOSHI_LOGIN_RATE": "10000/m",
         "DJANGO_ALLOW_ASYNC_UNSAFE": "true",
     }
     if os.environ.get("YOSHI_DB_HOST") or database.SETTINGS.exists():

@@ -107,7 +107,7 @@ def _die_with_parent() -> None:
 def serve(port: int, env: dict[str, str], kits: Path) -> int:
     """Run the web server in the foreground, the simulated instruments beside it; Ctrl-C and SIGTERM stop both cleanly."""
     command = [str(BIN / "uvicorn"), "yoshi_server.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
-    command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning"]
+    command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning", "--no-proxy-headers"]
     process = subprocess.Popen(command, env=env, cwd=ROOT / "server", preexec_fn=_die_with_parent)
     post = [str(BIN / "python"), "-m", "standins", "--server", f"http://127.0.0.1:{port}", "--config", str(kits)]
     instruments = subprocess.Popen(post, env=env, cwd=ROOT, stderr=subprocess.DEVNULL, preexec_fn=_die_with_parent)

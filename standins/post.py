@@ -11,10 +11,15 @@ from typing import Any
 from standins.kit import Kit, Spoiler
 
 MOST_ROWS = 4000
+LATER = frozenset({408, 429})  # and everything from 500 on: the same batch again, later; any other refusal is for ever
 
 
 class Refused(Exception):
     """The server said no, and why."""
+
+
+class SentAway(Refused):
+    """The gateway may not post any more."""
 
 
 def _post(url: str, body: Any, token: str = "") -> dict[str, Any]:
@@ -25,10 +30,18 @@ def _post(url: str, body: Any, token: str = "") -> dict[str, Any]:
             found: dict[str, Any] = json.loads(answer.read())
             return found
     except urllib.error.HTTPError as error:
-        detail = json.loads(error.read() or b"{}").get("detail", error.reason)
-        if error.code == 429 or error.code >= 500:
+        detail = _detail(error)
+        if error.code in LATER or error.code >= 500:
             raise OSError(detail) from None
-        raise Refused(f"{error.code}: {detail}") from None
+        raise (SentAway if error.code in {401, 403} else Refused)(f"{error.code}: {detail}") from None
+
+
+def _detail(error: urllib.error.HTTPError) -> str:
+    """What the server says of it; a proxy between may say nothing that can be read."""
+    try:
+        return str(json.loads(error.read()).get("detail", error.reason))
+    except (ValueError, AttributeError):
+        return str(error.reason)
 
 
 def pair(server: str, code: str, kit: Kit) -> str:
@@ -48,10 +61,11 @@ class Poster:
     quiet: bool = True
     spoiler: Spoiler = field(init=False)
     unsent: list[list[dict[str, Any]]] = field(init=False)
+    refused: list[list[dict[str, Any]]] = field(init=False)
 
     def run(self, until: datetime | None = None) -> int:
         """Post until the scenario ends, or until a moment; how many readings were accepted."""
-        self.spoiler, self.unsent = Spoiler(self.kit.wrong), []
+        self.spoiler, self.unsent, self.refused = Spoiler(self.kit.wrong), [], []
         accepted = 0
         waiting: list[dict[str, Any]] = []
         for at, rows in self.kit.readings(self.begins):
@@ -66,7 +80,10 @@ class Poster:
         return accepted + self._send(waiting)
 
     def _send(self, rows: list[dict[str, Any]]) -> int:
-        """Post what is due; what does not get through is kept and goes first next time. The server knows what came before."""
+        """Post what is due; what does not get through is kept and goes first next time. The server knows what came before.
+
+        A batch it will never take is put aside, and the rest goes on. Raises `SentAway` when nothing is taken any more.
+        """
         accepted = 0
         self.unsent += [batch for batch in self.spoiler.batches(rows) if batch]
         while self.unsent:
@@ -77,6 +94,11 @@ class Poster:
                     print(f"{self.kit.name}: {error}; tried again.", flush=True)
                 time.sleep(self.pause_s)
                 return accepted
+            except SentAway:
+                raise
+            except Refused as error:
+                print(f"{self.kit.name}: {error}; this batch is put aside.", flush=True)
+                self.refused.append(self.unsent[0])
             self.unsent.pop(0)
         return accepted
 

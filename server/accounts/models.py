@@ -53,3 +53,12 @@ class AcceptedRequest(models.Model):
     class Meta:
         db_table = "jobs_acceptedrequest"
         constraints = [models.UniqueConstraint(fields=("shop", "key"), name="one_answer_per_key")]
+
+
+class SignInTries(models.Model):
+    """How often signing in failed of late, by account, address or device; names and addresses are kept as digests only."""
+
+    key = models.CharField(max_length=80, unique=True)
+    failures = models.PositiveIntegerField(default=0)
+    next_at = models.DateTimeField()
+    last_at = models.DateTimeField(db_index=True)

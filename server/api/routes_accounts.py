@@ -2,14 +2,15 @@
 
 from typing import Any
 
-from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.db import DatabaseError, connection
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
 from ninja import Router, Status
-from ninja.throttling import AnonRateThrottle
+from ninja.utils import check_csrf
 
 from accounts.actions.revise_profile import revise_profile
+from accounts.actions.sign_in import TooMany, remember_device, sign_in
 from accounts.models import Person
 from accounts.queries import profile_history, profile_of, shop_of
 from api.problems import problem
@@ -18,6 +19,7 @@ from api.who import asking_shop, person_of
 from systems.queries import circuits_of
 from yoshi_core import __version__
 from yoshi_core.job.forms import forms
+from yoshi_core.units.display import lasting
 
 router = Router()
 
@@ -46,13 +48,22 @@ def health(request: HttpRequest) -> Status[dict[str, Any]]:
     return Status(200 if database else 503, body)
 
 
-@router.post("/session", auth=None, response=Me, throttle=[AnonRateThrottle(settings.LOGIN_RATE)])
-def sign_in(request: HttpRequest, body: SignIn) -> Any:
+@router.post("/session", auth=None, response=Me)
+def post_session(request: HttpRequest, response: HttpResponse, body: SignIn) -> Any:
     """Start a session."""
-    person = authenticate(request, username=body.username, password=body.password)
-    if not isinstance(person, Person):
+    if check_csrf(request, post_session) is not None:
+        get_token(request)  # handed out with the refusal: a page kept by the device may have none
+        return problem(403, "no_token", "Load the page again: signing in takes its token.")
+    try:
+        person = sign_in(request, body.username, body.password)
+    except TooMany as error:
+        refused = problem(429, "throttled", f"Too many tries. Wait {lasting(error.wait_s)} and try again.", params={"wait_s": error.wait_s})
+        refused.headers["Retry-After"] = str(error.wait_s)
+        return refused
+    if person is None:
         return problem(401, "wrong_sign_in", "That name and password do not belong together.", "/password")
     login(request, person)
+    remember_device(request, response, body.username)
     return _me(person)
 
 

@@ -110,7 +110,7 @@ def create_order(request: HttpRequest, body: NewWorkOrder) -> Status[dict[str, A
 @router.post("/import", response={201: JobState})
 def take_over(request: HttpRequest, body: ImportJob) -> Status[dict[str, Any]]:
     """A job from a document."""
-    return Status(201, import_job(person_of(request), body.key, body.document))
+    return Status(201, import_job(person_of(request), body.key, body.document, again=body.again))
 
 
 @router.get("/{code}", response=JobState)

@@ -98,6 +98,7 @@ class StartVisit(Strict):
 class ImportJob(Strict):
     key: str = Key
     document: str = Field(max_length=4_000_000)
+    again: bool = False
 
 
 class ChangeIn(Strict):

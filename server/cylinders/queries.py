@@ -1,7 +1,8 @@
 """Reading cylinders: contents by two sums over the index, whatever the number of movements."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from datetime import datetime
 
 from django.db.models import Q, QuerySet, Sum
 from django.utils import timezone
@@ -11,6 +12,9 @@ from accounts.queries import profile_of
 from cylinders.models import Cylinder, Movement
 from systems.models import Circuit
 from yoshi_core.books.cylinder import Account, Card, account
+from yoshi_core.errors import CoreError
+from yoshi_core.findings.verdict import Message
+from yoshi_core.profile.profile import Profile
 
 PAGE = 40
 
@@ -65,7 +69,18 @@ def one_cylinder(shop: Shop, code: str) -> Cylinder:
 def accounts(shop: Shop, rows: list[Cylinder]) -> list[tuple[Cylinder, Account]]:
     """Every cylinder with its account."""
     profile, now, held = profile_of(shop), timezone.now(), contents_kg(rows)
-    return [(row, account(card_of(row), held[row.pk], profile, now)) for row in rows]
+    return [(row, account_of(row, held[row.pk], profile, now)) for row in rows]
+
+
+def account_of(row: Cylinder, net: float, profile: Profile, now: datetime) -> Account:
+    """A cylinder's account; one kept with what cannot be right is named and never filled, and takes no list down with it."""
+    card = card_of(row)
+    try:
+        return account(card, net, profile, now)
+    except CoreError as error:
+        said = Message(f"What is kept of this cylinder cannot be right: {error.message}")
+    bare = account(replace(card, refrigerant="", water_capacity_kg=None, retest=""), net, profile, now)
+    return replace(bare, word="Stop", badge="Not as stamped", reason=said)
 
 
 def ledger(row: Cylinder, before: int | None = None) -> tuple[list[Line], int | None]:

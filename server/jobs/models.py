@@ -16,7 +16,8 @@ class Job(models.Model):
     """One job. `document` is the core's Job as plain data; `findings` what it says now.
 
     `word`, `step`, `headline`, `carried` (what somebody answers for, or what speaks against it), `visit` (how the last visit ended) and `return_on` repeat document and findings for
-    lists, so that a list never reads documents.
+    lists, so that a list never reads documents. Of a job taken over from a file, the first `history_lines` of its ledger happened before:
+    they are history of that document, and never in this shop's book.
     """
 
     code = models.CharField(max_length=20, unique=True, default=new_code)
@@ -37,12 +38,29 @@ class Job(models.Model):
     closed = models.BooleanField(default=False)
     visit = models.CharField(max_length=20, default="")
     return_on = models.CharField(max_length=10, default="")
+    history_lines = models.PositiveIntegerField(default=0)
+    original = models.CharField(max_length=60, default="", db_index=True)
     technician = models.CharField(max_length=80)
     created_at = models.DateTimeField()
     updated_at = models.DateTimeField()
 
     class Meta:
         indexes = [models.Index(fields=("shop", "closed", "-updated_at", "-id"), name="job_list")]
+
+
+class KeptRecord(models.Model):
+    """What a job said and printed when it was closed: sentences, amounts and their order, for ever; rows are added, never changed.
+
+    `content` holds the record in each system of units and the label, as the templates take them, and the findings.
+    """
+
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="kept")
+    content = models.JSONField()
+    core_version = models.CharField(max_length=20)
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ("-pk",)
 
 
 class Change(models.Model):

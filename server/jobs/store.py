@@ -96,9 +96,13 @@ def _present(row: Job) -> Any:
 def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
     """What the API says about a job; findings of an earlier core, or of another shape, are made anew, never shown half-known."""
     findings = row.findings
-    if findings.get("core_version") != __version__ or findings.keys() != SHAPE or _lives(row):
+    kept = row.kept.first() if row.closed else None
+    if kept is not None:
+        findings = kept.content["findings"]  # as it was closed, whatever today's rules would say
+    if findings.keys() != SHAPE or (kept is None and findings.get("core_version") != __version__) or _lives(row):
         job = read(row)
-        findings = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
+        fresh = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
+        findings = fresh if kept is None else {**fresh, **findings}
     return {
         "code": row.code,
         "seq": row.seq,

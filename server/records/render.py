@@ -14,7 +14,8 @@ from accounts.queries import shop_of
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.store import profile_for, read
-from yoshi_core.record.record import label_data, record_data
+from yoshi_core.record.record import label_data, moment_text, record_data
+from yoshi_core.units.display import System
 
 STYLE = Path(__file__).parent / "templates" / "records" / "record.css"
 
@@ -31,21 +32,33 @@ def _style() -> str:
     return rule + STYLE.read_text(encoding="utf-8")
 
 
+def _kept(row: Job) -> dict[str, Any] | None:
+    """What a closed job printed when it was closed; None for an open one, and for one closed before that was kept."""
+    kept = row.kept.first() if row.closed else None
+    return kept.content if kept is not None else None
+
+
 def record_html(row: Job, person: Person) -> str:
-    """The charge record of a job as a whole HTML page."""
-    job = read(row)
-    profile = profile_for(row, job)
-    now = timezone.now()
-    data: dict[str, Any] = record_data(
-        job, judged(job, profile, now), profile.name, "si" if person.units == "si" else "us", now, shop_of(person).name
-    )
+    """The charge record of a job as a whole HTML page; of a closed one with the words and figures it was closed with."""
+    system: System = "si" if person.units == "si" else "us"
+    now, kept = timezone.now(), _kept(row)
+    if kept is not None:
+        data: dict[str, Any] = {**kept["record"][system], "printed": moment_text(now)}
+    else:
+        job = read(row)
+        profile = profile_for(row, job)
+        data = record_data(job, judged(job, profile, now), profile.name, system, now, shop_of(person).name)
     return render_to_string("records/record.html", {**data, "style": _style()})
 
 
 def label_html(row: Job, person: Person) -> str:
     """The label for the unit, 100 × 60 mm."""
-    job = read(row)
-    data = label_data(job, judged(job, profile_for(row, job), timezone.now()), shop_of(person).name)
+    kept = _kept(row)
+    if kept is not None:
+        data: dict[str, Any] = kept["label"]
+    else:
+        job = read(row)
+        data = label_data(job, judged(job, profile_for(row, job), timezone.now()), shop_of(person).name)
     return render_to_string("records/label.html", {**data, "style": _style()})
 
 

@@ -112,7 +112,11 @@ WEB_DIST = Path(env("YOSHI_WEB_DIST", default=str(ROOT / "web" / "dist")))
 TYPEFACE = ROOT / "web/node_modules/@fontsource-variable/archivo/files/archivo-latin-wght-normal.woff2"
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
 WHITENOISE_INDEX_FILE = False
-LOGIN_RATE = env("YOSHI_LOGIN_RATE", default="30/m")
+PROXIES = env.int(
+    "YOSHI_PROXIES", default=0
+)  # how many reverse proxies stand before this server; what others claim to have seen is not believed
+NINJA_NUM_PROXIES = PROXIES
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
 
 LOGGING = {
     "version": 1,

@@ -1,15 +1,19 @@
 """Simulated instruments: every shipped kit runs, and each posts wrongly just as it says."""
 
 import json
+import urllib.request
 from datetime import UTC, datetime, timedelta
+from email.message import Message
+from io import BytesIO
 from pathlib import Path
 from typing import Any
+from urllib.error import HTTPError
 
 import pytest
 
 from standins import post as posting
 from standins.kit import COLUMNS, Spoiler, Wrong, load, shipped
-from standins.post import Poster, Refused, pair
+from standins.post import Poster, Refused, SentAway, pair
 from yoshi_core.errors import InvalidInput
 from yoshi_core.instruments.channels import read
 
@@ -103,6 +107,61 @@ def test_a_refusal_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(posting, "_post", refuse)
     with pytest.raises(Refused, match="not good"):
         pair("http://nowhere", "ABC", load("tight"))
+
+
+def test_a_batch_that_is_never_taken_is_put_aside_and_the_rest_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
+    taken: list[Any] = []
+
+    def answer(url: str, body: Any, token: str = "") -> dict[str, Any]:
+        if len(taken) == 1:
+            taken.append(None)
+            raise Refused("422: no time of ours")
+        taken.append(body["readings"])
+        return {"accepted": len(body["readings"]), "refused": []}
+
+    monkeypatch.setattr(posting, "_post", answer)
+    monkeypatch.setattr(posting, "MOST_ROWS", 40)
+    poster = Poster("http://nowhere", "t", load("tight"), datetime.now(UTC) - timedelta(minutes=5), pause_s=0.0)
+    accepted = poster.run(datetime.now(UTC))
+    assert len(taken) > 3
+    assert len(poster.refused) == 1
+    assert accepted == sum(len(batch) for batch in taken if batch)
+    assert poster.unsent == []
+
+
+@pytest.mark.parametrize(
+    ("status", "raised"),
+    [
+        (400, Refused),
+        (401, SentAway),
+        (403, SentAway),
+        (408, OSError),
+        (413, Refused),
+        (422, Refused),
+        (429, OSError),
+        (500, OSError),
+        (503, OSError),
+    ],
+)
+@pytest.mark.parametrize("said", [b'{"detail": "no"}', b"<html>", b""])
+def test_never_is_told_from_later(monkeypatch: pytest.MonkeyPatch, status: int, raised: type[Exception], said: bytes) -> None:
+    def urlopen(*of: Any, **more: Any) -> Any:
+        raise HTTPError("http://nowhere", status, "words", Message(), BytesIO(said))
+
+    monkeypatch.setattr(urllib.request, "urlopen", urlopen)
+    with pytest.raises(raised) as caught:
+        posting._post("http://nowhere", {})
+    assert type(caught.value) is raised
+    assert ("no" if b"no" in said else "words") in str(caught.value)
+
+
+def test_a_kit_sent_away_stops(monkeypatch: pytest.MonkeyPatch) -> None:
+    def away(url: str, body: Any, token: str = "") -> dict[str, Any]:
+        raise SentAway("401: sent away")
+
+    monkeypatch.setattr(posting, "_post", away)
+    with pytest.raises(SentAway):
+        Poster("http://nowhere", "t", load("tight"), datetime.now(UTC) - timedelta(minutes=5), pause_s=0.0).run(datetime.now(UTC))
 
 
 def test_kits_are_open_files() -> None:

@@ -3,10 +3,12 @@
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from math import inf
+from operator import le
 
 from yoshi_core.day.tasks import EPS, JobTasks, Slot, idle, needs
 
-MOST_NODES = 12_000
+MOST_NODES = 4_000
+REMEMBERED = 24  # partial schedules of the same work that a new one is held against
 
 
 @dataclass
@@ -30,6 +32,7 @@ class _State:
     free: dict[str, float]
     slots: list[Slot] = field(default_factory=list)
     last_s: float = 0.0
+    end_s: float = 0.0
 
 
 class Search:
@@ -40,7 +43,9 @@ class Search:
         self.start = _State(tuple(0 for _ in jobs), tuple(job.ready_s for job in jobs), dict(free))
         self.rest = [self._tails(job) for job in jobs]
         self.seen: dict[tuple[int, ...], list[tuple[float, ...]]] = {}
-        self.names = sorted({name for job in jobs for task in job.tasks for name in needs(job, task)})
+        self.needed = [[needs(job, task) for task in job.tasks] for job in jobs]
+        self.names = sorted({name for job in self.needed for task in job for name in task})
+        self.ahead = [self._ahead(n) for n in range(len(self.jobs))]
         self.found: list[Slot] | None = None
         self.found_key = (limit_s + EPS, inf)
 
@@ -50,6 +55,18 @@ class Search:
         for task in reversed(job.tasks):
             tails.append(tails[-1] + task.duration_s)
         return tails[::-1]
+
+    def _ahead(self, n: int) -> list[tuple[tuple[float, ...], tuple[float, ...]]]:
+        """From each task of a job on: what it still has to do with each resource, and the least that comes after the last of it."""
+        load, tail = [0.0] * len(self.names), [inf] * len(self.names)
+        found = [(tuple(load), tuple(tail))]
+        for k in range(len(self.jobs[n].tasks) - 1, -1, -1):
+            for name in self.needed[n][k]:
+                i = self.names.index(name)
+                load[i] += self.jobs[n].tasks[k].duration_s
+                tail[i] = min(tail[i], self.rest[n][k + 1])
+            found.append((tuple(load), tuple(tail)))
+        return found[::-1]
 
     def best(self) -> list[Slot] | None:
         """The schedule with the earliest finish, and the least idle hands among those; None where none ends in time."""
@@ -66,22 +83,22 @@ class Search:
         """Each job's next task and when it could begin; a running first task began already."""
         for n, job in enumerate(self.jobs):
             if state.done[n] < len(job.tasks):
-                task = job.tasks[state.done[n]]
                 if job.running and state.done[n] == 0:
                     yield n, 0.0
                 else:
-                    yield n, max(state.ready[n], job.opens_s, *(state.free.get(name, 0.0) for name in needs(job, task)), 0.0)
+                    free = (state.free.get(name, 0.0) for name in self.needed[n][state.done[n]])
+                    yield n, max(state.ready[n], job.opens_s, *free, 0.0)
 
     def _after(self, state: _State, n: int, begins: float) -> _State:
         job = self.jobs[n]
         task = job.tasks[state.done[n]]
         ends = begins + task.duration_s
         free = dict(state.free)
-        for name in needs(job, task):
+        for name in self.needed[n][state.done[n]]:
             free[name] = max(ends, free.get(name, 0.0))
         done = tuple(d + (i == n) for i, d in enumerate(state.done))
         ready = tuple(ends if i == n else r for i, r in enumerate(state.ready))
-        return _State(done, ready, free, [*state.slots, Slot(job.id, task, begins, ends)], begins)
+        return _State(done, ready, free, [*state.slots, Slot(job.id, task, begins, ends)], begins, max(state.end_s, ends))
 
     def _dive(self, state: _State) -> None:
         """Straight down: of the tasks that can begin soonest, the job with most left."""
@@ -109,29 +126,34 @@ class Search:
     def _bound(self, state: _State, heads: list[tuple[int, float]]) -> float:
         """No schedule from here ends sooner: the longest job, and every resource with all it still has to do."""
         longest = max(begins + self.rest[n][state.done[n]] for n, begins in heads)
-        load: dict[str, float] = {}
-        tail: dict[str, float] = {}
-        for n, job in enumerate(self.jobs):
-            for k in range(state.done[n], len(job.tasks)):
-                for name in needs(job, job.tasks[k]):
-                    load[name] = load.get(name, 0.0) + job.tasks[k].duration_s
-                    tail[name] = min(tail.get(name, inf), self.rest[n][k + 1])
-        loads = [state.free.get(name, 0.0) + total + tail[name] for name, total in load.items()]
-        return max(longest, max((s.end_s for s in state.slots), default=0.0), *loads, 0.0)
+        ahead = [self.ahead[n][done] for n, done in enumerate(state.done)]
+        loads = [
+            state.free.get(name, 0.0) + load + min(part[1][i] for part in ahead)
+            for i, name in enumerate(self.names)
+            if (load := sum(part[0][i] for part in ahead)) > 0.0
+        ]
+        return max(longest, state.end_s, *loads, 0.0)
 
     def _dominated(self, state: _State) -> bool:
-        """Whether the same work was done before with nothing later; keeps this one otherwise."""
-        vector = (*state.ready, *(state.free.get(name, 0.0) for name in self.names), state.last_s)
+        """Whether the same work was done before with nothing later; keeps this one otherwise.
+
+        Nothing begins before what began last, so what is free sooner is free then; what nobody needs any more counts for nothing.
+        """
+        from_s = state.last_s
+        ready = (max(r, from_s) if done < len(job.tasks) else 0.0 for r, done, job in zip(state.ready, state.done, self.jobs, strict=True))
+        ahead = [self.ahead[n][done][0] for n, done in enumerate(state.done)]
+        free = (max(state.free.get(name, 0.0), from_s) if any(part[i] for part in ahead) else 0.0 for i, name in enumerate(self.names))
+        vector = (from_s, state.end_s, *ready, *free)
         before = self.seen.setdefault(state.done, [])
         for other in before:
-            if all(a <= b + EPS for a, b in zip(other, vector, strict=True)):
+            if all(map(le, other, vector)):
                 return True
-        before[:] = [other for other in before if not all(b <= a + EPS for a, b in zip(other, vector, strict=True))]
-        before.append(vector)
+        if len(before) < REMEMBERED:
+            before.append(vector)
         return False
 
     def _keep(self, state: _State) -> None:
-        finish = max((s.end_s for s in state.slots), default=0.0)
+        finish = state.end_s
         if finish > self.limit + EPS:
             return
         key = (finish, idle(self.jobs, state.slots))

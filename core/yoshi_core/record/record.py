@@ -49,9 +49,10 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "place": _place(job),
         "site": _site(plate),
         "shop": shop,
-        "printed": _moment(printed_at),
+        "printed": moment_text(printed_at),
         "inside": _faces(inside) if inside is not None else None,
         "refrigerant": plate.refrigerant or "",
+        "grams_first": findings.grams_first,
         "uncertainty": _uncertainty(findings, system),
         "outcome": OUTCOMES.get(sheet.outcome or "", "") if sheet else "",
         "reason": (sheet.reason or "") if sheet else "",
@@ -74,7 +75,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
         "people": sorted({name for visit in job.visits for name in visit.people}),
         "profile": f"{profile_name}, revision {findings.profile_revision}",
         "core_version": findings.core_version,
-        "judged": _moment(findings.now),
+        "judged": moment_text(findings.now),
         "disputes": [f"{d.path.rsplit('/', 1)[-1].replace('_', ' ')}: {_entry_text(d.value)} by {d.by}" for d in job.disputes],
     }
 
@@ -94,6 +95,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
         "liquid_only": bool(found and found.is_blend),
         "flammable": bool(found and found.is_flammable),
         "charge": _faces(inside) if inside is not None else None,
+        "grams_first": findings.grams_first,
         "not_known": findings.inside.now.show(system),
         "co2e": f"{inside * found.gwp_ar4 / 1000:.2f} t" if found and inside is not None else "",
         "date": (_label_date(job) or findings.now).strftime("%d %b %Y"),
@@ -133,7 +135,16 @@ def _inside(findings: Findings) -> float | None:
 def _faces(kg: float) -> dict[str, str]:
     faces = mass_faces(kg)
     pounds, _, ounces = faces.lb_oz.partition(" lb ")
-    return {"pounds": pounds, "ounces": ounces.removesuffix(" oz"), "lb_oz": faces.lb_oz, "lb": faces.lb, "oz": faces.oz, "kg": faces.kg}
+    grams = f"{kg * 1000:.0f}"
+    return {
+        "pounds": pounds,
+        "ounces": ounces.removesuffix(" oz"),
+        "lb_oz": faces.lb_oz,
+        "lb": faces.lb,
+        "oz": faces.oz,
+        "kg": faces.kg,
+        "g": grams,
+    }
 
 
 def _uncertainty(findings: Findings, system: System) -> str:
@@ -257,7 +268,7 @@ def _readings(job: Job, system: System) -> list[dict[str, Any]]:
                 rows.append(Line(label, show(entry.value, quantity, system), entry.source))
                 who |= {entry.by} - {""}
                 at += [entry.at] if entry.at else []
-            found.append({"number": number, "rows": rows, "by": ", ".join(sorted(who)), "at": _moment(max(at)) if at else ""})
+            found.append({"number": number, "rows": rows, "by": ", ".join(sorted(who)), "at": moment_text(max(at)) if at else ""})
     return found
 
 
@@ -290,11 +301,12 @@ def _events(job: Job) -> list[dict[str, str]]:
         for event in record.events:
             name = registry.label(step) if step in registry.STEPS else step.replace("_", " ").capitalize()
             words = {"closed": "closed", "reopened": "opened again", "not_applicable": "not applicable"}[event.kind]
-            found.append((event.at, {"at": _moment(event.at), "by": event.by, "what": f"{name} {words}", "reason": event.reason}))
+            found.append((event.at, {"at": moment_text(event.at), "by": event.by, "what": f"{name} {words}", "reason": event.reason}))
     return [line for _, line in sorted(found, key=lambda pair: pair[0])]
 
 
-def _moment(moment: datetime) -> str:
+def moment_text(moment: datetime) -> str:
+    """A moment as the record prints it, with its clock."""
     return moment.strftime("%d %b %Y %H:%M UTC" if not moment.utcoffset() else "%d %b %Y %H:%M %z")
 
 

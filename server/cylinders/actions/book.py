@@ -10,6 +10,7 @@ from django.utils import timezone
 from accounts.models import Person, Shop
 from accounts.once import once
 from accounts.queries import profile_of, shop_of
+from accounts.texts import code_of, one_line
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import card_of, net_kg
 from systems.models import Circuit
@@ -22,6 +23,7 @@ from yoshi_core.errors import CoreError, InvalidInput
 from yoshi_core.units.quantities import LB_KG
 from yoshi_core.units.text import parse
 
+LEAST_WATER_KG, MOST_WATER_KG = 0.09, 2000.0
 PLACES = {"reclaim": "sent for reclaim", "lost": "lost"}
 
 
@@ -49,32 +51,31 @@ def add_cylinder(person: Person, key: str, facts: dict[str, Any]) -> dict[str, A
 
 def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
     """A row from checked facts. Raises `InvalidInput` with the field's path."""
-    code = str(facts.get("code") or "").strip()
-    if not code:
-        raise InvalidInput("A cylinder needs the number or name on it.", path="/code")
-    if "/" in code or "\\" in code:
-        raise InvalidInput("A cylinder's number has no slash; write it with a dash.", path="/code")
+    code = code_of(str(facts.get("code") or ""), 40, "/code", "A cylinder's number")
     if Cylinder.objects.filter(shop=shop, code=code).exists():
         raise InvalidInput(f"There is a cylinder {code} already.", path="/code")
-    name = str(facts.get("refrigerant") or "").strip()
+    name = one_line(str(facts.get("refrigerant") or ""), 40, "/refrigerant", "A refrigerant")
     name = refrigerants.normalize(name) if name else ""
-    tare_text = str(facts.get("tare") or "").strip()
-    water = str(facts.get("water_capacity") or "").strip()
+    tare_text = one_line(str(facts.get("tare") or ""), 40, "/tare", "A tare")
+    water_text = one_line(str(facts.get("water_capacity") or ""), 40, "/water_capacity", "A water capacity")
+    water = mass_of(water_text, "/water_capacity") if water_text else None
     kind = str(facts.get("kind") or "recovery")
     if kind not in dict(Cylinder.KINDS):
         raise InvalidInput("A cylinder is new (one-way) or recovery (refillable).", path="/kind")
     tare = mass_of(tare_text, "/tare")
     if not 0.05 <= tare <= 2000.0:
         raise InvalidInput("A tare is from 0.1 lb to 4400 lb; read it off the collar.", path="/tare")
+    if water is not None and not LEAST_WATER_KG <= water <= MOST_WATER_KG:
+        raise InvalidInput("A water capacity is from 0.2 lb to 4400 lb; it is stamped WC on the collar.", path="/water_capacity")
     return Cylinder.objects.create(
         shop=shop,
         code=code,
         kind=kind,
         refrigerant=name,
-        owner=str(facts.get("owner") or "").strip(),
+        owner=one_line(str(facts.get("owner") or ""), 120, "/owner", "An owner"),
         tare_kg=tare,
         tare_text=tare_text,
-        water_capacity_kg=mass_of(water, "/water_capacity") if water else None,
+        water_capacity_kg=water,
         retest=cylinder_book.read_retest(str(facts.get("retest") or "")),
         evacuated=bool(facts.get("evacuated")),
         oily=bool(facts.get("oily")),

@@ -9,6 +9,7 @@ from django.db import transaction
 from accounts.models import Person, Shop
 from accounts.once import once
 from accounts.queries import shop_of
+from accounts.texts import cell
 from cylinders.actions.book import lock, make_cylinder, mass_of, opening
 from cylinders.queries import accounts, cylinders_of
 from systems.actions.import_csv import read_rows
@@ -63,10 +64,10 @@ def export_cylinders(shop: Shop) -> str:
         gross = f"{held.gross_kg:.4f} kg"
         writer.writerow(
             (
-                row.code,
+                cell(row.code),
                 row.kind,
-                row.refrigerant,
-                row.owner,
+                cell(row.refrigerant),
+                cell(row.owner),
                 f"{row.tare_kg:.4f} kg",
                 water,
                 row.retest,

@@ -14,13 +14,17 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.verdict import Movement as CoreMovement
 
 
-def post_ledger(shop: Shop, job_code: str, circuit: Circuit | None, ledger: Sequence[Posting]) -> list[Movement]:
-    """Add the lines of a job's ledger the book does not have yet; call with the shop locked."""
+def post_ledger(shop: Shop, job_code: str, circuit: Circuit | None, ledger: Sequence[Posting], history: int = 0) -> list[Movement]:
+    """Add the lines of a job's ledger the book does not have yet; call with the shop locked.
+
+    The first `history` of them happened before the job came here: neither they nor what corrects them is of this book.
+    """
+    before = {posting.movement.key for posting in ledger[:history]}
     done = set(Movement.objects.filter(shop=shop, job_code=job_code).values_list("key", flat=True))
     added = []
     for number, posting in enumerate(ledger):
         key = f"job/{job_code}/{number}"
-        if key in done:
+        if key in done or posting.movement.key in before:
             continue
         added.append(_post(shop, key, job_code, circuit, posting))
     return added

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import Shop
+from accounts.texts import cell
 from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
 from instruments.actions.pair import digest
 from instruments.models import Gateway, Instrument, Reading
@@ -70,6 +71,13 @@ def export_log(job_id: int) -> str:
     for row in rows.iterator(chunk_size=5000):
         channel = channels.channel(row.instrument.channel)
         writer.writerow(
-            (channel.id, repr(row.value), channels.si_unit(channel), row.at.isoformat(), row.received_at.isoformat(), row.instrument.name)
+            (
+                channel.id,
+                repr(row.value),
+                channels.si_unit(channel),
+                row.at.isoformat(),
+                row.received_at.isoformat(),
+                cell(row.instrument.name),
+            )
         )
     return out.getvalue()

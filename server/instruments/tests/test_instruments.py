@@ -209,6 +209,23 @@ class TestOnAJob:
         assert next(s for s in after["findings"]["steps"] if s["step"] == "evacuate")["state"] == "closed"
         assert after["job"]["steps"]["evacuate"]["runs"][0]["sheet"]["trace"] == trace
 
+    def test_a_first_reading_long_after_shutting_off_is_read_like_any_other(self, signed_in: Client, orrin: Person) -> None:
+        """Shut off twenty minutes ago, the kit paired ten minutes later: the job, its preview and its list still answer."""
+        begun = timezone.now() - timedelta(minutes=40)
+        off = (begun + timedelta(minutes=20)).isoformat()
+        events = {"e1": {"do": "pump", "at": begun.isoformat()}, "e2": {"do": "isolated", "at": off}}
+        code = self._job(signed_in, {"volume": {"text": "10 L", "source": "measured"}, "events": events}, "evacuate")
+        token = paired(signed_in, orrin, VACUUM)
+        signed_in.post(f"/api/instruments/gateways/{Gateway.objects.get().pk}/job", json.dumps({"job": code}), "application/json")
+        assert post(token, [reading(600.0, 410.0), reading(300.0, 420.0)]).json()["accepted"] == 2
+        state = signed_in.get(f"/api/jobs/{code}")
+        assert state.status_code == 200
+        asked = signed_in.post(f"/api/jobs/{code}/preview", json.dumps({"changes": []}), "application/json")
+        assert asked.status_code == 200
+        found = next(s for s in asked.json()["findings"]["steps"] if s["step"] == "evacuate")
+        assert "defect" not in json.dumps(found)
+        assert found["picture"]["charts"][-1]["id"] == "decay"
+
     def test_a_log_goes_out_as_csv_and_comes_back_as_a_whole_or_not_at_all(self, signed_in: Client, orrin: Person) -> None:
         code = self._job(signed_in, {}, "evacuate")
         at = (timezone.now() - timedelta(minutes=3)).isoformat()

@@ -17,6 +17,7 @@ from accounts.queries import shop_of
 from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
+from jobs.actions.keep_record import keep_record
 from jobs.actions.on_record import lessons, put_on_record
 from jobs.actions.reservations import tell_coming, unknown_circuits
 from jobs.judging import judged
@@ -29,9 +30,10 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
-from yoshi_core.errors import InvalidInput
+from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.findings.verdict import Message, Problem
 from yoshi_core.job import closing, documents, visits
-from yoshi_core.job.patches import Change, Saved, into_closed, save
+from yoshi_core.job.patches import Change, Saved, into_closed, locate, save
 from yoshi_core.units.display import Amount
 
 
@@ -40,7 +42,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 
     def act(row: Job) -> dict[str, Any]:
         job, now = read(row), timezone.now()
-        wrong = unknown_circuits(row.shop, changes)
+        wrong = {**unknown_circuits(row.shop, changes), **_no_fields(changes)}
         right = [change for change in changes if change.path not in wrong]
         saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
         saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
@@ -55,6 +57,17 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
     return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act, books=acts)
 
 
+def _no_fields(changes: Sequence[Change]) -> dict[str, Problem]:
+    """Changes to what is no field of a job, by path: they are refused alone, and the others of their batch are taken."""
+    found = {}
+    for change in changes:
+        try:
+            locate(change.path)
+        except CoreError as error:
+            found[change.path] = Problem(change.path, error.code, Message(error.message))
+    return found
+
+
 def _asked(row: Job, job: CoreJob, changes: Sequence[Change], now: datetime) -> frozenset[str]:
     """What open steps ask of closed ones; only reckoned where a change is of a closed step."""
     return judged(job, profile_for(row, job), now).asked if into_closed(job, changes) else frozenset()
@@ -65,7 +78,10 @@ def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, A
     row = one_job(shop_of(person), code)
     now = timezone.now()
     job = read(row)
-    saved = save(job, [dataclasses.replace(c, force=True) for c in changes], person.shown_name, now, _asked(row, job, changes, now))
+    wrong = _no_fields(changes)
+    right = [dataclasses.replace(change, force=True) for change in changes if change.path not in wrong]
+    saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
+    saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
     findings = judged(saved.job, profile_for(row, saved.job), now)
     return {"seq": row.seq, "findings": schema.dump_full(findings), **_outcome(saved)}
 
@@ -82,6 +98,9 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
         elif row.closed and row.circuit is not None:
             _teach_circuit(row.circuit, closed, row, person)
         _book(row, closed, person)
+        if row.closed:
+            now, profile = timezone.now(), profile_for(row, closed)
+            keep_record(row, closed, judged(closed, profile, now), profile, now)
         return answer_of(row)
 
     return on_job(person, code, key, {"close": step, "reason": reason}, act, books=True)
@@ -89,7 +108,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
 
 def _book(row: Job, job: CoreJob, person: Person) -> None:
     """Post what the ledger gained, and tell the open jobs of a circuit that was given refrigerant."""
-    for movement in post_ledger(row.shop, row.code, row.circuit, job.ledger):
+    for movement in post_ledger(row.shop, row.code, row.circuit, job.ledger, row.history_lines):
         if movement.kind != "transfer" or movement.to_circuit is None:
             continue
         for receiver in Job.objects.select_for_update().filter(shop=row.shop, circuit=movement.to_circuit, closed=False).exclude(pk=row.pk):

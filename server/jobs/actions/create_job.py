@@ -1,9 +1,11 @@
 """A new job, from a circuit, from nothing, or from a document."""
 
 import dataclasses
+import re
 from datetime import datetime
 from typing import Any
 
+from django.db.models import Q
 from django.utils import timezone
 
 from accounts.models import Person, Shop
@@ -18,7 +20,7 @@ from systems.models import Circuit
 from systems.queries import circuits_of
 from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit as CoreCircuit
-from yoshi_core.document.model import Fact, JobKind, ProfileEvent
+from yoshi_core.document.model import Fact, JobKind, Posting, ProfileEvent
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
@@ -29,6 +31,7 @@ from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
 from yoshi_core.units.display import show
 
 Chosen = tuple[str, dict[str, str]]
+CODE = re.compile(r"[0-9a-zA-Z_-]{4,20}")  # what may stand in an address; another document's id gives way to a new one
 
 
 def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None, chosen: Chosen | None = None) -> dict[str, Any]:
@@ -110,23 +113,51 @@ def facts_of_circuit(circuit: Circuit) -> tuple[Fact, ...]:
     return tuple(found)
 
 
-def import_job(person: Person, key: str, text: str) -> dict[str, Any]:
-    """A job from a document, as a new job of this shop. Raises `DocumentError`; nothing is half-written."""
+class TakenBefore(InvalidInput):
+    """A job that is here already, or was taken over before."""
+
+    code = "taken_before"
+
+
+def import_job(person: Person, key: str, text: str, *, again: bool = False) -> dict[str, Any]:
+    """A job from a document, as a new job of this shop; what its ledger says happened elsewhere, and is not booked here.
+
+    Raises `DocumentError`, and `TakenBefore` for one that is here already unless it is wanted `again`; nothing is half-written.
+    """
     shop = shop_of(person)
     export = documents.loads(text)
 
     def act(_: Shop) -> dict[str, Any]:
         now = timezone.now()
+        here = Job.objects.filter(Q(code=export.job.id[:20]) | Q(original=export.job.id[:60]), shop=shop).order_by("pk").first()
+        if here is not None and not again:
+            raise TakenBefore(
+                f"This job is here already: {here.title}. Taken over again it is another one beside it.", path="/document", job=here.code
+            )
         pinned = export.job.profile_events or (ProfileEvent(export.profile, now, person.shown_name, "taken over from a file"),)
-        taken = Job.objects.filter(code=export.job.id).exists() or not 4 <= len(export.job.id) <= 20
-        job = dataclasses.replace(export.job, id=new_code() if taken else export.job.id, profile_events=pinned)
-        return answer_of(_store(shop, person, job, None, "imported", {"original_id": export.job.id}, None))
+        taken = not CODE.fullmatch(export.job.id) or Job.objects.filter(code=export.job.id).exists()
+        code = new_code() if taken else export.job.id
+        ledger = tuple(_renamed(posting, export.job.id, code) for posting in export.job.ledger)
+        job = dataclasses.replace(export.job, id=code, ledger=ledger, profile_events=pinned)
+        return answer_of(_store(shop, person, job, None, "imported", {"original_id": export.job.id}, None, export.job.id))
 
-    return once(shop, key, {"import": text}, lambda: lock_shop(shop), act)
+    return once(shop, key, {"import": text, "again": again}, lambda: lock_shop(shop), act)
 
 
-def _store(shop: Shop, person: Person, job: CoreJob, circuit: Circuit | None, kind: str, payload: Any, order: WorkOrder | None) -> Job:
+def _renamed(posting: Posting, old: str, new: str) -> Posting:
+    """A ledger line under the job's new code, so that what moved before is known to have moved."""
+    movement = posting.movement
+    places = {name: f"circuit:{new}" for name in ("source", "destination") if getattr(movement, name) == f"circuit:{old}"}
+    key = f"{new}{movement.key[len(old) :]}" if movement.key.startswith(f"{old}/") else movement.key
+    return dataclasses.replace(posting, movement=dataclasses.replace(movement, key=key, **places))
+
+
+def _store(
+    shop: Shop, person: Person, job: CoreJob, circuit: Circuit | None, kind: str, payload: Any, order: WorkOrder | None, original: str = ""
+) -> Job:
     row = Job(
+        original=original[:60],
+        history_lines=len(job.ledger) if original else 0,
         code=job.id,
         shop=shop,
         circuit=circuit,

@@ -2,7 +2,7 @@
 
 import pytest
 
-from conftest import Api
+from conftest import BASE, Api
 from cylinders.models import Movement
 from cylinders.tests.test_cylinders import NEW, add
 from yoshi_core.units.quantities import OZ_KG
@@ -57,4 +57,7 @@ def test_a_bad_act_is_refused_by_name(api: Api) -> None:
     code = api.new_job(kind="service")["code"]
     answer = api.save(code, {"/acts/a1/kind": "thrown", "/acts/a1/mass": "some"}).json()
     assert {problem["path"] for problem in answer["problems"]} == {"/acts/a1/kind", "/acts/a1/mass"}
-    assert api.save(code, {"/acts/a1/nothing": "x"}).status_code == 422
+    mixed = api.save(code, {"/acts/a1/nothing": "x", "/acts/a1/kind": "in", "/steps/nowhere/x": 1, "no pointer": 1})
+    assert mixed.status_code == 200
+    assert {problem["path"] for problem in mixed.json()["problems"]} == {"/acts/a1/nothing", "/steps/nowhere/x", f"{BASE}/no pointer"}
+    assert "/acts/a1/kind" in mixed.json()["accepted"]

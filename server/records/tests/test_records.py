@@ -1,11 +1,17 @@
 """Record and label: complete, printable, refusing to claim what is not proven; the API's committed documents."""
 
 import io
+import json
+import re
 
 import pytest
 from pypdf import PdfReader
 
 from conftest import PLATE, Api
+from jobs import store
+from jobs.models import KeptRecord
+from records import render
+from yoshi_core.job.evaluate import Findings
 from yoshi_server.management.commands.export_api import generated
 
 pytestmark = pytest.mark.django_db
@@ -77,3 +83,63 @@ def test_si_readers_get_kilograms(api: Api) -> None:
 def test_committed_api_documents_are_in_step() -> None:
     for path, text in generated().items():
         assert path.read_text(encoding="utf-8") == text, f"{path.name} is stale: python server/manage.py export_api"
+
+
+def closed_job(api: Api) -> str:
+    code = weighed_job(api)
+    api.save(code, {"/steps/close_out/runs/0/sheet/outcome": "handed_over", "/steps/close_out/runs/0/sheet/reason": "sold"})
+    closed = api.post(f"/jobs/{code}/steps/close_out/close", reason="sold")
+    assert closed.status_code == 200, closed.json()
+    assert closed.json()["closed"]
+    return code
+
+
+def shown(api: Api, code: str) -> tuple[str, str, str]:
+    """Record, label and screen, without the moment the record is printed at."""
+    record = re.sub(r"printed [^<]*", "", api.get(f"/jobs/{code}/record").content.decode())
+    return record, api.get(f"/jobs/{code}/label").content.decode(), json.dumps(api.get(f"/jobs/{code}").json()["findings"], sort_keys=True)
+
+
+def test_a_closed_job_says_and_prints_for_ever_what_it_was_closed_with(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Another version judges otherwise, or not at all: words and figures stay; an open job is judged by the new one."""
+    code, other = closed_job(api), weighed_job(api)
+    before = shown(api, code)
+
+    def otherwise(*of: object, **more: object) -> Findings:
+        raise AssertionError("a closed job is not judged anew")
+
+    monkeypatch.setattr(render, "judged", otherwise)
+    monkeypatch.setattr(store, "judged", otherwise)
+    monkeypatch.setattr(store, "__version__", "99.0.0")
+    assert shown(api, code) == before
+    assert api.get(f"/jobs/{other}").status_code == 500  # judged by the new one, which fails here
+
+
+def test_findings_of_another_shape_keep_their_words_and_gain_what_is_new(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    code = closed_job(api)
+    kept = KeptRecord.objects.get(job__code=code)
+    kept.content["findings"].pop("grams_first")
+    kept.content["findings"]["steps"][0]["verdict"]["headline"]["text"] = "As it was said then."
+    KeptRecord.objects.filter(pk=kept.pk).update(content=kept.content)
+    found = api.get(f"/jobs/{code}").json()["findings"]
+    assert found["grams_first"] is False
+    assert found["steps"][0]["verdict"]["headline"]["text"] == "As it was said then."
+
+
+def test_opened_again_it_is_judged_anew_and_closed_again_kept_beside(api: Api) -> None:
+    code = closed_job(api)
+    assert api.post(f"/jobs/{code}/steps/close_out/reopen", reason="a slip").status_code == 200
+    api.save(code, {"/steps/close_out/runs/0/sheet/note": "looked at once more"})
+    assert "looked at once more" in api.get(f"/jobs/{code}/record").content.decode()
+    assert api.post(f"/jobs/{code}/steps/close_out/close", reason="sold").status_code == 200
+    assert KeptRecord.objects.filter(job__code=code).count() == 2
+
+
+def test_a_small_charge_is_printed_in_grams_first(api: Api) -> None:
+    code = str(api.new_job(title="Cooler")["code"])
+    sheet = "/steps/weigh_in/runs/0/sheet"
+    draw = {"gross_start": "2120 g", "tare": "1800 g", "gross_end": "1970 g"}
+    plate = {"refrigerant": "R-290", "kind": "reach_in", "metering": "capillary", "factory_charge": "150 g"}
+    api.save(code, {**plate, f"{sheet}/system_state": "empty", **{f"{sheet}/draws/d1/{k}": v for k, v in draw.items()}})
+    assert "150 <small>g</small>" in api.get(f"/jobs/{code}/record").content.decode()
+    assert "150 <small>g</small>" in api.get(f"/jobs/{code}/label").content.decode()

@@ -9,6 +9,7 @@ from django.utils import timezone
 from accounts.models import Person, Shop
 from accounts.once import once
 from accounts.queries import shop_of
+from accounts.texts import alike, code_of, from_cell, one_line
 from systems.models import Circuit, CircuitRevision, Site, System
 from yoshi_core.document import schema
 from yoshi_core.document.plate import Plate
@@ -42,7 +43,7 @@ def read_rows(text: str, columns: tuple[str, ...]) -> list[dict[str, str]]:
                 f"The first line names the columns. Known are {', '.join(columns)}; {', '.join(unknown) or 'none'} is not.", path="/text"
             )
         reader.fieldnames = names
-        rows = [{k: (v or "").strip() for k, v in row.items() if k} for row in reader]
+        rows = [{k: from_cell((v or "").strip()) for k, v in row.items() if k} for row in reader]
     except csv.Error as error:
         raise InvalidInput(f"This is not a whole CSV file: {error}.", path="/text") from None
     if not rows:
@@ -77,12 +78,15 @@ def _plate(row: dict[str, str]) -> dict[str, Any]:
 
 def _check(shop: Shop, row: dict[str, str], before: list[dict[str, str]]) -> dict[str, str]:
     label = row.get("circuit") or row.get("system") or "?"
-    for column in ("site", "system", "circuit"):
-        if not row.get(column):
-            return {"label": label, "problem": f"{column} is empty."}
-    where = (row["site"], row["system"], row["circuit"])
-    if any((other.get("site"), other.get("system"), other.get("circuit")) == where for other in before):
-        return {"label": label, "problem": "This circuit stands twice in the file."}
+    try:
+        for column, most in (("site", 120), ("system", 120), ("name", 120)):
+            if not one_line(row.get(column, ""), most, f"/{column}", column.capitalize()) and column != "name":
+                raise InvalidInput(f"{column} is empty.", path=f"/{column}")
+        code_of(row.get("circuit", ""), 40, "/circuit", "Circuit")
+    except CoreError as error:
+        return {"label": label[:60], "problem": error.message}
+    if any(alike(other.get("circuit", "")) == alike(row["circuit"]) for other in before):
+        return {"label": label, "problem": "A circuit of this code stands twice in the file; each has its own in a shop."}
     taken = Circuit.objects.filter(system__site__shop=shop, code=row["circuit"])
     if taken.exists():
         return {"label": label, "problem": f"There is a circuit {row['circuit']} already."}

@@ -34,10 +34,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sign In
+         * Post Session
          * @description Start a session.
          */
-        post: operations["api_routes_accounts_sign_in"];
+        post: operations["api_routes_accounts_post_session"];
         /**
          * Sign Out
          * @description End the session.
@@ -1363,6 +1363,11 @@ export interface components {
             key: string;
             /** Document */
             document: string;
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
         };
         /** JobSaved */
         JobSaved: {
@@ -4097,7 +4102,7 @@ export interface operations {
             };
         };
     };
-    api_routes_accounts_sign_in: {
+    api_routes_accounts_post_session: {
         parameters: {
             query?: never;
             header?: never;

@@ -2,6 +2,19 @@ import { useState } from "react";
 import { client, Refused, take } from "../api/client.ts";
 import type { Me } from "../api/types.ts";
 
+const begin = (username: string, password: string) =>
+  take(client.POST("/api/session", { body: { username, password } }));
+
+/** A page kept on the device may have no token yet: the refusal brings one, and it is asked once more. */
+async function session(username: string, password: string): Promise<Me> {
+  try {
+    return await begin(username, password);
+  } catch (error) {
+    if (!(error instanceof Refused && error.problem.code === "no_token")) throw error;
+    return begin(username, password);
+  }
+}
+
 /** Signing in; also over a page whose session ran out, with what was typed kept beneath. */
 export function SignIn({ onDone, note }: { onDone: (me: Me) => void; note?: string }) {
   const [username, setUsername] = useState("");
@@ -10,7 +23,7 @@ export function SignIn({ onDone, note }: { onDone: (me: Me) => void; note?: stri
   const go = async () => {
     setRefused("");
     try {
-      onDone(await take(client.POST("/api/session", { body: { username, password } })));
+      onDone(await session(username, password));
     } catch (error) {
       setRefused(
         error instanceof Refused ? error.message : "No answer from the server. Try again when there is signal.",

@@ -36,6 +36,17 @@ describe("signing in", () => {
     expect(screen.getByLabelText("name")).toHaveProperty("value", "orrin");
   });
 
+  it("asks once more with the token the refusal brought", async () => {
+    const done = vi.fn();
+    const me = { username: "orrin", name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" };
+    answer
+      .mockResolvedValueOnce(Response.json({ detail: "Load the page again.", code: "no_token" }, { status: 403 }))
+      .mockResolvedValue(Response.json(me));
+    render(<SignIn onDone={done} />);
+    signIn();
+    await waitFor(() => expect(done).toHaveBeenCalledWith(me));
+  });
+
   it("says that there is no answer when there is none", async () => {
     answer.mockResolvedValue(new Response(null, { status: 503 }));
     render(<SignIn onDone={vi.fn()} note="Your session ran out. What you typed is kept." />);

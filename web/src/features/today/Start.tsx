@@ -14,6 +14,7 @@ export function Start() {
   const [open, setOpen] = useState(false);
   const [naming, setNaming] = useState({ title: "", circuit: "" });
   const [refused, setRefused] = useState("");
+  const [before, setBefore] = useState<{ file: File; words: string; code: string } | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const [key, setKey] = useState(newKey);
 
@@ -29,16 +30,19 @@ export function Start() {
       setRefused(saidOf(error, NEEDS_SIGNAL));
     }
   };
-  const openFile = async (chosen: File | undefined) => {
+  const openFile = async (chosen: File | undefined, again = false) => {
     if (!chosen) return;
+    setRefused("");
+    setBefore(null);
     try {
-      const state = await take(
-        client.POST("/api/jobs/import", { body: { key: newKey(), document: await chosen.text() } }),
-      );
+      const document = await chosen.text();
+      const state = await take(client.POST("/api/jobs/import", { body: { key: newKey(), document, again } }));
       await queries.invalidateQueries({ queryKey: ["jobs"] });
       navigate(`/job/${state.code}`);
     } catch (error) {
-      setRefused(error instanceof Refused ? `${chosen.name} was not taken. ${error.message}` : NEEDS_SIGNAL);
+      if (error instanceof Refused && error.problem.code === "taken_before")
+        setBefore({ file: chosen, words: error.message, code: String(error.problem.params?.job ?? "") });
+      else setRefused(error instanceof Refused ? `${chosen.name} was not taken. ${error.message}` : NEEDS_SIGNAL);
     }
   };
 
@@ -86,6 +90,19 @@ export function Start() {
           event.target.value = "";
         }}
       />
+      {before && (
+        <p className="note w-full" role="alert">
+          {before.words}
+          <span className="mt-2 flex flex-wrap gap-3">
+            <button type="button" className="btn" onClick={() => navigate(`/job/${before.code}`)}>
+              Open the one that is here
+            </button>
+            <button type="button" className="btn quiet" onClick={() => void openFile(before.file, true)}>
+              Take it over again
+            </button>
+          </span>
+        </p>
+      )}
       {refused && !open && (
         <p className="note stop w-full" role="alert">
           {refused}

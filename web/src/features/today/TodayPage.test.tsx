@@ -99,6 +99,24 @@ describe("Today", () => {
     );
   });
 
+  it("offers a job that is here already, or to take it over once more", async () => {
+    answers["GET /api/jobs"] = { jobs: [], next: null };
+    answers["POST /api/jobs/import"] = Response.json(
+      { detail: "This job is here already: Roof.", code: "taken_before", params: { job: "abcd1234" } },
+      { status: 422 },
+    );
+    show(jobView(), <TodayPage />);
+    const file = new File(["{}"], "roof.json", { type: "application/json" });
+    fireEvent.change(screen.getByLabelText("Job file to open"), { target: { files: [file] } });
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("This job is here already: Roof."));
+    expect(screen.getByRole("button", { name: "Open the one that is here" })).toBeTruthy();
+    const post = vi.spyOn(client, "POST");
+    fireEvent.click(screen.getByRole("button", { name: "Take it over again" }));
+    await waitFor(() => expect(post).toHaveBeenCalled());
+    expect((post.mock.calls[0]?.[1] as { body: { again: boolean } }).body.again).toBe(true);
+    post.mockRestore();
+  });
+
   it("keeps its key so that a second tap after no answer makes no second job", async () => {
     answers["GET /api/jobs"] = { jobs: [], next: null };
     const keys: string[] = [];

@@ -1,0 +1,47 @@
+"""Words typed or imported, as they may be kept: on one line, no longer than their place, and safe in an address or a table."""
+
+import unicodedata
+
+from yoshi_core.errors import InvalidInput
+
+RESERVED = frozenset({"import", "export", "export.csv", "new", ".", ".."})
+IN_ADDRESS = "/\\?#%"
+FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def one_line(text: str, most: int, path: str, label: str) -> str:
+    """The text without spaces around it. Raises `InvalidInput` for one too long, or with what no line holds."""
+    text = text.strip()
+    if len(text) > most:
+        raise InvalidInput(f"{label} takes up to {most} characters; this has {len(text)}.", path=path)
+    if any(unicodedata.category(letter) in {"Cc", "Cs", "Zl", "Zp"} for letter in text):
+        raise InvalidInput(f"{label} stands on one line, without signs that cannot be seen.", path=path)
+    return text
+
+
+def code_of(text: str, most: int, path: str, label: str) -> str:
+    """A code that can stand in an address. Raises `InvalidInput`."""
+    text = one_line(text, most, path, label)
+    if not text:
+        raise InvalidInput(f"{label} is empty.", path=path)
+    if any(sign in text for sign in IN_ADDRESS):
+        raise InvalidInput(f"{label} has none of {' '.join(IN_ADDRESS)} in it; write a dash.", path=path)
+    if text.lower() in RESERVED:
+        raise InvalidInput(f"“{text}” is kept for something else; call it otherwise.", path=path)
+    return text
+
+
+def alike(text: str) -> str:
+    """What the database takes two texts for the same by: case and accents aside, and every sign beyond the basic plane one and the same."""
+    plain = (letter for letter in unicodedata.normalize("NFKD", text.casefold()) if not unicodedata.combining(letter))
+    return "".join("\ufffd" if ord(letter) > 0xFFFF else letter for letter in plain).rstrip()
+
+
+def cell(text: str) -> str:
+    """A text for a table's cell: what a table would reckon with is marked as text."""
+    return f"'{text}" if text.startswith(FORMULA) else text
+
+
+def from_cell(text: str) -> str:
+    """A cell's text as it was before it was marked."""
+    return text[1:] if text.startswith("'") and text[1:].startswith(FORMULA) else text
