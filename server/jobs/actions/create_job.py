@@ -147,9 +147,9 @@ def import_job(person: Person, key: str, text: str, *, again: bool = False) -> d
 def _renamed(posting: Posting, old: str, new: str) -> Posting:
     """A ledger line under the job's new code, so that what moved before is known to have moved."""
     movement = posting.movement
-    places = {name: f"circuit:{new}" for name in ("source", "destination") if getattr(movement, name) == f"circuit:{old}"}
+    source, destination = (f"circuit:{new}" if place == f"circuit:{old}" else place for place in (movement.source, movement.destination))
     key = f"{new}{movement.key[len(old) :]}" if movement.key.startswith(f"{old}/") else movement.key
-    return dataclasses.replace(posting, movement=dataclasses.replace(movement, key=key, **places))
+    return dataclasses.replace(posting, movement=dataclasses.replace(movement, key=key, source=source, destination=destination))
 
 
 def _store(
