@@ -198,6 +198,24 @@ def test_a_closed_step_is_not_changed_and_the_others_are() -> None:
     assert put(opened, f"{PLATE_AT}/serial", "7").problems == ()
 
 
+@pytest.mark.parametrize(("limit", "taken"), [(0.0, True), (0.01, True), (1995.0, True), (-0.01, False), (2001.0, False), (1e300, False)])
+def test_a_limit_is_no_less_than_nothing_and_no_wider_than_its_figure(limit: float, taken: bool) -> None:
+    path = f"{PLATE_AT}/factory_charge"
+    saved = put(Job("j", "charge"), path, {"text": "9 lb", "limit": limit})
+    assert (saved.accepted != {}) is taken
+    assert told(saved) == (
+        [] if taken else [(path, "out_of_range", "The ± of factory charge cannot be so; leave it out where it is not known.")]
+    )
+
+
+@pytest.mark.parametrize("days", [-3650.0, 3650.0, -366.0, 1.0])
+def test_a_device_whose_clock_is_years_off_does_not_date_an_entry(days: float) -> None:
+    """Ahead of the server's clock, or more than a year behind: when it came counts."""
+    path = "/acts/a1/kind"
+    saved = save(Job("j", "charge"), [Change(path, None, "in", typed_at=NOW + timedelta(days=days))], "J. Pell", NOW)
+    assert saved.job.begun["/acts/a1"].at == NOW
+
+
 class TestTwoPeople:
     PATH = f"{PLATE_AT}/factory_charge"
 

@@ -18,7 +18,7 @@ from yoshi_core.document import schema
 from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
-from yoshi_core.errors import CoreError, DocumentError
+from yoshi_core.errors import CoreError, DocumentError, OutOfRange
 from yoshi_core.findings.verdict import Message, Problem
 from yoshi_core.job import documents
 from yoshi_core.steps.registry import STEPS
@@ -27,6 +27,7 @@ from yoshi_core.units.quantities import QUANTITIES
 
 MAX_ROWS = 200
 LONGEST_KEY = 40
+WIDEST = 1e9
 BESIDE: Mapping[str, type] = {"acts": Act, "sections": Section}  # what belongs to no step
 OLDEST = timedelta(days=365)  # a device that was longer without a network has a wrong clock
 RUN = re.compile(r"0|[1-9][0-9]{0,2}")
@@ -205,10 +206,24 @@ class Place:
             if not isinstance(value, (str, dict)):
                 raise DocumentError("Write the figure with its unit.", path=self.path)
             entry = schema.read_entry(self.facts, value, self.path)
+            self._limited(entry)
             return schema.dump(dataclasses.replace(entry, by=by, at=at))
         if isinstance(value, str) and self.facts is not None and self.facts.quantity == "text":
             return self._text(value)
         return schema.dump(schema.load(self.kind, value, self.path))
+
+    def _limited(self, entry: Entry) -> None:
+        """A ± is never below nothing, and no wider than the figure itself may be."""
+        assert self.facts is not None
+        span = self.facts.hard[1] - self.facts.hard[0] if self.facts.hard else WIDEST
+        if entry.limit is not None and not 0.0 <= entry.limit <= span:
+            raise OutOfRange(
+                f"The ± of {self.facts.label} cannot be so; leave it out where it is not known.",
+                path=self.path,
+                value=entry.limit,
+                low=0.0,
+                high=span,
+            )
 
     def _text(self, value: str) -> str | None:
         assert self.facts is not None

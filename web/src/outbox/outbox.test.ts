@@ -116,4 +116,46 @@ describe("the outbox", () => {
     await outbox.flush();
     expect(answer.mock.calls.length).toBe(before);
   });
+
+  it("sends what waited long in parts, and all of it", async () => {
+    const sizes: number[] = [];
+    answer.mockImplementation(async (request: Request) => {
+      const { changes } = (await request.clone().json()) as { changes: { path: string }[] };
+      sizes.push(changes.length);
+      return saved(Object.fromEntries(changes.map((change) => [change.path, "x"])));
+    });
+    const { outbox } = opened();
+    answer.mockRejectedValueOnce(new TypeError("Failed to fetch"));
+    for (let n = 0; n < 430; n++) await outbox.type(`/acts/a${n}/reason`, "x", null, { ready: true });
+    for (let n = 0; n < 3; n++) await outbox.flush();
+    outbox.stop();
+    expect(sizes.every((size) => size <= 200)).toBe(true);
+    expect(outbox.snapshot().drafts).toEqual({});
+    expect(rows.size).toBe(0);
+  });
+
+  it.each([408, 429, 503])("tries again after %i, and sets nothing aside", async (status) => {
+    answer.mockResolvedValueOnce(Response.json({ detail: "later" }, { status }));
+    answer.mockResolvedValue(saved({ [PATH]: "POE" }));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    await outbox.flush();
+    expect(outbox.snapshot().drafts[PATH]?.problem ?? null).toBeNull();
+    await outbox.flush();
+    outbox.stop();
+    expect(outbox.snapshot().drafts).toEqual({});
+  });
+
+  it("halves what is too large for one request until it fits", async () => {
+    answer.mockImplementation(async (request: Request) => {
+      const { changes } = (await request.clone().json()) as { changes: { path: string }[] };
+      if (changes.length > 3) return Response.json({ detail: "too large", code: "too_large" }, { status: 413 });
+      return saved(Object.fromEntries(changes.map((change) => [change.path, "x"])));
+    });
+    const { outbox } = opened();
+    for (let n = 0; n < 10; n++) await outbox.type(`/acts/a${n}/reason`, "x", null, { ready: true });
+    for (let n = 0; n < 12; n++) await outbox.flush();
+    outbox.stop();
+    expect(outbox.snapshot().drafts).toEqual({});
+  });
 });

@@ -28,6 +28,8 @@ export type Link = "fine" | "sending" | "offline" | "signed_out";
 export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
 
 const RETRY_MS = 4_000;
+const AT_ONCE = 150; // the server takes 200 in one request; the rest follows
+const LATER = [408, 429]; // and everything from 500 on: the same again, later
 const TRIES = 3;
 const rowKey = (code: string, path: string) => `draft:${code}:${path}`;
 const sendingKey = (code: string) => `sending:${code}`;
@@ -124,6 +126,7 @@ export class Outbox {
       const changes = (await this.rows())
         .map((row) => this.state.drafts[row.path] ?? row)
         .filter((row) => row.ready && !row.problem)
+        .slice(0, AT_ONCE)
         .map(({ path, seen, value, force, stamp, at }) => ({
           path,
           seen,
@@ -195,7 +198,9 @@ export class Outbox {
       this.change({ link: "signed_out", since: this.state.since ?? Date.now() });
       return;
     }
-    if (error instanceof Refused && error.status < 500 && error.status !== 429) {
+    const large = error instanceof Refused && error.status === 413 && sending.changes.length > 1;
+    if (large && (await this.cannotTake({ ...sending, tries: TRIES }))) return;
+    if (error instanceof Refused && error.status < 500 && !LATER.includes(error.status)) {
       await this.setAside(sending, error.problem.code, error.message);
       return;
     }
