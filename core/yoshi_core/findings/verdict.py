@@ -15,7 +15,7 @@ Word = Literal["Holds", "Wait", "Stop", "Open"]
 
 
 Role = Literal[
-    "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served", "outside", "outside_other", "thumb", "which_circuit",
+    "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served", "outside", "outside_other", "thumb", "sign", "which_circuit",
 ]  # fmt: skip
 
 
@@ -44,7 +44,7 @@ class Reason:
     today (`no_method`), a wait that goes on (`clock`), the next step of charge (`step`), what must be right before
     readings speak (`condition`), another fault (`not_the_charge`), why no step is reckoned (`no_step`), what the step
     itself measured (`finding`), a reading left at the edge of its band (`edge`) or outside it (`outside`, in the mode it was not called for `outside_other`), a glass that ends a
-    charge (`glass`), a run-in that is over (`run_in_served`), a rule of thumb of this kind (`thumb`), which of two circuits it is (`which_circuit`); anything else is a `remark`.
+    charge (`glass`), a run-in that is over (`run_in_served`), a rule of thumb of this kind (`thumb`), what speaks against a running unit and never for its charge (`sign`), which of two circuits it is (`which_circuit`); anything else is a `remark`.
     """
 
     rule_id: str

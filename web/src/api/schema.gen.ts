@@ -3371,6 +3371,8 @@ export interface components {
             supply?: components["schemas"]["Entry"] | null;
             /** compressor draws */
             amps?: components["schemas"]["Entry"] | null;
+            /** rated */
+            rated_amps?: components["schemas"]["Entry"] | null;
             /** outdoor humidity */
             humidity?: components["schemas"]["Entry"] | null;
             /** chilled water, leaving */
@@ -3461,7 +3463,7 @@ export interface components {
             source: string;
             school: string | null;
             /** @enum {string} */
-            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served" | "outside" | "outside_other" | "thumb" | "which_circuit";
+            role: "remark" | "hard" | "no_method" | "clock" | "step" | "condition" | "not_the_charge" | "no_step" | "finding" | "edge" | "glass" | "run_in_served" | "outside" | "outside_other" | "thumb" | "sign" | "which_circuit";
         };
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Word
+from yoshi_core.findings.verdict import Role, Word
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa
@@ -53,6 +53,9 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     coils = coils_of(reading, context)
     if kind in AIR_KINDS and (sheet.mode == "heating" or kind in SPEEDS):
         _air(sheet.mode or "cooling", reading, "", notes, context)
+    if kind in AIR_KINDS and sheet.mode != "heating":
+        _split(reading, notes, context)
+    _drawn(reading, notes, context)
     if kind in BOXES:
         _box(BOXES[kind], reading, coils, notes, context)
     elif kind == "vehicle":
@@ -85,6 +88,35 @@ def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: St
         tail = "." if inside else f".{LOOK}"
         text = f"{lead}Evaporating is at {{value}}, usual is {{low}} to {{high}}{tail}"
         notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts, role="thumb")
+
+
+def _split(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+    """What the air loses over the indoor coil; a humid room splits less and a dry one more, so without its wet bulb the band is wider."""
+    returned, supply = value_of(reading.return_air), value_of(reading.supply)
+    if returned is None or supply is None:
+        return
+    value = context.profile.value
+    humid = 0.0 if reading.return_wet_bulb is not None else value("coil.split_humid")
+    _band(
+        "verify.split", "The air split is {value}", returned - supply, value("coil.split_low") - humid, value("coil.split_high") + humid, notes, context, "Open", "sign",
+    )  # fmt: skip
+
+
+def _drawn(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+    """What the compressor draws of its rated current, as read here or as it stood on the plate when it was found."""
+    rated = value_of(reading.rated_amps) or _rated_as_found(context)
+    if reading.amps is None or not rated:
+        return
+    share, low, high = reading.amps.value / rated, context.profile.value("coil.amps_low"), context.profile.value("coil.amps_high")
+    inside = low - 1e-9 <= share <= high + 1e-9
+    amounts = {name: Amount(figure, "fraction") for name, figure in (("value", share), ("low", low), ("high", high))}
+    text = f"The compressor draws {{value}} of its rated current, usual is {{low}} to {{high}}{'.' if inside else f'.{LOOK}'}"
+    notes.tell("verify.drawn", "Holds" if inside else "Open", text, TRADE, amounts, role="sign")
+
+
+def _rated_as_found(context: StepContext) -> float | None:
+    record = context.job.steps.get("as_found")
+    return value_of(record.runs[-1].sheet.rated_amps) if record is not None and record.runs else None
 
 
 def _heating(rule: str, lead: str, out: Word, reading: VerifyReading, notes: Notes, context: StepContext) -> None:
@@ -126,14 +158,24 @@ def _mean(gauge: float | None, dew_share: float, context: StepContext) -> float 
         return None
 
 
-def _band(rule: str, text: str, value: float, low: float, high: float, notes: Notes, context: StepContext, outside: Word = "Wait") -> None:
+def _band(
+    rule: str,
+    text: str,
+    value: float,
+    low: float,
+    high: float,
+    notes: Notes,
+    context: StepContext,
+    outside: Word = "Wait",
+    role: Role = "thumb",
+) -> None:
     """One difference against its rule of thumb, stretched by the profile's slack."""
     slack = context.profile.value("coil.slack")
     inside = low - slack - 1e-9 <= value <= high + slack + 1e-9
     word: Word = "Holds" if inside else outside
     amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high), ("slack", slack))}
     tail = "." if inside else f".{LOOK}"
-    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}, give or take {{slack}}{tail}", TRADE, amounts, role="thumb")
+    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}, give or take {{slack}}{tail}", TRADE, amounts, role=role)
 
 
 def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:

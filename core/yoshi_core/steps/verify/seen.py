@@ -20,12 +20,13 @@ def verified(base: Verified, sheet: VerifySheet, said: Verdict, notes: Notes, co
     waits = notes.speaks("condition", "Wait") or notes.speaks("clock", "Wait") or notes.speaks("no_method")
     thumbs = [reason.word for reason in notes.reasons if reason.role == "thumb"]
     off = sum(word != "Holds" for word in thumbs)
-    outside = notes.speaks("outside") or notes.speaks("not_the_charge", "Stop") or off >= FAULT_SIGNS
+    signs = sum(reason.role == "sign" and reason.word != "Holds" for reason in notes.reasons)
+    outside = notes.speaks("outside") or notes.speaks("not_the_charge", "Stop") or off + signs >= FAULT_SIGNS
     against = bool(read) and not waits and outside
     other = notes.speaks("outside_other")
     speaks = bool(read) and not against and not waits and not any(reason.word == "Stop" for reason in notes.reasons)
     by: Literal["target", "thumb"] | None = (
-        "target" if by_target and _right(notes) else "thumb" if thumbs and not off and not by_target else None
+        "target" if by_target and _right(notes) else "thumb" if thumbs and not off + signs and not by_target else None
     )
     stale = _stale(read, context)
     return replace(

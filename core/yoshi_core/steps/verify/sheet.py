@@ -49,6 +49,7 @@ class VerifyReading:
         None
     )
     amps: Annotated[Entry | None, Facts("current", "compressor draws", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
+    rated_amps: Annotated[Entry | None, Facts("current", "rated", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
     humidity: Annotated[Entry | None, Facts("fraction", "outdoor humidity", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
     chilled_out: Annotated[
         Entry | None, Facts("temperature", "chilled water, leaving", (253.15, 323.15), (273.15, 295.0), source="measured")

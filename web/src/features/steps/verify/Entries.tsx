@@ -56,7 +56,7 @@ function Row({ record, row, kind, orifice }: { record: string; row: string; kind
   const extra = [
     ...(OWN[kind] ?? []),
     ...(AIR.includes(kind) ? ["return_air", "supply"] : []),
-    ...(changeOf(answer.job) ? ["amps"] : []),
+    ...(AIR.includes(kind) || changeOf(answer.job) ? ["amps", "rated_amps"] : []),
   ];
   return (
     <div className="grid grid-cols-2 gap-x-5">
@@ -88,7 +88,8 @@ function Row({ record, row, kind, orifice }: { record: string; row: string; kind
 const HINTS: Record<string, string> = {
   return_air: "tells other faults apart",
   supply: "with return air: the split",
-  amps: "for before and after",
+  amps: "beside what it is rated at",
+  rated_amps: "on its plate; as found, if typed there",
 };
 
 /** What was added or taken out: by the scale, or as a figure. */
