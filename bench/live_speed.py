@@ -125,17 +125,29 @@ def post_for(token: str, seconds: int, accepted: list[int], seed: int) -> None:
         time.sleep(max(0.0, begun + n + 1 - time.time()))
 
 
-def fifty_jobs(person: Person, minutes: float) -> None:
+def kits_on_jobs(person: Person, count: int) -> tuple[list[str], list[str]]:
+    """So many kits, each on a job of its own: their tokens and the jobs' codes."""
     tokens, codes = [], []
-    for n in range(JOBS):
+    for n in range(count):
         gateway, token = kit(person, f"kit {n}")
         code = create_job(person, f"bench-live-{n}", "charge", f"live {n}", None)["code"]
         put_on_job(person, gateway.pk, Job.objects.get(code=code).pk)
         tokens.append(token)
         codes.append(code)
+    return tokens, codes
+
+
+def session_of(person: Person) -> str:
+    """The key of a session somebody is signed in with."""
     session = SessionStore()
     session.update({"_auth_user_id": str(person.pk), "_auth_user_backend": "django.contrib.auth.backends.ModelBackend"})
     session.create()
+    return str(session.session_key)
+
+
+def fifty_jobs(person: Person, minutes: float) -> None:
+    tokens, codes = kits_on_jobs(person, JOBS)
+    key = session_of(person)
     server = serving(PORT, str(connection.settings_dict["NAME"]))
     seconds = int(minutes * 60)
     accepted: list[int] = []
@@ -146,7 +158,7 @@ def fifty_jobs(person: Person, minutes: float) -> None:
 
     async def all_watch() -> None:
         until = time.time() + seconds + 6
-        await asyncio.gather(*(watch(code, str(session.session_key), latencies, seen, until) for code in codes))
+        await asyncio.gather(*(watch(code, key, latencies, seen, until) for code in codes))
 
     for thread in threads:
         thread.start()

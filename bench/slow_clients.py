@@ -21,15 +21,11 @@ sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server"), str(ROOT), str(ROOT / 
 os.environ["YOSHI_TEST_SUFFIX"] = "_slow"
 
 import live_speed
-from django.contrib.sessions.backends.db import SessionStore
 from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from serving import serving
 
 from accounts.models import Person, Shop
-from instruments.actions.pair import put_on_job
-from jobs.actions.create_job import create_job
-from jobs.models import Job
 
 SILENT, STREAMS, JOBS = 300, 300, 10
 PORT = live_speed.PORT
@@ -75,16 +71,8 @@ def told(name: str, times: list[float]) -> str:
 
 
 def run(person: Person, seconds: int) -> None:
-    tokens, codes = [], []
-    for n in range(JOBS):
-        gateway, token = live_speed.kit(person, f"kit {n}")
-        code = create_job(person, f"bench-slow-{n}", "charge", f"slow {n}", None)["code"]
-        put_on_job(person, gateway.pk, Job.objects.get(code=code).pk)
-        tokens.append(token)
-        codes.append(code)
-    session = SessionStore()
-    session.update({"_auth_user_id": str(person.pk), "_auth_user_backend": "django.contrib.auth.backends.ModelBackend"})
-    session.create()
+    tokens, codes = live_speed.kits_on_jobs(person, JOBS)
+    key = live_speed.session_of(person)
     server = serving(PORT, str(connection.settings_dict["NAME"]))
     alone = health_ms(10.0)
     accepted: list[int] = []
@@ -95,7 +83,6 @@ def run(person: Person, seconds: int) -> None:
     asking = threading.Thread(target=lambda: beside.extend(health_ms(seconds)))
 
     async def all_of_them() -> None:
-        key = str(session.session_key)
         await asyncio.gather(*(silent(until) for _ in range(SILENT)), *(watch(codes[n % JOBS], key, seen, until) for n in range(STREAMS)))
 
     for thread in (*posting, asking):
