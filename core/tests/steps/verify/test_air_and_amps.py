@@ -1,6 +1,6 @@
 """Air split and compressor amps in the proof: where they were read they count, one alone no more than one rule of thumb does."""
 
-from typing import Any
+from typing import Any, cast
 
 import pytest
 
@@ -8,11 +8,12 @@ from tests.make import PLATE, RUNNING, WEIGHED, findings
 from tests.make_closed import rules
 from yoshi_core.job.evaluate import Findings
 
+FIRST: dict[str, Any] = dict(cast("dict[str, Any]", RUNNING["readings"])["r1"])
 WELL = {"return_air": "75 °F", "supply": "56 °F", "amps": "8 A", "rated_amps": "10 A"}
 
 
 def ran(plate: dict[str, Any] | None = None, as_found: dict[str, Any] | None = None, **reading: Any) -> Findings:
-    verify = {**RUNNING, "readings": {"r1": {**RUNNING["readings"]["r1"], **reading}}}
+    verify = {**RUNNING, "readings": {"r1": {**FIRST, **reading}}}
     sheets = {} if as_found is None else {"as_found": as_found}
     return findings({**PLATE, **(plate or {})}, WEIGHED, verify, kind="service", sheets=sheets)
 
