@@ -1,17 +1,21 @@
 import { useState } from "react";
-import type { StepName } from "../api/fields.ts";
-import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
+import { useIsClosed, useRows, useStep } from "../job/context.ts";
 import { MomentField } from "./MomentField.tsx";
 import { nextKey } from "./Readings.tsx";
 import { TextField } from "./TextField.tsx";
 
+const SHARED = 2; // a pull's last reading and its rise's first may be one and the same
+
 /** Parts of an instrument's log that say something else than the unit: from when to when, and why. */
-export function LogAside({ step, log }: { step: StepName; log: string }) {
-  const { answer } = useJob();
+export function LogAside({ step, record }: { step: "evacuate" | "pressure_hold"; record: string }) {
   const closed = useIsClosed(step);
   const rows = useRows(step, "aside", []);
+  const typed = useRows(step, record, []).length;
+  const { picture } = useStep(step);
   const [open, setOpen] = useState<string | null>(null);
-  const logged = at(answer.job, pathOf(answer.job, step, [log])) !== null;
+  const measured = picture.charts.flatMap((chart) => chart.curves.filter((curve) => curve.id === "measured"));
+  const drawn = measured.reduce((sum, curve) => sum + curve.seconds.length, 0);
+  const logged = drawn > typed + SHARED; // an open step's log is the server's; only what it drew is here
   const shown = open && !rows.includes(open) ? [...rows, open] : rows;
   if (!logged && !rows.length) return null;
   return (

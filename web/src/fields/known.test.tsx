@@ -119,11 +119,18 @@ describe("a reading set aside", () => {
     );
   });
 
+  const drawnOf = (points: number) => {
+    const seconds = Array.from({ length: points }, (_, n) => n * 60);
+    const curve = { id: "measured", label: "gauge", seconds, values: seconds.map(() => 40) };
+    const view = jobView({}, { steps: { evacuate: { runs: [{ sheet: { readings: { r1: {}, r2: {} } } }] } } });
+    const picture = { charts: [{ id: "pull", curves: [curve] }] };
+    view.findings.steps = [stepResult("evacuate", "Open", { picture } as never)];
+    return view;
+  };
+
   it("a stretch of a log likewise, from when to when", () => {
-    const sheet = { trace: { starts_at: "2026-06-18T10:00:00Z", seconds: [0], values: [40] } };
-    const view = jobView({}, { steps: { evacuate: { runs: [{ sheet }] } } });
-    view.findings.steps = [stepResult("evacuate", "Open")];
-    show(view, <LogAside step="evacuate" log="trace" />);
+    const view = drawnOf(40);
+    show(view, <LogAside step="evacuate" record="readings" />);
     fireEvent.click(screen.getByRole("button", { name: "Set part of the log aside" }));
     expect(screen.getByLabelText("from")).toBeTruthy();
     expect(screen.getByLabelText("to, empty for one reading")).toBeTruthy();
@@ -131,10 +138,8 @@ describe("a reading set aside", () => {
     expect(view.type).toHaveBeenCalledWith("/steps/evacuate/runs/0/sheet/aside/a1/set_aside", "oil on the sensor");
   });
 
-  it("is not offered where no instrument wrote a log", () => {
-    const view = jobView({}, { steps: { evacuate: { runs: [{ sheet: {} }] } } });
-    view.findings.steps = [stepResult("evacuate", "Open")];
-    show(view, <LogAside step="evacuate" log="trace" />);
+  it("is not offered where all that is drawn was typed", () => {
+    show(drawnOf(3), <LogAside step="evacuate" record="readings" />);
     expect(screen.queryByRole("button")).toBeNull();
   });
 });

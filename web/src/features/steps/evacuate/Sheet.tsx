@@ -57,7 +57,7 @@ export default function EvacuateSheet() {
         ))}
       <Acts events={events} />
       {begun && <Readings step={STEP} record="readings" fields={["vacuum", "second"]} go="Type a reading" />}
-      <LogAside step={STEP} log="trace" />
+      <LogAside step={STEP} record="readings" />
       {causes && (
         <>
           <h2 className="mt-4">What may hold it up</h2>

@@ -31,7 +31,7 @@ export default function PressureHoldSheet() {
       ))}
       {picture.charts.length > 0 && <WholeLog />}
       {filled && <Readings step={STEP} record="readings" fields={["pressure", "metal"]} go="Type a reading" />}
-      <LogAside step={STEP} log="pressure_trace" />
+      <LogAside step={STEP} record="readings" />
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Fill />
       <Plan open={!filled} />
