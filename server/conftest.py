@@ -9,8 +9,10 @@ import pytest
 from django.core.management import call_command
 from django.db import transaction
 from django.test import Client, override_settings
+from django.utils import timezone
 from pytest_django import DjangoDbBlocker, Settings
 
+from accounts.actions.sign_in import CONFIRMED
 from accounts.models import Person, Shop
 
 QUICK = ["django.contrib.auth.hashers.MD5PasswordHasher"]
@@ -50,6 +52,21 @@ def person(shop: Shop) -> Person:
     return make_person(shop, "orrin")
 
 
+def signed_in_as(person: Person) -> Client:
+    """A client of somebody who has just said who they are."""
+    client = Client()
+    client.force_login(person)
+    session = client.session
+    session[CONFIRMED] = timezone.now().timestamp()
+    session.save()
+    return client
+
+
+@pytest.fixture
+def owner(shop: Shop) -> "Api":
+    return Api(signed_in_as(make_person(shop, "hale", "owner")))
+
+
 @pytest.fixture
 def signed_in(client: Client, person: Person) -> Client:
     client.force_login(person)
@@ -69,6 +86,9 @@ class Api:
         if keyed:
             body.setdefault("key", uuid.uuid4().hex)
         return self.client.post(f"/api{path}", json.dumps(body), content_type="application/json")
+
+    def send(self, method: str, path: str, **body: Any) -> Any:
+        return self.client.generic(method, f"/api{path}", json.dumps(body), content_type="application/json")
 
     def new_job(self, **body: Any) -> dict[str, Any]:
         answer = self.post("/jobs", kind=body.pop("kind", "charge"), **body)

@@ -1,13 +1,18 @@
 """The shop, its people, and its practice profile with history."""
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
+from django.utils.module_loading import import_string
+
+SHORTEST, SHORTEST_WITH_SECOND, LONGEST = 15, 8, 128
 
 
 class Shop(models.Model):
     """A service company; it owns everything else."""
 
     name = models.CharField(max_length=120)
+    shortest_password = models.PositiveSmallIntegerField(default=SHORTEST, db_default=SHORTEST)
     created_at = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:
@@ -15,13 +20,44 @@ class Shop(models.Model):
 
 
 class Person(AbstractUser):
-    """Somebody who signs in. Roles beyond signing in come later; the role is kept from the start."""
+    """Somebody who signs in, and what they may do there: see `api/permissions.py`."""
 
     ROLES = (("technician", "Technician"), ("lead", "Lead"), ("owner", "Owner"))
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="people", null=True)
     shown_name = models.CharField(max_length=80)
     role = models.CharField(max_length=12, choices=ROLES, default="technician")
     units = models.CharField(max_length=2, choices=(("us", "US"), ("si", "SI")), default="us")
+    device_key = models.CharField(max_length=44, default="", db_default="")
+
+
+class SignedIn(AbstractBaseSession):
+    """A session, with whose it is and on which device it began."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, null=True, related_name="sessions")
+    started_at = models.DateTimeField()
+    device = models.CharField(max_length=80, default="")
+    address = models.CharField(max_length=45, default="")
+
+    @classmethod
+    def get_session_store_class(cls) -> type:
+        store: type = import_string("accounts.sessions.SessionStore")
+        return store
+
+
+class Trail(models.Model):
+    """Who did what, from where; rows are added, never changed or taken away."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="trail")
+    person = models.ForeignKey(Person, on_delete=models.PROTECT, null=True)
+    at = models.DateTimeField(auto_now_add=True)
+    what = models.CharField(max_length=60)
+    about = models.CharField(max_length=120, default="")
+    detail = models.JSONField(default=dict)
+    address = models.CharField(max_length=45, default="")
+    device = models.CharField(max_length=80, default="")
+
+    class Meta:
+        indexes = [models.Index(fields=("shop", "-at", "-id"), name="trail_list")]
 
 
 class ProfileRevision(models.Model):

@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 
 from django.db import OperationalError, transaction
 
+from accounts import trail
 from accounts.models import AcceptedRequest, Shop
 from yoshi_core.errors import InvalidInput
 
@@ -40,6 +41,7 @@ def once(person_shop: Shop, key: str, content: Any, lock: Callable[[], Root], ac
                     return answer
                 answer = act(row)
                 AcceptedRequest.objects.create(shop=person_shop, key=key, digest=digest, answer=answer)
+                trail.note_asked(person_shop)
                 return answer
         except OperationalError as error:
             if error.args[:1] not in ((DEADLOCK,), (LOCK_TIMEOUT,)) or attempt == TRIES - 1:

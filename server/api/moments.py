@@ -23,6 +23,20 @@ def moment_at(text: str, path: str) -> datetime:
     return moment
 
 
+def page_after(text: str) -> tuple[datetime, int] | None:
+    """Where a page of a list begins, from the `next` of the one before; None for the first. Raises `InvalidInput`."""
+    if not text:
+        return None
+    try:
+        moment, row_id = text.split("~")
+        parsed = datetime.fromisoformat(moment)
+        if not _near(parsed) or not 0 <= int(row_id) < 2**63:
+            raise ValueError
+        return parsed, int(row_id)
+    except (ValueError, TypeError):
+        raise InvalidInput("This page marker is not one of ours; start from the first page.", path="/after") from None
+
+
 def _near(moment: datetime) -> bool:
     try:
         return FIRST <= moment < LAST

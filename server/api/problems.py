@@ -9,6 +9,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
+from accounts import asking
+from api.permissions import ConfirmFirst, operation_of
 from yoshi_core.errors import CoreError
 
 log = logging.getLogger("yoshi")
@@ -56,6 +58,10 @@ def register(api: NinjaAPI) -> None:
     def missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
         return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
 
+    @api.exception_handler(ConfirmFirst)
+    def confirm_first(request: HttpRequest, error: ConfirmFirst) -> HttpResponse:
+        return problem(403, "confirm_first", "Say once more who you are: only the owner may do this.")
+
     @api.exception_handler(PermissionError)
     def forbidden(request: HttpRequest, error: PermissionError) -> HttpResponse:
         return problem(403, "forbidden", str(error))
@@ -79,5 +85,7 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        log.error("unexpected error on %s %s", request.method, request.path, exc_info=error)
-        return problem(500, "unexpected", "Something failed on the server; nothing was changed. Try again.")
+        number = asking.now.get().id
+        log.error("unexpected error", extra={"route": operation_of(request)}, exc_info=error)
+        words = "Something failed on the server; nothing was changed. Try again."
+        return problem(500, "unexpected", words, params={"request": number})

@@ -4,23 +4,26 @@ from typing import Any
 
 from ninja import NinjaAPI
 from ninja.openapi.schema import OpenAPISchema
-from ninja.security import SessionAuth
 
 from api import problems
 from api.openapi import with_core_types
+from api.permissions import Guard
 from api.routes_accounts import router as accounts
 from api.routes_cylinders import router as cylinders
 from api.routes_day import router as day
+from api.routes_health import router as health
 from api.routes_instruments import gateway_router, log_router
 from api.routes_instruments import router as instruments
 from api.routes_jobs import router as jobs
 from api.routes_refrigerants import router as refrigerants
+from api.routes_self import router as self_
 from api.routes_shop import router as shop
 from api.routes_systems import router as systems
 from api.strict_json import StrictParser
 
 FILES = {
     "/api/cylinders/export.csv": ("text/csv",),
+    "/api/trail.csv": ("text/csv",),
     "/api/jobs/{code}/log": ("text/csv",),
     "/api/jobs/{code}/record": ("text/html", "application/pdf"),
     "/api/jobs/{code}/label": ("text/html", "application/pdf"),
@@ -51,10 +54,12 @@ class Api(NinjaAPI):
         return document
 
 
-api = Api(title="Yoshi", version="1", auth=SessionAuth(), parser=StrictParser(), docs_url=None, openapi_url=None, urls_namespace="api")
+api = Api(title="Yoshi", version="1", auth=Guard(), parser=StrictParser(), docs_url=None, openapi_url=None, urls_namespace="api")
 problems.register(api)
 api.add_router("", accounts)
 api.add_router("", shop)
+api.add_router("", self_)
+api.add_router("/health", health)
 api.add_router("/jobs", jobs)
 api.add_router("/refrigerants", refrigerants)
 api.add_router("/cylinders", cylinders)

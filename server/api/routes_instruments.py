@@ -140,7 +140,7 @@ def pairing_code(request: HttpRequest) -> dict[str, Any]:
 def put(request: HttpRequest, gateway_id: int, body: PutOnJob) -> dict[str, Any]:
     """Put a kit on a job, or take it off."""
     person = person_of(request)
-    job = one_job(asking_shop(request), body.job) if body.job else None
+    job = one_job(person, body.job) if body.job else None
     put_on_job(person, gateway_id, job.pk if job else None)
     return kit(request)
 
@@ -201,7 +201,7 @@ def post_readings(request: HttpRequest) -> dict[str, Any]:
 @log_router.get("/{code}/log", response={200: Any})
 def get_log(request: HttpRequest, code: str) -> HttpResponse:
     """Every reading of the job as CSV."""
-    text = export_log(one_job(asking_shop(request), code).pk)
+    text = export_log(one_job(person_of(request), code).pk)
     return HttpResponse(
         text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{code}-log.csv"'}
     )
@@ -210,16 +210,15 @@ def get_log(request: HttpRequest, code: str) -> HttpResponse:
 @log_router.get("/{code}/log/columns", response=LogColumns)
 def get_columns(request: HttpRequest, code: str) -> dict[str, Any]:
     """Every reading of the job by channel, for drawing."""
-    row = one_job(asking_shop(request), code)
+    row = one_job(person_of(request), code)
     return {"code": row.code, "title": row.title, **columns_of(row.pk)}
 
 
 @log_router.post("/{code}/log", response=ImportReport)
 def post_log(request: HttpRequest, code: str, body: LogIn) -> dict[str, Any]:
     """Readings from a CSV file; nothing is written while one row is wrong."""
-    shop = asking_shop(request)
-    row = one_job(shop, code)
-    return import_log(shop, row.pk, row.code, body.text)
+    row = one_job(person_of(request), code)
+    return import_log(row.shop, row.pk, row.code, body.text)
 
 
 def _json(request: HttpRequest) -> dict[str, Any]:

@@ -1,17 +1,18 @@
 """Jobs: list, create, read, save, preview, close, reopen, documents, record and label."""
 
-from datetime import datetime
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from api.core_types import CoreSchoolChange
+from api.moments import page_after
 from api.shapes import (
     Adopt,
     Changes,
     CloseStep,
     EndVisit,
+    HandOn,
     HistoryLine,
     ImportJob,
     JobPage,
@@ -25,7 +26,7 @@ from api.shapes import (
     ReopenStep,
     StartVisit,
 )
-from api.who import asking_shop, person_of
+from api.who import person_of
 from jobs import queries
 from jobs.actions.change_job import (
     adopt,
@@ -39,6 +40,7 @@ from jobs.actions.change_job import (
     start_visit,
 )
 from jobs.actions.create_job import create_job, create_work_order, import_job
+from jobs.actions.hand_on import hand_on
 from jobs.models import Job
 from jobs.store import answer_of, other_schools_of
 from records.render import label_html, record_html, to_pdf
@@ -51,23 +53,10 @@ router = Router()
 @router.get("", response=JobPage)
 def list_jobs(request: HttpRequest, closed: bool = False, after: str = "") -> dict[str, Any]:
     """A page of jobs, last touched first; `after` is the `next` of the page before."""
-    rows = queries.job_page(asking_shop(request), closed, _cursor(after))
+    rows = queries.job_page(person_of(request), closed, page_after(after))
     page, more = rows[: queries.PAGE], len(rows) > queries.PAGE
     following = f"{page[-1].updated_at.isoformat()}~{page[-1].pk}" if more else None
     return {"jobs": [_row(job) for job in page], "next": following}
-
-
-def _cursor(text: str) -> tuple[datetime, int] | None:
-    if not text:
-        return None
-    try:
-        moment, row_id = text.split("~")
-        parsed = datetime.fromisoformat(moment)
-        if parsed.tzinfo is None:
-            raise ValueError
-        return parsed, int(row_id)
-    except (ValueError, OverflowError):
-        raise InvalidInput("This page marker is not one of ours; start from the first page.", path="/after") from None
 
 
 def _row(job: Job) -> dict[str, Any]:
@@ -116,7 +105,7 @@ def take_over(request: HttpRequest, body: ImportJob) -> Status[dict[str, Any]]:
 @router.get("/{code}", response=JobState)
 def read_job(request: HttpRequest, code: str) -> dict[str, Any]:
     """The whole job as it stands."""
-    return answer_of(queries.one_job(asking_shop(request), code))
+    return answer_of(queries.one_job(person_of(request), code))
 
 
 @router.post("/{code}/changes", response=JobSaved)
@@ -162,6 +151,12 @@ def post_start_visit(request: HttpRequest, code: str, body: StartVisit) -> dict[
     return start_visit(person_of(request), code, body.key)
 
 
+@router.post("/{code}/hand-on", response=JobState)
+def post_hand_on(request: HttpRequest, code: str, body: HandOn) -> dict[str, Any]:
+    """Hand a job, with the others of its work order, to somebody else of the shop."""
+    return hand_on(person_of(request), code, body.key, body.to, stays=body.stays)
+
+
 @router.post("/{code}/adopt", response=JobState)
 def post_adopt(request: HttpRequest, code: str, body: Adopt) -> dict[str, Any]:
     """Make a quick total a job."""
@@ -171,14 +166,14 @@ def post_adopt(request: HttpRequest, code: str, body: Adopt) -> dict[str, Any]:
 @router.get("/{code}/history", response=list[HistoryLine])
 def get_history(request: HttpRequest, code: str) -> list[dict[str, Any]]:
     """Everything that happened to the job, last first."""
-    rows = queries.history(queries.one_job(asking_shop(request), code))
+    rows = queries.history(queries.one_job(person_of(request), code))
     return [{"seq": r.seq, "kind": r.kind, "at": r.at, "by": r.by.shown_name, "payload": r.payload} for r in rows]
 
 
 @router.get("/{code}/schools", response=list[CoreSchoolChange])
 def get_schools(request: HttpRequest, code: str) -> list[dict[str, Any]]:
     """What another school would change in this job; nothing is saved."""
-    return other_schools_of(queries.one_job(asking_shop(request), code))
+    return other_schools_of(queries.one_job(person_of(request), code))
 
 
 @router.get("/{code}/document", response={200: Any})
@@ -193,13 +188,13 @@ def get_document(request: HttpRequest, code: str) -> HttpResponse:
 @router.get("/{code}/record", response={200: Any})
 def get_record(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
     """The charge record, as HTML or PDF."""
-    return _page(record_html(queries.one_job(asking_shop(request), code), person_of(request)), form, f"{code}-record")
+    return _page(record_html(queries.one_job(person_of(request), code), person_of(request)), form, f"{code}-record")
 
 
 @router.get("/{code}/label", response={200: Any})
 def get_label(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
     """The label for the unit, as HTML or PDF."""
-    return _page(label_html(queries.one_job(asking_shop(request), code), person_of(request)), form, f"{code}-label")
+    return _page(label_html(queries.one_job(person_of(request), code), person_of(request)), form, f"{code}-label")
 
 
 def _page(html: str, form: str, name: str) -> HttpResponse:

@@ -7,7 +7,7 @@ from ninja import Router, Schema
 
 from api.core_types import CoreJobPoints, CorePhChart
 from api.shapes import RefrigerantRow, SaturationState
-from api.who import asking_shop
+from api.who import person_of
 from jobs.queries import one_job
 from jobs.store import read
 from yoshi_core import refrigerants
@@ -34,7 +34,7 @@ def list_refrigerants(request: HttpRequest) -> list[dict[str, Any]]:
 def get_chart(request: HttpRequest, name: str, job: str = "", units: str = "us") -> dict[str, Any]:
     """The pressure–enthalpy picture of a refrigerant, with a job's readings on it where one is named."""
     found = refrigerants.get(name)
-    points = points_of(read(one_job(asking_shop(request), job)), found.name) if job else ()
+    points = points_of(read(one_job(person_of(request), job)), found.name) if job else ()
     return {
         "chart": schema.dump_full(pressure_enthalpy.chart(found.name, "si" if units == "si" else "us")),
         "points": [schema.dump_full(row) for row in points],

@@ -1,27 +1,45 @@
-"""The shop: its people and their roles, and what a changed profile would do."""
+"""The shop: its people and their roles, what was done in it, its tasks, and what a changed profile would do."""
 
+from collections.abc import Iterator
+from datetime import datetime
 from typing import Any, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from accounts.actions.people import add_person, set_role
+from accounts import trail
+from accounts.actions import second_factor
+from accounts.actions.people import add_person, change_person, change_shop, new_link
 from accounts.models import Person
-from api.problems import problem
+from accounts.queries import shop_of
+from api.moments import page_after
 from api.shapes import JobState, Key, LeaveOut, ProfileEffect, Strict
 from api.who import asking_shop, person_of
 from jobs.actions.profile_effect import profile_effect, switch_profile
+from tasks import queue
+from tasks.models import Task
 
 router = Router()
-OWNER_ONLY = "People and roles are changed by the owner."
 Role = Literal["technician", "lead", "owner"]
+TASKS = 50
 
 
 class PersonRow(Schema):
     username: str
     name: str
     role: Role
+    active: bool
+    invited: bool
+    mail: str
+    second_factor: bool
+
+
+class People(Schema):
+    people: list[PersonRow]
+    link: str = ""
+    shop: str
+    shortest_password: int
 
 
 class NewPerson(Strict):
@@ -29,11 +47,46 @@ class NewPerson(Strict):
     username: str = Field(min_length=2, max_length=60, pattern=r"^[a-z0-9._-]+$")
     name: str = Field(min_length=1, max_length=80)
     role: Role
-    password: str = Field(max_length=200)
+    mail: str = Field(default="", max_length=254)
 
 
-class SetRole(Strict):
-    role: Role
+class ChangePerson(Strict):
+    role: Role | None = None
+    active: bool | None = None
+    name: str | None = Field(default=None, min_length=1, max_length=80)
+    mail: str | None = Field(default=None, max_length=254)
+
+
+class ChangeShop(Strict):
+    name: str = Field(min_length=1, max_length=120)
+    shortest_password: int = Field(ge=0, le=1_000)
+
+
+class TrailLine(Schema):
+    number: int
+    at: datetime
+    who: str
+    what: str
+    about: str
+    detail: str
+    address: str
+    device: str
+
+
+class TrailPage(Schema):
+    lines: list[TrailLine]
+    next: str | None
+
+
+class TaskRow(Schema):
+    id: int
+    kind: str
+    state: str
+    progress: float
+    by: str
+    created_at: datetime
+    ended_at: datetime | None
+    result: dict[str, Any]
 
 
 class ProfileAsked(Strict):
@@ -41,35 +94,108 @@ class ProfileAsked(Strict):
     choices: dict[str, str]
 
 
-def _people(request: HttpRequest) -> list[dict[str, Any]]:
-    rows = Person.objects.filter(shop=asking_shop(request)).order_by("shown_name")
-    return [{"username": p.username, "name": p.shown_name, "role": p.role} for p in rows]
+def _people(request: HttpRequest, link: str = "") -> dict[str, Any]:
+    shop, owner = asking_shop(request), person_of(request).role == "owner"
+    shop.refresh_from_db()
+    with_second = second_factor.those_with(shop)
+    rows = Person.objects.filter(shop=shop).order_by("-is_active", "shown_name")
+    people = [
+        {
+            "username": p.username,
+            "name": p.shown_name,
+            "role": p.role,
+            "active": p.is_active,
+            "invited": not p.has_usable_password(),
+            "mail": p.email if owner else "",
+            "second_factor": p.pk in with_second,
+        }
+        for p in rows
+    ]
+    return {"people": people, "link": link, "shop": shop.name, "shortest_password": shop.shortest_password}
 
 
-@router.get("/people", response=list[PersonRow])
-def people(request: HttpRequest) -> list[dict[str, Any]]:
-    """Everybody of the shop."""
+@router.get("/people", response=People)
+def people(request: HttpRequest) -> dict[str, Any]:
+    """Everybody of the shop; mail addresses for its owner alone."""
     return _people(request)
 
 
-@router.post("/people", response=list[PersonRow])
-def post_person(request: HttpRequest, body: NewPerson) -> Any:
-    """Somebody new."""
+@router.post("/people", response=People)
+def post_person(request: HttpRequest, body: NewPerson) -> dict[str, Any]:
+    """Invite somebody; the link by which they choose a password, mailed too where there is an address."""
+    return _people(request, add_person(person_of(request), body.key, body.username, body.name, body.role, body.mail))
+
+
+@router.patch("/people/{username}", response=People)
+def patch_person(request: HttpRequest, username: str, body: ChangePerson) -> dict[str, Any]:
+    """Another role, name or address; an account ended, or taken back."""
+    change_person(person_of(request), username, body.dict(exclude_none=True))
+    return _people(request)
+
+
+@router.post("/people/{username}/link", response=People)
+def post_link(request: HttpRequest, username: str) -> dict[str, Any]:
+    """A link by which somebody sets a new password; the old one is no more good, and they are signed out."""
+    return _people(request, new_link(person_of(request), username))
+
+
+@router.patch("/shop", response=People)
+def patch_shop(request: HttpRequest, body: ChangeShop) -> dict[str, Any]:
+    """The shop's name, and how short a password may be without a second factor."""
+    change_shop(person_of(request), body.name, body.shortest_password)
+    return _people(request)
+
+
+@router.get("/trail", response=TrailPage)
+def get_trail(request: HttpRequest, after: str = "", search: str = "") -> dict[str, Any]:
+    """A page of what was done, last first; `after` is the `next` of the page before."""
+    rows = trail.page(asking_shop(request), page_after(after), search[:80])
+    page, more = rows[: trail.PAGE], len(rows) > trail.PAGE
+    return {"lines": [trail.line(row) for row in page], "next": f"{page[-1].at.isoformat()}~{page[-1].pk}" if more else None}
+
+
+@router.get("/trail.csv", response={200: Any})
+def get_trail_csv(request: HttpRequest) -> StreamingHttpResponse:
+    """All that was done, as a table."""
+    lines: Iterator[str] = trail.as_csv(asking_shop(request))
+    return StreamingHttpResponse(
+        lines, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="trail.csv"'}
+    )
+
+
+@router.get("/tasks", response=list[TaskRow])
+def get_tasks(request: HttpRequest) -> list[dict[str, Any]]:
+    """The last tasks: one's own, or for lead and owner all the shop's."""
+    return _tasks(person_of(request))
+
+
+def _tasks(person: Person) -> list[dict[str, Any]]:
+    rows = Task.objects.filter(shop=shop_of(person)).exclude(kind="mail").select_related("person")
+    rows = rows.filter(person=person) if person.role == "technician" else rows
+    return [
+        {
+            "id": row.pk,
+            "kind": row.kind,
+            "state": row.state,
+            "progress": row.progress,
+            "by": row.person.shown_name if row.person else "",
+            "created_at": row.created_at,
+            "ended_at": row.ended_at,
+            "result": row.result,
+        }
+        for row in rows.order_by("-created_at")[:TASKS]
+    ]
+
+
+@router.post("/tasks/{task}/cancel", response=list[TaskRow])
+def cancel_task(request: HttpRequest, task: int) -> list[dict[str, Any]]:
+    """Stop a task that has not ended; what it has done stays done."""
     person = person_of(request)
-    if person.role != "owner":
-        return problem(403, "forbidden", OWNER_ONLY)
-    add_person(person, body.key, body.username, body.name, body.role, body.password)
-    return _people(request)
-
-
-@router.patch("/people/{username}", response=list[PersonRow])
-def patch_person(request: HttpRequest, username: str, body: SetRole) -> Any:
-    """Another role."""
-    person = person_of(request)
-    if person.role != "owner":
-        return problem(403, "forbidden", OWNER_ONLY)
-    set_role(person, username, body.role)
-    return _people(request)
+    rows = Task.objects.filter(shop=shop_of(person))
+    found = (rows.filter(person=person) if person.role == "technician" else rows).get(pk=task)
+    if queue.cancel(found):
+        trail.note_asked(shop_of(person))
+    return _tasks(person)
 
 
 @router.post("/profile/effect", response=list[ProfileEffect])

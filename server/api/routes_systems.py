@@ -162,7 +162,7 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
         ],
         "jobs": [
             {"code": j.code, "title": j.title, "closed": j.closed, "word": j.word, "visit": j.visit, "updated_at": j.updated_at}
-            for j in jobs_on(circuit)
+            for j in jobs_on(person_of(request), circuit)
         ],
     }
 

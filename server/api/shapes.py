@@ -19,7 +19,8 @@ class Strict(Schema):
 
 class SignIn(Strict):
     username: str = Field(max_length=150)
-    password: str = Field(max_length=200)
+    password: str = Field(max_length=1_000)
+    code: str = Field(default="", max_length=20)
 
 
 class Me(Schema):
@@ -239,6 +240,12 @@ class SaturationState(Schema):
     gauge_pa: float | None
     table: list[SaturationRow]
     problems: list[CoreProblem]
+
+
+class HandOn(Strict):
+    key: str = Key
+    to: str = Field(max_length=150)
+    stays: bool = False
 
 
 class Health(Schema):

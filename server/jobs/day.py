@@ -13,7 +13,7 @@ from accounts.models import Person
 from accounts.queries import profile_of, shop_of
 from jobs.judging import judged
 from jobs.models import Change, Job
-from jobs.queries import jobs_of
+from jobs.queries import jobs_of, seen_by
 from jobs.store import profile_for, read
 from yoshi_core.day import clock, schedule
 from yoshi_core.day.hours import stretch
@@ -69,9 +69,11 @@ def day_of(person: Person, here: tzinfo, leave: datetime | None, wishes: Wishes)
     planned = stretch(now.astimezone(here), profile, leave, outside=wishes.outside)
     opens_s = (planned.begins - now).total_seconds()
     known = known_durations(person, profile)
-    rows = jobs_of(shop).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
+    rows = (
+        seen_by(person).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
+    )
     if not wishes.everybody:
-        rows = rows.filter(technician=person.shown_name)
+        rows = rows.filter(people=person)
     asked = [row for row in rows[: MOST_JOBS + len(wishes.skip)] if row.visit in {"", "going_on"}]
     taken = [row for row in asked if row.code not in wishes.skip][:MOST_JOBS]
     plans, found = [], {}
@@ -125,7 +127,7 @@ def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
     """Kit that other people's jobs hold now, and for how long, seconds from now."""
     busy: dict[str, float] = {}
     others = jobs_of(shop_of(person)).filter(closed=False, step__in=HOLD_KIT).exclude(code__in=own).select_related("shop")
-    for row in others.exclude(technician=person.shown_name)[:20]:
+    for row in others.exclude(people=person)[:20]:
         plan = _plan_of(row, _seen(row, now), now, row.technician, {})
         if plan.running and plan.tasks:
             for name in plan.tasks[0].kit:

@@ -1,27 +1,38 @@
-"""Reading jobs of a shop."""
+"""Reading the jobs a person may see: a technician those they are named on, everybody else their shop's."""
 
 from datetime import datetime
 
 from django.db.models import Q, QuerySet
 
-from accounts.models import Shop
+from accounts.models import Person, Shop
+from accounts.queries import shop_of
 from jobs.models import Change, Job
 from systems.models import Circuit
 
 PAGE = 50
 
 
+class NotYours(PermissionError):
+    """A job of the same shop that somebody else is named on."""
+
+
 def jobs_of(shop: Shop) -> QuerySet[Job]:
     return Job.objects.filter(shop=shop)
 
 
-def job_page(shop: Shop, closed: bool, before: tuple[datetime, int] | None) -> list[Job]:
+def seen_by(person: Person) -> QuerySet[Job]:
+    """The jobs a person may read and work on."""
+    rows = jobs_of(shop_of(person))
+    return rows.filter(people=person) if person.role == "technician" else rows
+
+
+def job_page(person: Person, closed: bool, before: tuple[datetime, int] | None) -> list[Job]:
     """One page of jobs, last touched first, by key and not by offset; documents stay unread.
 
     The page's ids are read from the list's index alone, so that the index is sought from `before`
     and not walked from its start; then the rows of those ids.
     """
-    rows = jobs_of(shop).filter(closed=closed)
+    rows = seen_by(person).filter(closed=closed)
     if before is not None:
         moment, row_id = before
         rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))
@@ -30,18 +41,28 @@ def job_page(shop: Shop, closed: bool, before: tuple[datetime, int] | None) -> l
     return list(page.order_by("-updated_at", "-id"))
 
 
-def one_job(shop: Shop, code: str) -> Job:
-    """The job of this code; `Job.DoesNotExist` for another shop's."""
-    return jobs_of(shop).select_related("shop", "circuit__system__site").get(code=code)
+def one_job(person: Person, code: str) -> Job:
+    """The job of this code. Raises `Job.DoesNotExist` for another shop's, `NotYours` for a colleague's."""
+    row = seen_by(person).select_related("shop", "circuit__system__site").filter(code=code).first()
+    if row is None:
+        refuse_others(person, code)
+        raise Job.DoesNotExist
+    return row
+
+
+def refuse_others(person: Person, code: str) -> None:
+    """Raise `NotYours` where the job is this shop's and not this person's."""
+    if jobs_of(shop_of(person)).filter(code=code).exists() and not seen_by(person).filter(code=code).exists():
+        raise NotYours("This job is somebody else's. The lead can hand it to you.")
 
 
 def history(job: Job) -> list[Change]:
     return list(job.changes.select_related("by")[:200])
 
 
-def jobs_on(circuit: Circuit) -> list[Job]:
-    """The jobs of a circuit, last first; documents stay unread."""
-    return list(Job.objects.filter(circuit=circuit).defer("document", "findings").order_by("-updated_at")[:50])
+def jobs_on(person: Person, circuit: Circuit) -> list[Job]:
+    """The jobs of a circuit a person may see, last first; documents stay unread."""
+    return list(seen_by(person).filter(circuit=circuit).defer("document", "findings").order_by("-updated_at")[:50])
 
 
 def open_jobs(shop: Shop, most: int) -> list[Job]:

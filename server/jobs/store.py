@@ -46,11 +46,16 @@ def write(row: Job, job: CoreJob, kind: str, payload: Any, person: Person) -> No
     row.document_version = documents.VERSION
     row.profile_revision = profile.revision
     row.kind, row.title = job.kind, job.title
-    row.seq += 1
-    row.updated_at = now
     _summarize(row, job, findings)
+    record(row, kind, payload, person)
+
+
+def record(row: Job, kind: str, payload: Any, person: Person) -> None:
+    """Store the row under its next number, and what happened to it as one line of history."""
+    row.seq += 1
+    row.updated_at = timezone.now()
     row.save()
-    Change.objects.create(job=row, seq=row.seq, kind=kind, payload=payload, at=now, by=person)
+    Change.objects.create(job=row, seq=row.seq, kind=kind, payload=payload, at=row.updated_at, by=person)
 
 
 def _summarize(row: Job, job: CoreJob, findings: Findings) -> None:

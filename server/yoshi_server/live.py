@@ -23,12 +23,15 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth import SESSION_KEY
 from django.db import close_old_connections
+from django.utils import timezone
 
-from accounts.models import Person
+from accounts.models import Person, SignedIn
 from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
+from jobs.queries import seen_by
 from yoshi_core.instruments import channels
+from yoshi_server.metrics import STREAMS
 from yoshi_server.scale import SCALE, Scales, anchors_of
 
 log = logging.getLogger("yoshi")
@@ -37,7 +40,7 @@ Scope = MutableMapping[str, Any]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
 ROUND_S, APART_S = 0.2, 0.02
-BEAT_S, ASK_AGAIN_S = 15.0, 30.0
+BEAT_S, ASK_AGAIN_S, SESSIONS_S = 15.0, 30.0, 2.0
 BEAT = b": still here\n\n"
 QUEUE = 400
 NUMBER = re.compile(r"[0-9]{1,18}")  # as this server numbered its events; no other script's digits
@@ -51,8 +54,9 @@ HEADERS = [
 
 @dataclass(eq=False)
 class Watcher:
-    """One open stream: the last reading and the last change of the job it was sent."""
+    """One open stream: whose session it lives by, the last reading and the last change of the job it was sent."""
 
+    session: str
     job_id: int
     seq: int
     change: int
@@ -94,10 +98,14 @@ class Hub:
 
     async def _run(self) -> None:
         self.loop, self.news = asyncio.get_running_loop(), asyncio.Event()
+        looked = time.monotonic()
         while self.watchers:
             self.news.clear()
             try:
                 await self._round()
+                if time.monotonic() - looked > SESSIONS_S:
+                    looked = time.monotonic()
+                    await self._end_with_sessions()
             except Exception:
                 log.exception("A round of live readings failed; the next one reads again from where each stream stands.")
             await asyncio.sleep(APART_S)
@@ -128,6 +136,14 @@ class Hub:
                 watcher.change = change
                 self._put(watcher, _event("job", {"seq": change}))
 
+    async def _end_with_sessions(self) -> None:
+        """A stream ends when its session does, or the account behind it."""
+        keys = {watcher.session for watcher in self.watchers}
+        alive = await self.ask(_alive, tuple(keys))
+        for watcher in tuple(self.watchers):
+            if watcher.session not in alive:
+                self._drop(watcher)
+
     def _steady(self, job_id: int, reading: dict[str, Any]) -> str:
         recent = self.recent[(job_id, reading["channel"])]
         second = datetime.fromisoformat(reading["at"]).timestamp()
@@ -149,10 +165,13 @@ class Hub:
         try:
             watcher.queue.put_nowait(event)
         except asyncio.QueueFull:
-            self.leave(watcher)
-            with contextlib.suppress(asyncio.QueueEmpty):
-                watcher.queue.get_nowait()
-            watcher.queue.put_nowait(None)
+            self._drop(watcher)
+
+    def _drop(self, watcher: Watcher) -> None:
+        self.leave(watcher)
+        if watcher.queue.full():
+            watcher.queue.get_nowait()
+        watcher.queue.put_nowait(None)
 
 
 hub = Hub()
@@ -168,6 +187,12 @@ def _news(places: tuple[tuple[int, int], ...]) -> tuple[list[tuple[int, dict[str
     return since_seq(places), dict(Job.objects.filter(pk__in=[job for job, _ in places]).values_list("pk", "seq"))
 
 
+def _alive(sessions: tuple[str, ...]) -> set[str]:
+    """Of these sessions those that are open, of people who may still sign in."""
+    rows = SignedIn.objects.filter(session_key__in=sessions, expire_date__gt=timezone.now(), person__is_active=True)
+    return set(rows.values_list("session_key", flat=True))
+
+
 def _event(name: str, data: Any, number: int | None = None) -> bytes:
     head = f"id: {number}\n" if number is not None else ""
     return f"{head}event: {name}\ndata: {json.dumps(data, separators=(',', ':'))}\n\n".encode()
@@ -179,7 +204,7 @@ def _watched(session_key: str, code: str) -> tuple[int, int] | None:
     person = Person.objects.filter(pk=store.get(SESSION_KEY), is_active=True).first() if session_key else None
     if person is None or person.shop_id is None:
         return None
-    return Job.objects.filter(shop=person.shop_id, code=code).values_list("pk", "seq").first()
+    return seen_by(person).filter(code=code).values_list("pk", "seq").first()
 
 
 async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
@@ -193,15 +218,17 @@ async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:
         await send({"type": "http.response.body", "body": b"Sign in first."})
         return
     last = headers.get("last-event-id", "")
-    watcher = Watcher(found[0], int(last) if NUMBER.fullmatch(last) else 0, found[1])
+    watcher = Watcher(key, found[0], int(last) if NUMBER.fullmatch(last) else 0, found[1])
     await send({"type": "http.response.start", "status": 200, "headers": HEADERS})
     await send({"type": "http.response.body", "body": b"retry: 1000\n\n", "more_body": True})
     hub.join(watcher)
+    STREAMS.inc()
     gone: asyncio.Future[Any] = asyncio.ensure_future(_until_gone(receive))
     try:
         await _feed(watcher, gone, send, lambda: hub.ask(_watched, key, code))
     finally:
         hub.leave(watcher)
+        STREAMS.dec()
         gone.cancel()
 
 

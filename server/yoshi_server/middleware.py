@@ -1,12 +1,58 @@
-"""Headers every answer carries, and bodies no route reads."""
+"""What every request gets: a number, an entry in the log and the counts; headers; and bodies no route reads."""
 
+import logging
+import time
+import uuid
 from collections.abc import Callable
+from typing import Any
 
+from django.db import connection
 from django.http import HttpRequest, HttpResponse
 
+from accounts import asking
+from api.permissions import operation_of
 from api.problems import problem
+from yoshi_server.metrics import REQUESTS, SECONDS, SLOW
 
+log = logging.getLogger("yoshi.requests")
+slow_log = logging.getLogger("yoshi.slow")
+SLOW_S = 0.5
 BODIES = ("application/json", "text/csv")
+
+
+def asked(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Give the request its number, know from where it is asked, and log and count it once it is answered: its route, never what is in it."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        number, began = uuid.uuid4().hex[:16], time.monotonic()
+        token = asking.now.set(asking.Asking(id=number, address=asking.address_of(request)[:45], device=asking.device_of(request)))
+        try:
+            with connection.execute_wrapper(_watch):
+                response = get_response(request)
+            response.headers["X-Request-Id"] = number
+            if request.path.startswith("/api/"):
+                took = time.monotonic() - began
+                route = operation_of(request) if request.resolver_match else f"{request.method} elsewhere"
+                REQUESTS.labels(request.method, route.partition(" ")[2], str(response.status_code)).inc()
+                SECONDS.labels(route).observe(took)
+                log.info("answered", extra={"route": route, "status": response.status_code, "ms": round(took * 1000.0, 1)})
+            return response
+        finally:
+            asking.now.reset(token)
+
+    return middleware
+
+
+def _watch(execute: Callable[..., Any], sql: str, params: Any, many: bool, context: Any) -> Any:
+    """Log a statement that takes long, without what was put into it."""
+    began = time.monotonic()
+    try:
+        return execute(sql, params, many, context)
+    finally:
+        took = time.monotonic() - began
+        if took > SLOW_S:
+            SLOW.inc()
+            slow_log.warning("slow statement", extra={"sql": sql[:2_000], "ms": round(took * 1000.0)})
 
 
 def more_headers(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

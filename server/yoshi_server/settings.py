@@ -7,6 +7,8 @@ from csp.constants import NONE, SELF, UNSAFE_INLINE
 from django.core.exceptions import ImproperlyConfigured
 from environ import Env
 
+from yoshi_server.logs import logs
+
 BASE = Path(__file__).resolve().parents[1]
 ROOT = BASE.parent
 env = Env()
@@ -26,7 +28,11 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
+    "django_otp",
+    "django_otp.plugins.otp_totp",
+    "django_otp.plugins.otp_static",
     "yoshi_server",
+    "tasks",
     "accounts",
     "systems",
     "cylinders",
@@ -37,6 +43,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "yoshi_server.middleware.asked",
     "yoshi_server.middleware.more_headers",
     "csp.middleware.CSPMiddleware",
     "django.middleware.security.SecurityMiddleware",
@@ -78,7 +85,8 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "accounts.Person"
 
-SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+SESSION_ENGINE = "accounts.sessions"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 7
 SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 CSRF_COOKIE_SAMESITE = "Lax"
@@ -118,9 +126,19 @@ PROXIES = env.int(
 NINJA_NUM_PROXIES = PROXIES
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
 
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-}
+PUBLIC_URL = env("YOSHI_URL", default=f"http://127.0.0.1:{_PORT}").rstrip("/")  # what links in mails begin with
+EMAIL_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
+EMAIL_HOST = env("YOSHI_MAIL_HOST", default="127.0.0.1")
+EMAIL_PORT = env.int("YOSHI_MAIL_PORT", default=25)
+EMAIL_HOST_USER = env("YOSHI_MAIL_USER", default="")
+EMAIL_HOST_PASSWORD = env("YOSHI_MAIL_PASSWORD", default="")
+EMAIL_USE_TLS = env.bool("YOSHI_MAIL_TLS", default=False)
+EMAIL_TIMEOUT = 20
+DEFAULT_FROM_EMAIL = env("YOSHI_MAIL_FROM", default="yoshi@localhost")
+OTP_TOTP_ISSUER = "Yoshi"
+TASKS = {"mail": "tasks.mail.deliver"}  # who does what no request waits for
+HOURLY = ["accounts.pruning.prune", "jobs.naming.name_missing"]
+
+METRICS_TOKEN = env("YOSHI_METRICS_TOKEN", default="")
+LOG_DIR = env("YOSHI_LOG_DIR", default="")  # where errors and slow statements are kept too, for a shop to send
+LOGGING = logs(LOG_DIR, plain=env("YOSHI_LOG", default="plain") == "plain")

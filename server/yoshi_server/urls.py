@@ -7,6 +7,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from api.root import api
+from yoshi_server.metrics import metrics
 
 
 @ensure_csrf_cookie
@@ -22,5 +23,6 @@ def interface(request: HttpRequest) -> HttpResponseBase:
 
 urlpatterns = [
     path("api/", api.urls),
+    path("metrics", metrics),
     re_path(r"^(?!api/|assets/).*$", interface),
 ]

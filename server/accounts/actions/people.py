@@ -1,44 +1,101 @@
-"""People of the shop and their roles."""
+"""People of the shop: invited, given a role, sent a new link, ended and taken back."""
 
+from typing import Any
+
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
 from django.db import transaction
 
-from accounts.models import Person, Shop
+from accounts import trail
+from accounts.actions import second_factor
+from accounts.actions.access import end_sessions, invite, link_for
+from accounts.models import LONGEST, SHORTEST, SHORTEST_WITH_SECOND, Person, Shop
 from accounts.once import once
 from accounts.queries import shop_of
-from yoshi_core.errors import InvalidInput
+from accounts.texts import one_line
+from yoshi_core.errors import InvalidInput, OutOfRange
 
 ROLES = dict(Person.ROLES)
 
 
-def add_person(person: Person, key: str, username: str, name: str, role: str, password: str) -> dict[str, str]:
-    """Somebody new who may sign in. Raises `InvalidInput` naming the field."""
+def add_person(person: Person, key: str, username: str, name: str, role: str, mail: str) -> str:
+    """Somebody new, by invitation: the link by which they set their password. Raises `InvalidInput` naming the field."""
     shop = shop_of(person)
 
     def act(_: Shop) -> dict[str, str]:
         if Person.objects.filter(username=username).exists():
             raise InvalidInput("This name for signing in is taken.", path="/username")
-        if role not in ROLES:
-            raise InvalidInput(f"A role is one of {', '.join(ROLES.values())}.", path="/role")
-        if len(password) < 12:
-            raise InvalidInput("A password takes at least 12 characters.", path="/password")
-        made = Person(username=username, shown_name=name, role=role, shop=shop)
-        made.set_password(password)
+        made = Person(username=username, shown_name=one_line(name, 80, "/name", "A name"), role=_role(role), shop=shop, email=_mail(mail))
+        made.set_unusable_password()
         made.save()
-        return {"username": username}
+        invite(made)
+        return {"username": username}  # the link is never kept
 
-    content = {"person": username, "name": name, "role": role}
-    return once(shop, key, content, lambda: Shop.objects.select_for_update().get(pk=shop.pk), act)
+    content = {"person": username, "name": name, "role": role, "mail": mail}
+    made = once(shop, key, content, lambda: Shop.objects.select_for_update().get(pk=shop.pk), act)
+    return link_for(Person.objects.get(username=made["username"]), "invitation")
 
 
-def set_role(person: Person, username: str, role: str) -> None:
-    """Change a role. The last owner stays one, or nobody could change it back."""
+def _role(role: str) -> str:
     if role not in ROLES:
         raise InvalidInput(f"A role is one of {', '.join(ROLES.values())}.", path="/role")
-    with transaction.atomic():
-        shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
-        other = Person.objects.get(shop=shop, username=username)
-        owners = Person.objects.filter(shop=shop, role="owner").exclude(pk=other.pk)
-        if other.role == "owner" and role != "owner" and not owners.exists():
-            raise InvalidInput("The shop needs an owner: make somebody else owner first.", path="/role")
-        other.role = role
-        other.save(update_fields=["role"])
+    return role
+
+
+def _mail(mail: str) -> str:
+    mail = mail.strip()
+    if mail:
+        try:
+            validate_email(mail)
+        except ValidationError:
+            raise InvalidInput("This is no mail address.", path="/mail") from None
+    return mail
+
+
+@transaction.atomic
+def change_person(person: Person, username: str, changed: dict[str, Any]) -> None:
+    """Another role, address or name, an account ended or taken back. The last owner stays one, or nobody could change it back."""
+    shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+    other = Person.objects.get(shop=shop, username=username)
+    role, active = _role(changed.get("role", other.role)), bool(changed.get("active", other.is_active))
+    owners = Person.objects.filter(shop=shop, role="owner", is_active=True).exclude(pk=other.pk)
+    if other.role == "owner" and (role != "owner" or not active) and not owners.exists():
+        raise InvalidInput("The shop needs an owner: make somebody else owner first.", path="/role" if active else "/active")
+    before = {"role": other.role, "active": other.is_active, "mail": other.email, "name": other.shown_name}
+    other.role, other.is_active = role, active
+    other.email = _mail(changed.get("mail", other.email))
+    other.shown_name = one_line(changed.get("name", other.shown_name), 80, "/name", "A name")
+    other.save(update_fields=["role", "is_active", "email", "shown_name"])
+    after = {"role": role, "active": active, "mail": other.email, "name": other.shown_name}
+    if not active:
+        end_sessions(other)
+    trail.note_asked(shop, **{name: f"{before[name]} → {value}" for name, value in after.items() if value != before[name]})
+
+
+@transaction.atomic
+def new_link(person: Person, username: str) -> str:
+    """A link by which somebody of the shop sets a new password; the old one and their second factor are no more good, and they are signed out."""
+    shop = shop_of(person)
+    other = Person.objects.select_for_update().get(shop=shop, username=username, is_active=True)
+    other.set_unusable_password()
+    other.save(update_fields=["password"])
+    end_sessions(other)
+    if second_factor.is_on(other):
+        second_factor.turn_off(other, person)
+    trail.note_asked(shop)
+    return invite(other)
+
+
+@transaction.atomic
+def change_shop(person: Person, name: str, shortest_password: int) -> None:
+    """The shop's name, and the shortest password without a second factor."""
+    shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+    if not SHORTEST_WITH_SECOND <= shortest_password <= LONGEST:
+        text = f"The shortest password is between {SHORTEST_WITH_SECOND} and {LONGEST} characters long; {SHORTEST} is advised."
+        raise OutOfRange(text, path="/shortest_password", value=shortest_password)
+    before = (shop.name, shop.shortest_password)
+    shop.name, shop.shortest_password = one_line(name, 120, "/name", "The shop's name"), shortest_password
+    if not shop.name:
+        raise InvalidInput("The shop needs a name; records show it.", path="/name")
+    shop.save(update_fields=["name", "shortest_password"])
+    trail.note_asked(shop, was=f"{before[0]}, {before[1]}", now=f"{shop.name}, {shop.shortest_password}")

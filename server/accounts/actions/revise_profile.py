@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from django.db import transaction
 from django.utils import timezone
 
+from accounts import trail
 from accounts.models import Person, ProfileRevision, Shop
 from accounts.queries import shop_of
 from yoshi_core.errors import InvalidInput
@@ -30,6 +31,7 @@ def revise_profile(
             raise InvalidInput("The profile was changed meanwhile; look at it again.", path="/revision", seen=seen_revision, now=number)
         before = latest.overrides if latest else {}
         overrides = {rule: value for rule, value in before.items() if rule not in entries} | read
+        trail.note_asked(shop, reason=reason.strip(), revision=number + 1)
         return ProfileRevision.objects.create(
             shop=shop,
             revision=number + 1,

@@ -7,24 +7,30 @@ import hashlib
 import secrets
 import threading
 from collections.abc import Iterable
-from datetime import datetime, timedelta
+from datetime import timedelta
 from math import ceil
 
 from django.conf import settings
-from django.contrib.auth import authenticate
+from django.contrib.auth import authenticate, login
 from django.core import signing
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 
+from accounts.actions import second_factor
+from accounts.asking import address_of, device_of
 from accounts.models import Person, SignInTries
+from accounts.passwords import normal
+from accounts.sessions import BEGAN
 
-FREE = {"account": 5, "device": 10, "address": 30}  # so many failures cost nothing
+FREE = {"account": 5, "device": 10, "address": 30, "mail": 3}  # so many failures cost nothing
 LONGEST_S = 900
 FORGOTTEN = timedelta(days=1)
 DEVICE, DEVICE_S, NAMES = "yoshi_device", 365 * 86_400, 8
 AT_ONCE = threading.BoundedSemaphore(2)  # a hash takes much memory on purpose; no more than so many of a process
 WAITS_S = 10.0
+KNOWN_S, NEW_S = 7 * 86_400, 86_400
+CONFIRMED, CONFIRMED_S = "confirmed", 900
 
 
 class TooMany(Exception):
@@ -35,25 +41,66 @@ class TooMany(Exception):
         self.wait_s = wait_s
 
 
-def sign_in(request: HttpRequest, username: str, password: str) -> Person | None:
-    """The person of this name and password; None where they do not belong together. Raises `TooMany`."""
+class CodeNeeded(Exception):
+    """Name and password belong together, and this account takes a code of its second factor too."""
+
+
+def sign_in(request: HttpRequest, username: str, password: str, code: str = "") -> Person | None:
+    """The person of this name and password, and of this code where they use one; None where they do not belong together.
+
+    Raises `TooMany`, and `CodeNeeded` where no code was given.
+    """
     keys = _keys(request, username)
-    now = timezone.now()
-    tries = {row.key: row for row in SignInTries.objects.filter(key__in=keys)}
-    until = max((row.next_at for row in tries.values()), default=now)
-    if until > now:
-        raise TooMany(ceil((until - now).total_seconds()))
+    wait_if_many(keys)
     if not AT_ONCE.acquire(timeout=WAITS_S):
         raise TooMany(int(WAITS_S))
     try:
-        person = authenticate(request, username=username, password=password)
+        person = authenticate(request, username=username, password=normal(password))
     finally:
         AT_ONCE.release()
-    if isinstance(person, Person):
+    if isinstance(person, Person) and person.shop_id is not None:
+        if second_factor.is_on(person):
+            if not code.strip():
+                raise CodeNeeded
+            if not second_factor.passes(person, code):
+                count(keys)
+                return None
         SignInTries.objects.filter(key__in=[key for key in keys if not key.startswith("address")]).delete()
         return person
-    _count(keys, now)
+    count(keys)
     return None
+
+
+def begin(request: HttpRequest, person: Person, username: str) -> None:
+    """Start the session: a working week on a device this person signed in on before, a day on another."""
+    known = _digest(username.casefold()) in _device(request)[1]
+    login(request, person)
+    request.session[BEGAN] = {"at": timezone.now().isoformat(), "device": device_of(request), "address": address_of(request)}
+    request.session.set_expiry(KNOWN_S if known else NEW_S)
+    confirm(request)
+
+
+def confirm(request: HttpRequest) -> None:
+    """The person has just said who they are."""
+    request.session[CONFIRMED] = timezone.now().timestamp()
+
+
+def confirmed(request: HttpRequest) -> bool:
+    """Whether the person said who they are within the last minutes."""
+    return bool(timezone.now().timestamp() - float(request.session.get(CONFIRMED, 0.0)) < CONFIRMED_S)
+
+
+def wait_if_many(keys: Iterable[str]) -> None:
+    """Raises `TooMany` while one of these has to wait."""
+    now = timezone.now()
+    until = max((row.next_at for row in SignInTries.objects.filter(key__in=list(keys))), default=now)
+    if until > now:
+        raise TooMany(ceil((until - now).total_seconds()))
+
+
+def asked_keys(request: HttpRequest, username: str) -> list[str]:
+    """What a mail for a new password is counted by."""
+    return [f"mail:{_digest(username.casefold())}", f"address:{_digest(address_of(request))}"]
 
 
 def _keys(request: HttpRequest, username: str) -> list[str]:
@@ -64,7 +111,9 @@ def _keys(request: HttpRequest, username: str) -> list[str]:
     return [f"account:{name}", f"address:{_digest(address_of(request))}"]
 
 
-def _count(keys: Iterable[str], now: datetime) -> None:
+def count(keys: Iterable[str]) -> None:
+    """One more failure, or one more of what may not be had too often."""
+    now = timezone.now()
     for key in keys:
         with transaction.atomic():
             SignInTries.objects.get_or_create(key=key, defaults={"next_at": now, "last_at": now})
@@ -74,15 +123,6 @@ def _count(keys: Iterable[str], now: datetime) -> None:
             row.next_at = now + timedelta(seconds=min(2**over, LONGEST_S)) if over > 0 else now
             row.last_at = now
             row.save()
-
-
-def address_of(request: HttpRequest) -> str:
-    """Who asks, by address: what a proxy says is believed only where so many are configured."""
-    seen = str(request.META.get("REMOTE_ADDR") or "")
-    said = [part.strip() for part in str(request.META.get("HTTP_X_FORWARDED_FOR") or "").split(",") if part.strip()]
-    if settings.PROXIES < 1 or not said:
-        return seen
-    return str(said[-min(settings.PROXIES, len(said))])
 
 
 def _device(request: HttpRequest) -> tuple[str, list[str]]:

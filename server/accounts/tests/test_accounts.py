@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 
 from accounts.models import Person, ProfileRevision, Shop
-from conftest import Api, make_person
+from conftest import Api, make_person, signed_in_as
 
 pytestmark = pytest.mark.django_db
 
@@ -45,13 +45,10 @@ def test_units_are_the_persons(api: Api) -> None:
     assert api.client.patch("/api/me", json.dumps({"units": "stone"}), content_type="application/json").status_code == 422
 
 
-def test_the_profile_is_revised_with_history_and_a_reason(shop: Shop) -> None:
-    client = Client()
-    client.force_login(make_person(shop, "vesk", "lead"))
-
+def test_the_profile_is_revised_with_history_and_a_reason(owner: Api) -> None:
     def put(**body: object) -> Any:
         whole = {"seen_revision": 0, "name": "Ours", "overrides": {}, "choices": {}, "reason": "because", **body}
-        return client.put("/api/profile", json.dumps(whole), content_type="application/json")
+        return owner.send("PUT", "/profile", **whole)
 
     assert put(overrides={"verify.run_in": "15 min", "trim.step_share": ""}).json()["overrides"] == {"verify.run_in": 900.0}
     assert put(seen_revision=0).status_code == 422
@@ -68,10 +65,11 @@ def test_the_profile_is_revised_with_history_and_a_reason(shop: Shop) -> None:
     assert put(seen_revision=3, overrides={"verify.run_in": ""}).json()["overrides"] == {"trim.cap_share": pytest.approx(0.08)}
 
 
-def test_a_technician_reads_the_profile_and_does_not_change_it(api: Api) -> None:
+def test_a_technician_and_a_lead_read_the_profile_and_do_not_change_it(api: Api, shop: Shop) -> None:
     assert api.get("/profile").json()["revision"] == 1
     body = {"seen_revision": 0, "name": "x", "overrides": {}, "choices": {}, "reason": "x"}
-    assert api.client.put("/api/profile", json.dumps(body), content_type="application/json").status_code == 403
+    assert api.send("PUT", "/profile", **body).status_code == 403
+    assert Api(signed_in_as(make_person(shop, "vesk", "lead"))).send("PUT", "/profile", **body).status_code == 403
 
 
 def test_health_and_headers(client: Client, db: None) -> None:

@@ -11,7 +11,8 @@ from django.test import Client, RequestFactory
 from django.utils import timezone
 
 from accounts.actions import sign_in
-from accounts.actions.sign_in import AT_ONCE, FREE, LONGEST_S, address_of
+from accounts.actions.sign_in import AT_ONCE, FREE, LONGEST_S
+from accounts.asking import address_of
 from accounts.models import Person, Shop, SignInTries
 from conftest import make_person
 from yoshi_server import settings as shipped

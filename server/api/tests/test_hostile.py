@@ -15,6 +15,7 @@ from django.test import Client
 
 from accounts.models import Person
 from api.root import api
+from conftest import signed_in_as
 from cylinders.models import Cylinder
 from instruments.actions.pair import begin_pairing, pair
 from jobs.models import Job
@@ -103,8 +104,8 @@ WHOLE = bool(os.environ.get("YOSHI_WHOLE"))
 
 @pytest.fixture
 def owner(demo_world: None) -> Client:
-    client = Client(raise_request_exception=False)
-    client.force_login(Person.objects.filter(role="owner").first() or Person.objects.get(username="orrin"))
+    client = signed_in_as(Person.objects.get(username="hale"))
+    client.raise_request_exception = False
     return client
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from accounts import trail
 from accounts.models import Shop
 from accounts.texts import cell
 from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
@@ -43,6 +44,7 @@ def import_log(shop: Shop, job_id: int, job_code: str, text: str) -> dict[str, A
         return {"written": 0, "rows": wrong[:SHOWN] or [{"label": "file", "problem": "There is no row in it."}]}
     with transaction.atomic():
         _insert(shop, job_id, job_code, good, now)
+        trail.note_asked(shop, rows=len(good))
     return {"written": len(good), "rows": []}
 
 

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.db.models import F, Max, Min
 from django.utils import timezone
 
+from accounts import trail
 from accounts.models import Person
 from accounts.queries import shop_of
 from instruments.models import Gateway, Instrument, PairingCode, Reading, Stream
@@ -28,8 +29,10 @@ def digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
+@transaction.atomic
 def begin_pairing(person: Person) -> PairingCode:
     """A fresh code for the person's shop; codes that ran out are swept away."""
+    trail.note_asked(shop_of(person))
     now = timezone.now()
     PairingCode.objects.filter(expires_at__lt=now).delete()
     code = "".join(secrets.choice(LETTERS) for _ in range(6))
@@ -109,6 +112,7 @@ def put_on_job(person: Person, gateway_id: int, job_id: int | None) -> None:
     gateway = Gateway.objects.select_for_update().get(shop=shop_of(person), pk=gateway_id, revoked_at=None)
     gateway.job_id = job_id
     gateway.save(update_fields=["job"])
+    trail.note_asked(gateway.shop, kit=gateway.name, job=gateway.job.code if gateway.job else "")
     if job_id is not None:
         _adopt(gateway, job_id)
 
@@ -126,6 +130,7 @@ def _adopt(gateway: Gateway, job_id: int) -> None:
     stream.save(update_fields=["seq"])
 
 
+@transaction.atomic
 def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
     """Keep what an instrument reads at nothing; it is taken off every reading from now on."""
     instrument = Instrument.objects.select_related("gateway").get(gateway__shop=shop_of(person), pk=instrument_id)
@@ -134,11 +139,14 @@ def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
         raise OutOfRange(f"A zero that is this far off is a broken {facts.label}, not a zero.", path="/zero", value=zero)
     instrument.zero = zero
     instrument.save(update_fields=["zero"])
+    trail.note_asked(instrument.gateway.shop, instrument=instrument.name, zero=zero)
     return instrument
 
 
+@transaction.atomic
 def revoke(person: Person, gateway_id: int) -> None:
     """The gateway's token is no good any more; its readings stay."""
     gateway = Gateway.objects.get(shop=shop_of(person), pk=gateway_id)
     gateway.revoked_at, gateway.job = timezone.now(), None
     gateway.save(update_fields=["revoked_at", "job"])
+    trail.note_asked(gateway.shop, kit=gateway.name)

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.once import once
+from accounts.pruning import KEYS
 from accounts.queries import shop_of
 from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
@@ -22,7 +23,8 @@ from jobs.actions.on_record import lessons, put_on_record
 from jobs.actions.reservations import tell_coming, unknown_circuits
 from jobs.judging import judged
 from jobs.models import Job
-from jobs.queries import one_job
+from jobs.naming import name_on
+from jobs.queries import one_job, refuse_others
 from jobs.store import answer_of, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from systems.queries import circuits_of
@@ -42,7 +44,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 
     def act(row: Job) -> dict[str, Any]:
         job, now = read(row), timezone.now()
-        wrong = {**unknown_circuits(row.shop, changes), **_no_fields(changes)}
+        wrong = {**unknown_circuits(row.shop, changes), **_no_fields(changes, now)}
         right = [change for change in changes if change.path not in wrong]
         saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
         saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
@@ -51,16 +53,23 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
             write(row, saved.job, "entries", payload, person)
             if saved.job.acts != job.acts:
                 tell_coming(row, job, saved.job, person)
-        return answer_of(row, **_outcome(saved))
+        return _outcome(saved)
 
     acts = any(change.path.startswith("/acts/") for change in changes)  # may tell other jobs: locked as what books is
     return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act, books=acts)
 
 
-def _no_fields(changes: Sequence[Change]) -> dict[str, Problem]:
-    """Changes to what is no field of a job, by path: they are refused alone, and the others of their batch are taken."""
+def _no_fields(changes: Sequence[Change], now: datetime) -> dict[str, Problem]:
+    """Changes that are not taken, by path, while the others of their batch are.
+
+    They are of what is no field of a job, or typed so long ago that nobody knows any more whether they were taken then.
+    """
     found = {}
     for change in changes:
+        if change.typed_at is not None and now - change.typed_at > KEYS:
+            words = f"Typed on {change.typed_at:%Y-%m-%d}, more than {KEYS.days} days ago. Type it again if it still holds."
+            found[change.path] = Problem(change.path, "long_ago", Message(words))
+            continue
         try:
             locate(change.path)
         except CoreError as error:
@@ -75,10 +84,10 @@ def _asked(row: Job, job: CoreJob, changes: Sequence[Change], now: datetime) -> 
 
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
     """What the job would say with these entries; nothing is stored, bad entries count as empty."""
-    row = one_job(shop_of(person), code)
+    row = one_job(person, code)
     now = timezone.now()
     job = read(row)
-    wrong = _no_fields(changes)
+    wrong = _no_fields(changes, now)
     right = [dataclasses.replace(change, force=True) for change in changes if change.path not in wrong]
     saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
     saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
@@ -101,7 +110,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
         if row.closed:
             now, profile = timezone.now(), profile_for(row, closed)
             keep_record(row, closed, judged(closed, profile, now), profile, now)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"close": step, "reason": reason}, act, books=True)
 
@@ -125,7 +134,7 @@ def leave_out(person: Person, code: str, key: str, step: str, reason: str) -> di
         job = read(row)
         left = closing.not_applicable(job, step, person.shown_name, timezone.now(), reason, profile=profile_for(row, job))
         write(row, left, "not_applicable", {"step": step, "reason": reason}, person)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"leave_out": step, "reason": reason}, act)
 
@@ -139,7 +148,7 @@ def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) ->
         ended = visits.end_visit(job, found, visits.Ending(**ending), person.shown_name, now)  # type: ignore[arg-type]
         write(row, ended, "visit_ended", dict(ending), person)
         _book(row, ended, person)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"end_visit": dict(ending)}, act, books=True)
 
@@ -149,7 +158,8 @@ def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:
 
     def act(row: Job) -> dict[str, Any]:
         write(row, visits.start_visit(read(row), person.shown_name, timezone.now()), "visit_started", {}, person)
-        return answer_of(row)
+        name_on(row, person)
+        return {}
 
     return on_job(person, code, key, {"start_visit": True}, act)
 
@@ -160,7 +170,7 @@ def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new
     def act(row: Job) -> dict[str, Any]:
         opened = closing.reopen_step(read(row), step, person.shown_name, timezone.now(), reason, new_run=new_run)
         write(row, opened, "reopened", {"step": step, "reason": reason, "new_run": new_run}, person)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"reopen": step, "reason": reason, "new_run": new_run}, act)
 
@@ -180,7 +190,7 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
         )
         row.circuit = circuit
         write(row, changed, "adopted", {"title": title, "circuit": circuit_id}, person)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"adopt": title, "circuit": circuit_id}, act)
 
@@ -188,15 +198,26 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
 def on_job(
     person: Person, code: str, key: str, content: Any, act: Callable[[Job], dict[str, Any]], *, books: bool = False
 ) -> dict[str, Any]:
-    """Lock, act once, answer. What writes the cylinder book (`books`) locks the shop first, as every movement does."""
+    """Lock, act once, answer with the job as it stands and what `act` says beside it, which alone is kept for a repeated request.
+
+    What writes the cylinder book (`books`) locks the shop first, as every movement does.
+    """
     shop = shop_of(person)
+    rows: list[Job] = []
 
     def lock() -> Job:
         if books:
             lock_shop(shop)
+        refuse_others(person, code)
         return Job.objects.select_for_update().get(shop=shop, code=code)
 
-    return once(shop, key, {"job": code, **content}, lock, act)
+    def acted(row: Job) -> dict[str, Any]:
+        said = act(row)
+        rows[:] = [row]
+        return said
+
+    said = once(shop, key, {"job": code, **content}, lock, acted)
+    return answer_of(rows[0] if rows else one_job(person, code), **said)
 
 
 def _outcome(saved: Saved) -> dict[str, Any]:
@@ -240,6 +261,6 @@ def _changed(circuit: Circuit, lesson: Plate) -> str:
 
 def document_of(person: Person, code: str) -> str:
     """The job as a document with profile, moment and findings."""
-    row = one_job(shop_of(person), code)
+    row = one_job(person, code)
     job = read(row)
     return documents.export(job, profile_for(row, job), timezone.now())

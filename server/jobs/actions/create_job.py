@@ -15,6 +15,8 @@ from cylinders.actions.book import lock as lock_shop
 from cylinders.queries import circuit_movements
 from jobs.actions.reservations import coming_to
 from jobs.models import Job, WorkOrder, new_code
+from jobs.naming import name_on
+from jobs.queries import one_job
 from jobs.store import answer_of, write
 from systems.models import Circuit
 from systems.queries import circuits_of
@@ -46,9 +48,14 @@ def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int 
     change = retrofit_case.planned(*chosen, "si" if person.units == "si" else "us") if chosen and kind == "retrofit" else None
 
     def act(_: Shop) -> dict[str, Any]:
-        return answer_of(_create(person, shop, kind, title, _circuit(shop, circuit_id), None, content, change))
+        return {"code": _create(person, shop, kind, title, _circuit(shop, circuit_id), None, content, change).code}
 
-    return once(shop, key, content, lambda: lock_shop(shop), act)
+    return _made(person, once(shop, key, content, lambda: lock_shop(shop), act))
+
+
+def _made(person: Person, said: dict[str, Any]) -> dict[str, Any]:
+    """The answer about a job that was made; kept for a repeated request is its code alone."""
+    return answer_of(one_job(person, said["code"]))
 
 
 def create_work_order(person: Person, key: str, kind: str, system_id: int) -> dict[str, Any]:
@@ -63,9 +70,9 @@ def create_work_order(person: Person, key: str, kind: str, system_id: int) -> di
         system = circuits[0].system
         order = WorkOrder.objects.create(shop=shop, title=system.name, system=system)
         rows = [_create(person, shop, kind, circuit.name, circuit, order, content) for circuit in circuits]
-        return answer_of(rows[0])
+        return {"code": rows[0].code}
 
-    return once(shop, key, content, lambda: lock_shop(shop), act)
+    return _made(person, once(shop, key, content, lambda: lock_shop(shop), act))
 
 
 def _create(
@@ -139,9 +146,9 @@ def import_job(person: Person, key: str, text: str, *, again: bool = False) -> d
         code = new_code() if taken else export.job.id
         ledger = tuple(_renamed(posting, export.job.id, code) for posting in export.job.ledger)
         job = dataclasses.replace(export.job, id=code, ledger=ledger, profile_events=pinned)
-        return answer_of(_store(shop, person, job, None, "imported", {"original_id": export.job.id}, None, export.job.id))
+        return {"code": _store(shop, person, job, None, "imported", {"original_id": export.job.id}, None, export.job.id).code}
 
-    return once(shop, key, {"import": text, "again": again}, lambda: lock_shop(shop), act)
+    return _made(person, once(shop, key, {"import": text, "again": again}, lambda: lock_shop(shop), act))
 
 
 def _renamed(posting: Posting, old: str, new: str) -> Posting:
@@ -167,6 +174,7 @@ def _store(
         seq=0,
     )
     write(row, job, kind, payload, person)
+    name_on(row, person)
     return row
 
 

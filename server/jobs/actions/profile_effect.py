@@ -12,7 +12,7 @@ from jobs.actions.change_job import on_job
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.queries import open_jobs
-from jobs.store import answer_of, profile_for, read, write
+from jobs.store import profile_for, read, write
 from yoshi_core.document.model import ProfileEvent
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job.evaluate import Findings
@@ -67,6 +67,6 @@ def switch_profile(person: Person, code: str, key: str, reason: str) -> dict[str
             raise InvalidInput("This job is judged by the present profile already.", path="/profile")
         event = ProfileEvent(present, timezone.now(), person.shown_name, reason.strip())
         write(row, dataclasses.replace(job, profile_events=(*job.profile_events, event)), "profile", {"revision": present.revision}, person)
-        return answer_of(row)
+        return {}
 
     return on_job(person, code, key, {"switch_profile": True, "reason": reason}, act)

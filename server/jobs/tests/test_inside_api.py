@@ -1,11 +1,13 @@
 """What is inside over the API: when a row was first typed, a second round, and findings that fail or are of another shape."""
 
 from dataclasses import replace
+from datetime import timedelta
 from typing import Any
 
 import pytest
+from django.utils import timezone
 
-from conftest import PLATE, Api
+from conftest import BASE, PLATE, Api
 from jobs.models import Job
 from jobs.tests.test_jobs_api import WEIGH, figure
 from yoshi_core.steps.registry import STEPS
@@ -16,13 +18,25 @@ pytestmark = pytest.mark.django_db
 def test_a_row_keeps_the_moment_its_device_first_typed_it(api: Api) -> None:
     code = api.new_job()["code"]
     path = f"{WEIGH}/draws/d1/gross_start"
-    typed = {"path": path, "value": "30 lb", "typed_at": "2026-06-18T13:20:00+02:00"}
+    then = timezone.now() - timedelta(hours=2)
+    typed = {"path": path, "value": "30 lb", "typed_at": then.astimezone(timezone.get_fixed_timezone(120)).isoformat()}
     begun = api.post(f"/jobs/{code}/changes", changes=[typed]).json()["job"]["begun"]
     assert begun[f"{WEIGH}/draws/d1"]["by"] == "Orrin"
-    again = {"path": path, "seen": None, "value": "31 lb", "force": True, "typed_at": "2026-06-18T15:00:00Z"}
+    again = {"path": path, "seen": None, "value": "31 lb", "force": True, "typed_at": (then + timedelta(hours=1)).isoformat()}
     assert api.post(f"/jobs/{code}/changes", changes=[again]).json()["job"]["begun"] == begun
     naive = api.post(f"/jobs/{code}/changes", changes=[{**typed, "typed_at": "2026-06-18T13:20:00"}])
     assert naive.status_code == 422
+
+
+def test_what_was_typed_half_a_year_ago_is_shown_before_it_is_taken(api: Api) -> None:
+    code = api.new_job()["code"]
+    old = (timezone.now() - timedelta(days=181)).isoformat()
+    changes = [{"path": f"{BASE}/oil", "value": "POE", "typed_at": old}, {"path": f"{BASE}/serial", "value": "QR-1"}]
+    answer = api.post(f"/jobs/{code}/changes", changes=changes).json()
+    assert [(problem["path"], problem["code"]) for problem in answer["problems"]] == [(f"{BASE}/oil", "long_ago")]
+    assert list(answer["accepted"]) == [f"{BASE}/serial"]
+    fresh = {"path": f"{BASE}/oil", "value": "POE", "typed_at": timezone.now().isoformat()}
+    assert api.post(f"/jobs/{code}/changes", changes=[fresh]).json()["accepted"] == {f"{BASE}/oil": "POE"}
 
 
 def test_a_second_round_in_one_job_starts_from_empty(api: Api) -> None:

@@ -3,11 +3,10 @@
 from typing import Any
 
 import pytest
-from django.test import Client
 
 from accounts.models import Person, ProfileRevision, Shop
 from accounts.queries import shop_of
-from conftest import BASE, Api, make_person
+from conftest import BASE, Api
 from cylinders.models import Movement
 from jobs.models import Job, WorkOrder
 from systems.models import Circuit, CircuitRevision, Site, System
@@ -206,16 +205,18 @@ def test_systems_come_from_csv_as_a_whole_or_not_at_all(api: Api, shop: Shop) ->
     assert "already" in api.post("/systems/import", text=head + "Hut,Split,H-1,R-32,2 lb,split\n").json()["rows"][0]["problem"]
 
 
-def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switched_with_a_reason(api: Api, person: Person) -> None:
+def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switched_with_a_reason(
+    api: Api, owner: Api, person: Person
+) -> None:
     code = api.new_job(kind="service", title="Lab")["code"]
     found = {"running": "settled", "run_time": "15 min", "mode": "cooling", "suction_pressure": "101 psig", "suction_line": "62 °F"}
     api.save(code, {f"{BASE}/refrigerant": "R-410A", **sheet("/steps/as_found/runs/0/sheet", **found)})
     asked = {"overrides": {"as_found.run_in": "30 min"}, "choices": {}}
-    effect = api.post("/profile/effect", keyed=False, **asked).json()
+    effect = owner.post("/profile/effect", keyed=False, **asked).json()
     assert [row["code"] for row in effect] == [code]
     assert "readings speak after 30 min" in effect[0]["changes"][0]
     assert not ProfileRevision.objects.exists()
-    assert api.post("/profile/effect", keyed=False, overrides={"as_found.run_in": "-1 min"}, choices={}).status_code == 422
+    assert owner.post("/profile/effect", keyed=False, overrides={"as_found.run_in": "-1 min"}, choices={}).status_code == 422
     assert api.post(f"/jobs/{code}/profile", reason="newer practice").status_code == 422
     ProfileRevision.objects.create(
         shop=shop_of(person),
@@ -230,24 +231,6 @@ def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switche
     switched = api.post(f"/jobs/{code}/profile", reason="newer practice").json()
     assert step(switched, "as_found")["verdict"]["word"] == "Wait"
     assert len(switched["job"]["profile_events"]) == 2
-
-
-def test_people_and_roles_are_the_owners(api: Api, shop: Shop, client: Client) -> None:
-    new = {"username": "newby", "name": "N. Newby", "role": "technician", "password": "a-long-password"}
-    assert api.post("/people", **new).status_code == 403
-    client.force_login(make_person(shop, "hale", "owner"))
-    owner = Api(client)
-    assert owner.post("/people", **{**new, "password": "short"}).json()["path"] == "/password"
-    assert {p["username"] for p in owner.post("/people", **new).json()} == {"orrin", "hale", "newby"}
-    assert owner.post("/people", **new).json()["path"] == "/username"
-
-    def role(username: str, to: str) -> Any:
-        return client.patch(f"/api/people/{username}", f'{{"role": "{to}"}}', content_type="application/json")
-
-    assert role("hale", "lead").json()["path"] == "/role"
-    assert role("newby", "owner").status_code == 200
-    assert role("hale", "lead").status_code == 200
-    assert role("newby", "technician").status_code == 403
 
 
 def test_every_other_refrigerant_in_a_circuit_and_open_assumptions(api: Api, shop: Shop) -> None:

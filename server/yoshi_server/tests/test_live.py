@@ -6,10 +6,10 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
-from django.contrib.sessions.backends.db import SessionStore
 from django.utils import timezone
 
 from accounts.models import Person, Shop
+from accounts.sessions import SessionStore
 from instruments.actions.ingest import ingest
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from instruments.models import Gateway
@@ -112,6 +112,24 @@ def test_a_stream_ends_when_its_person_signs_out(session: SessionStore, kit: tup
         browser = Browser(str(session.session_key), kit[1])
         await browser.until(b"still here")
         await asyncio.to_thread(session.delete)
+        while (await browser.next()).get("more_body", True):
+            pass
+        await asyncio.wait_for(browser.task, SOON_S)
+
+    asyncio.run(watch())
+
+
+def test_a_stream_ends_at_once_with_the_account(
+    orrin: Person, session: SessionStore, kit: tuple[Gateway, str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(live, "SESSIONS_S", 0.1)
+
+    async def watch() -> None:
+        browser = Browser(str(session.session_key), kit[1])
+        await browser.until(b"retry")
+        await asyncio.sleep(0.5)
+        assert not browser.task.done()
+        await asyncio.to_thread(lambda: Person.objects.filter(pk=orrin.pk).update(is_active=False))
         while (await browser.next()).get("more_body", True):
             pass
         await asyncio.wait_for(browser.task, SOON_S)

@@ -1,0 +1,147 @@
+"""Who may do what: every operation with the least role it takes. What is not in here nobody may do.
+
+Whose job it is decides beside this, in `jobs.queries`: a technician works on those they are named on. `trail` is what a
+line of the trail says of it, `again` asks who it is once more when that was some minutes ago.
+"""
+
+import re
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from django.http import HttpRequest
+from ninja.security import SessionAuth
+
+from accounts import asking
+from accounts.actions.sign_in import confirmed
+from accounts.models import Person
+
+Role = Literal["anybody", "kit", "technician", "lead", "owner"]
+PARAMETER = re.compile(r"<(?:[a-z]+:)?([a-z_]+)>")
+RANK = {"technician": 0, "lead": 1, "owner": 2}
+
+
+@dataclass(frozen=True)
+class Allowed:
+    role: Role
+    trail: str = ""
+    again: bool = False
+
+
+ANYBODY, READS = Allowed("anybody"), Allowed("technician")
+OPERATIONS: dict[str, Allowed] = {
+    "GET /health": ANYBODY,
+    "GET /health/live": ANYBODY,
+    "GET /health/ready": ANYBODY,
+    "GET /forms": ANYBODY,
+    "POST /session": ANYBODY,
+    "POST /password/forgotten": ANYBODY,
+    "POST /password/link": ANYBODY,
+    "POST /password": ANYBODY,
+    "POST /gateway/pair": ANYBODY,
+    "POST /gateway/readings": Allowed("kit"),
+    "DELETE /session": READS,
+    "POST /session/confirm": READS,
+    "GET /me": READS,
+    "PATCH /me": READS,
+    "GET /me/key": READS,
+    "GET /me/account": READS,
+    "POST /me/password": READS,
+    "POST /me/second-factor": READS,
+    "POST /me/second-factor/on": READS,
+    "POST /me/second-factor/off": READS,
+    "POST /me/sessions/{session}/end": READS,
+    "GET /circuits": READS,
+    "GET /profile": READS,
+    "PUT /profile": Allowed("owner", "changed the practice profile", again=True),
+    "POST /profile/effect": Allowed("owner"),
+    "GET /people": READS,
+    "POST /people": Allowed("owner", "invited", again=True),
+    "PATCH /people/{username}": Allowed("owner", "changed an account", again=True),
+    "POST /people/{username}/link": Allowed("owner", "gave a new link", again=True),
+    "PATCH /shop": Allowed("owner", "changed the shop", again=True),
+    "GET /trail": Allowed("owner"),
+    "GET /trail.csv": Allowed("owner"),
+    "GET /tasks": READS,
+    "POST /tasks/{task}/cancel": Allowed("technician", "cancelled a task"),
+    "GET /jobs": READS,
+    "POST /jobs": Allowed("technician", "made a job"),
+    "POST /jobs/work-order": Allowed("technician", "made a work order"),
+    "POST /jobs/import": Allowed("technician", "took over a job"),
+    "GET /jobs/{code}": READS,
+    "POST /jobs/{code}/changes": Allowed("technician", "entered"),
+    "POST /jobs/{code}/preview": READS,
+    "POST /jobs/{code}/steps/{step}/close": Allowed("technician", "closed a step"),
+    "POST /jobs/{code}/steps/{step}/reopen": Allowed("technician", "reopened a step"),
+    "POST /jobs/{code}/steps/{step}/leave-out": Allowed("technician", "left a step out"),
+    "POST /jobs/{code}/visits/end": Allowed("technician", "ended a visit"),
+    "POST /jobs/{code}/visits/start": Allowed("technician", "began a visit"),
+    "POST /jobs/{code}/adopt": Allowed("technician", "made a quick total a job"),
+    "POST /jobs/{code}/profile": Allowed("technician", "judged a job by the present profile"),
+    "POST /jobs/{code}/hand-on": Allowed("lead", "handed a job on"),
+    "GET /jobs/{code}/history": READS,
+    "GET /jobs/{code}/schools": READS,
+    "GET /jobs/{code}/document": READS,
+    "GET /jobs/{code}/record": READS,
+    "GET /jobs/{code}/label": READS,
+    "GET /jobs/{code}/log": READS,
+    "POST /jobs/{code}/log": Allowed("technician", "took in a log"),
+    "GET /jobs/{code}/log/columns": READS,
+    "GET /refrigerants": READS,
+    "GET /refrigerants/{name}/chart": READS,
+    "GET /refrigerants/{name}/saturation": READS,
+    "GET /cylinders": READS,
+    "POST /cylinders": Allowed("technician", "added a cylinder"),
+    "POST /cylinders/import": Allowed("technician", "took in a list of cylinders"),
+    "GET /cylinders/export.csv": READS,
+    "GET /cylinders/{code}": READS,
+    "POST /cylinders/{code}/weigh": Allowed("technician", "weighed a cylinder"),
+    "POST /cylinders/{code}/move": Allowed("technician", "booked a movement"),
+    "POST /cylinders/{code}/prepare": Allowed("technician", "prepared a cylinder"),
+    "GET /systems": READS,
+    "POST /systems/import": Allowed("technician", "took in a list of systems"),
+    "GET /systems/{circuit_id}": READS,
+    "GET /systems/{circuit_id}/retrofit": READS,
+    "POST /systems/{circuit_id}/past": Allowed("technician", "entered an earlier charge"),
+    "GET /instruments": READS,
+    "POST /instruments/pairing-code": Allowed("technician", "asked for a pairing code"),
+    "POST /instruments/gateways/{gateway_id}/job": Allowed("technician", "put a kit on a job"),
+    "POST /instruments/gateways/{gateway_id}/revoke": Allowed("technician", "sent a kit away"),
+    "POST /instruments/{instrument_id}/zero": Allowed("technician", "zeroed an instrument"),
+    "GET /day": READS,
+}
+WHO = {"lead": "the lead or the owner", "owner": "the owner"}
+
+
+class Forbidden(PermissionError):
+    """A role that is not enough."""
+
+
+class ConfirmFirst(Exception):
+    """Only an owner may do this, and it is a while since this one said who they are."""
+
+
+def operation_of(request: HttpRequest) -> str:
+    """The operation a request asks for, by method and path as the API describes it."""
+    route = request.resolver_match.route if request.resolver_match else ""
+    path = PARAMETER.sub(r"{\1}", route).removeprefix("api")
+    return f"{request.method} {path}"
+
+
+class Guard(SessionAuth):
+    """A session, and the role its operation takes; asked before anything else of the request is read."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Person | None:
+        person = super().authenticate(request, key)
+        if not isinstance(person, Person):
+            return None
+        allowed = OPERATIONS.get(operation_of(request))
+        if allowed is None or allowed.role not in RANK:
+            raise Forbidden("Nobody may do this.")
+        if RANK[person.role] < RANK[allowed.role]:
+            raise Forbidden(f"This is for {WHO[allowed.role]} of the shop.")
+        if allowed.again and not confirmed(request):
+            raise ConfirmFirst
+        kwargs = request.resolver_match.kwargs if request.resolver_match else {}
+        about = " ".join(str(value) for value in kwargs.values())
+        asking.now.set(replace(asking.now.get(), person_id=person.pk, what=allowed.trail, about=about))
+        return person

@@ -1,0 +1,29 @@
+"""Work that no request waits for: one row a task."""
+
+from django.db import models
+
+
+class Task(models.Model):
+    """`given` is what it was asked with, `done` how far it came, `result` what came of it. Whoever has it until `taken_until` works on it."""
+
+    STATES = (("waiting", "waiting"), ("running", "running"), ("done", "done"), ("failed", "failed"), ("cancelled", "cancelled"))
+    shop = models.ForeignKey("accounts.Shop", on_delete=models.CASCADE, null=True, related_name="tasks")
+    person = models.ForeignKey("accounts.Person", on_delete=models.CASCADE, null=True, related_name="tasks")
+    kind = models.CharField(max_length=40)
+    given = models.JSONField()
+    done = models.JSONField(default=dict)
+    result = models.JSONField(default=dict)
+    state = models.CharField(max_length=10, choices=STATES, default="waiting")
+    progress = models.FloatField(default=0.0)
+    tries = models.PositiveSmallIntegerField(default=0)
+    taken_by = models.CharField(max_length=80, default="")
+    taken_until = models.DateTimeField(null=True)
+    run_at = models.DateTimeField()
+    created_at = models.DateTimeField(auto_now_add=True)
+    ended_at = models.DateTimeField(null=True, db_index=True)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=("state", "run_at"), name="task_queue"),
+            models.Index(fields=("shop", "-created_at"), name="task_list"),
+        ]
