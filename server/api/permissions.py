@@ -116,6 +116,10 @@ class Forbidden(PermissionError):
     """A role that is not enough."""
 
 
+class AnotherPerson(Exception):
+    """The request was made for somebody else than who is signed in now."""
+
+
 class ConfirmFirst(Exception):
     """Only an owner may do this, and it is a while since this one said who they are."""
 
@@ -127,6 +131,11 @@ def operation_of(request: HttpRequest) -> str:
     return f"{request.method} {path}"
 
 
+def owner_of(person: Person) -> str:
+    """Whose a device's entries are: a person of a shop."""
+    return f"{person.shop_id}-{person.pk}"
+
+
 class Guard(SessionAuth):
     """A session, and the role its operation takes; asked before anything else of the request is read."""
 
@@ -134,6 +143,9 @@ class Guard(SessionAuth):
         person = super().authenticate(request, key)
         if not isinstance(person, Person):
             return None
+        meant = request.headers.get("X-Yoshi-Owner", "")
+        if meant and meant != owner_of(person):
+            raise AnotherPerson
         allowed = OPERATIONS.get(operation_of(request))
         if allowed is None or allowed.role not in RANK:
             raise Forbidden("Nobody may do this.")

@@ -10,7 +10,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from accounts import asking
-from api.permissions import ConfirmFirst, operation_of
+from api.permissions import AnotherPerson, ConfirmFirst, operation_of
 from yoshi_core.errors import CoreError
 
 log = logging.getLogger("yoshi")
@@ -57,6 +57,10 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(ObjectDoesNotExist)
     def missing(request: HttpRequest, error: ObjectDoesNotExist) -> HttpResponse:
         return problem(404, "not_found", "There is nothing here, or it belongs to another shop.")
+
+    @api.exception_handler(AnotherPerson)
+    def another_person(request: HttpRequest, error: AnotherPerson) -> HttpResponse:
+        return problem(401, "another_person", "Somebody else is signed in on this device now. Sign in again; what you typed is kept.")
 
     @api.exception_handler(ConfirmFirst)
     def confirm_first(request: HttpRequest, error: ConfirmFirst) -> HttpResponse:

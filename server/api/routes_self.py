@@ -18,6 +18,7 @@ from accounts.actions.sign_in import CodeNeeded, TooMany, asked_keys, begin, con
 from accounts.models import Person, SignedIn
 from accounts.passwords import normal, shortest_for
 from accounts.queries import shop_of
+from api.permissions import owner_of
 from api.problems import problem
 from api.shapes import Me, Preferences, SignIn, Strict
 from api.who import person_of
@@ -99,6 +100,7 @@ class PaperCodes(Schema):
 def me_of(person: Person) -> dict[str, Any]:
     shop = person.shop
     return {
+        "owner": owner_of(person),
         "username": person.username,
         "name": person.shown_name,
         "role": person.role,
@@ -178,7 +180,7 @@ def set_preferences(request: HttpRequest, body: Preferences) -> dict[str, Any]:
 def device_key(request: HttpRequest) -> dict[str, Any]:
     """The key under which this person's devices keep what is theirs, for as long as a session is open there."""
     person = person_of(request)
-    return {"owner": f"{person.shop_id}-{person.pk}", "key": access.device_key(person)}
+    return {"owner": owner_of(person), "key": access.device_key(person)}
 
 
 @router.get("/me/account", response=OwnAccount)

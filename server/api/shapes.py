@@ -24,6 +24,7 @@ class SignIn(Strict):
 
 
 class Me(Schema):
+    owner: str
     username: str
     name: str
     role: str
@@ -144,6 +145,7 @@ class JobState(Schema):
     closed: bool
     updated_at: datetime
     siblings: list[dict[str, str]]
+    people: list[str]
     job: CoreJobData
     findings: CoreFindings
 

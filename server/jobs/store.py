@@ -116,6 +116,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "closed": row.closed,
         "updated_at": row.updated_at.isoformat(),
         "siblings": siblings(row),
+        "people": list(row.people.order_by("shown_name").values_list("shown_name", flat=True)),
         "job": _present(row),
         "findings": findings,
         **extra,

@@ -2,4 +2,8 @@
 import { vi } from "vitest";
 
 export const answer = vi.fn();
+/** Who is signed in on the device, and the key the server gave for it. */
+export const ORRIN = { owner: "1-1", username: "orrin" };
+export const KEY = "b3JyaW4tb3JyaW4tb3JyaW4tb3JyaW4tb3JyaW4tMzI=";
+
 export const rows = new Map<string, unknown>();

@@ -144,6 +144,7 @@ export function jobView(
     closed: false,
     updated_at: "2026-06-18T15:00:00Z",
     siblings: [],
+    people: ["M. Orrin"],
     job,
     findings,
   } as unknown as JobState;
@@ -178,7 +179,7 @@ interface Who {
 /** Something of the app as a person who has signed in sees it, without a server. */
 export function signedIn(children: ReactNode, { role = "technician", units = "us", address = "/" }: Who = {}) {
   const session = {
-    me: { username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units },
+    me: { owner: "1-1", username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units },
     system: units,
     setSystem: vi.fn(),
     signOut: vi.fn(),

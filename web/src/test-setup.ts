@@ -1,7 +1,8 @@
 /** jsdom lacks what Radix and the outbox expect of a browser; no test reaches a server. */
 import { configure } from "@testing-library/react";
-import { afterEach, vi } from "vitest";
-import { answer, rows } from "./test-device.ts";
+import { afterEach, beforeEach, vi } from "vitest";
+import { close, openFor } from "./device/device.ts";
+import { answer, KEY, ORRIN, rows } from "./test-device.ts";
 
 globalThis.fetch = ((request: Request) => answer(request)) as typeof fetch;
 vi.mock("idb-keyval", () => ({
@@ -9,6 +10,7 @@ vi.mock("idb-keyval", () => ({
   set: async (key: string, value: unknown) => void rows.set(key, structuredClone(value)),
   del: async (key: string) => void rows.delete(key),
   entries: async () => [...rows.entries()],
+  keys: async () => [...rows.keys()],
 }));
 
 class Observer {
@@ -26,8 +28,12 @@ window.matchMedia ??= () =>
 Element.prototype.hasPointerCapture ??= () => false;
 Element.prototype.scrollIntoView ??= () => undefined;
 
+beforeEach(() => openFor(ORRIN, async () => KEY));
+
 configure({ asyncUtilTimeout: 20_000 });
 
-afterEach(() => {
+afterEach(async () => {
+  await close();
+  rows.clear();
   document.body.innerHTML = "";
 });

@@ -1,10 +1,7 @@
-import { beforeEach, describe, expect, it } from "vitest";
-import { rows } from "../test-device.ts";
+import { describe, expect, it } from "vitest";
 import { NoAnswer, newKey, Refused, take } from "./client.ts";
 import { factsOf, stepsOf, unitsOf } from "./fields.ts";
 import { keep, kept } from "./kept.ts";
-
-beforeEach(() => rows.clear());
 
 const refusal = (status: number, error?: unknown) =>
   take(reply(status, { error })).then(

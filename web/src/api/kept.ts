@@ -1,5 +1,5 @@
-/** Answers kept on the device, so that the last plan stays readable without signal. */
-import { get, set } from "idb-keyval";
+/** Answers kept in the box of who is signed in, so that the last plan stays readable without signal. */
+import { box } from "../device/device.ts";
 import { NoAnswer } from "./client.ts";
 
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
@@ -10,7 +10,7 @@ const EDITION = "kept2:";
 /** Keep an answer that came another way, such as with a save. */
 export function keep<T>(key: string, data: T): Kept<T> {
   const answer: Kept<T> = { data, at: Date.now(), fromDevice: false };
-  void set(`${EDITION}${key}`, answer);
+  void box().set("answer", `${EDITION}${key}`, answer);
   return answer;
 }
 
@@ -18,11 +18,11 @@ export function keep<T>(key: string, data: T): Kept<T> {
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<T>> {
   try {
     const answer: Kept<T> = { data: await ask(), at: Date.now(), fromDevice: false };
-    await set(`${EDITION}${key}`, answer);
+    await box().set("answer", `${EDITION}${key}`, answer);
     return answer;
   } catch (error) {
     if (!(error instanceof NoAnswer)) throw error;
-    const before = await get<Kept<T>>(`${EDITION}${key}`);
+    const before = await box().get<Kept<T>>("answer", `${EDITION}${key}`);
     if (!before) throw error;
     return { ...before, fromDevice: true };
   }

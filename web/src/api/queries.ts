@@ -1,11 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
 import { type Kept, kept } from "./kept.ts";
+import { whoIsHere } from "./session.ts";
 import type { JobState, System } from "./types.ts";
 
 export const meQuery = queryOptions({
   queryKey: ["me"],
-  queryFn: () => kept("me", () => take(client.GET("/api/me"))),
+  queryFn: whoIsHere,
   staleTime: 60_000,
 });
 
@@ -45,6 +46,17 @@ export const historyQuery = (code: string, seq: number) =>
   queryOptions({
     queryKey: ["history", code, seq],
     queryFn: () => take(client.GET("/api/jobs/{code}/history", { params: { path: { code } } })),
+  });
+
+export const accountQuery = queryOptions({
+  queryKey: ["account"],
+  queryFn: () => take(client.GET("/api/me/account")),
+});
+
+export const trailQuery = (after: string, search: string) =>
+  queryOptions({
+    queryKey: ["trail", after, search],
+    queryFn: () => take(client.GET("/api/trail", { params: { query: { after, search } } })),
   });
 
 export const profileQuery = queryOptions({

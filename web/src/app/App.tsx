@@ -1,14 +1,18 @@
 import { QueryCache, QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense } from "react";
-import { BrowserRouter, Route, Routes } from "react-router";
+import { lazy, type ReactNode, Suspense, useState } from "react";
+import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { client, NoAnswer, Refused, take } from "../api/client.ts";
 import { meQuery } from "../api/queries.ts";
+import { leave } from "../api/session.ts";
 import type { Me, Units } from "../api/types.ts";
+import { waiting } from "../device/device.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
+import { Dialog } from "../ui/Dialog.tsx";
 import { ErrorBoundary } from "./ErrorBoundary.tsx";
 import { Palette } from "./Palette.tsx";
+import { SetPassword } from "./SetPassword.tsx";
 import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
@@ -21,6 +25,8 @@ const SystemsPage = lazy(() => import("../features/systems/SystemsPage.tsx"));
 const RetrofitPage = lazy(() => import("../features/retrofit/RetrofitPage.tsx"));
 const PrintRefrigerant = lazy(() => import("../features/refrigerants/PrintPage.tsx"));
 const PrintComparison = lazy(() => import("../features/retrofit/PrintPage.tsx"));
+const AccountPage = lazy(() => import("../features/account/AccountPage.tsx"));
+const TrailPage = lazy(() => import("../features/shop/TrailPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
@@ -45,7 +51,7 @@ export function App() {
     <QueryClientProvider client={queries}>
       <BrowserRouter>
         <ErrorBoundary>
-          <SessionGate>
+          <Gate>
             <Shortcuts />
             <Palette />
             <Waits />
@@ -62,27 +68,35 @@ export function App() {
                 <Route path="/systems/:id?" element={<SystemsPage />} />
                 <Route path="/instruments" element={<InstrumentsPage />} />
                 <Route path="/shop" element={<ShopPage />} />
+                <Route path="/shop/trail" element={<TrailPage />} />
+                <Route path="/account" element={<AccountPage />} />
                 <Route path="/profile" element={<ProfilePage />} />
                 <Route path="*" element={<TodayPage />} />
               </Routes>
             </Suspense>
-          </SessionGate>
+          </Gate>
         </ErrorBoundary>
       </BrowserRouter>
     </QueryClientProvider>
   );
 }
 
+/** The one page that needs no session is where a link leads that sets a password. */
+function Gate({ children }: { children: ReactNode }) {
+  return useLocation().pathname === "/password" ? <SetPassword /> : <SessionGate>{children}</SessionGate>;
+}
+
 function SessionGate({ children }: { children: ReactNode }) {
   const cache = useQueryClient();
   const { data, error, isPending, refetch } = useQuery(meQuery);
+  const [gone, setGone] = useState(false);
+  const [leaving, setLeaving] = useState<number | null>(null);
   const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: Date.now(), fromDevice: false });
   const signedOut = error instanceof Refused && error.status === 401;
   if (isPending) return <p className="p-8 text-soft">Opening Yoshi …</p>;
   if (signedOut) {
-    const done = (me: Me) => {
+    const done = () => {
       cache.clear();
-      remember(me);
       void refetch();
     };
     return (
@@ -96,12 +110,13 @@ function SessionGate({ children }: { children: ReactNode }) {
       />
     );
   }
+  if (gone) return <p className="p-8 text-soft">Signing out …</p>;
   if (!data) {
     return (
       <main className="p-8">
         <h1>No answer from the server</h1>
         <p className="mb-4 text-soft">
-          This device has not opened Yoshi before, so nothing is kept on it yet. Try again when there is signal.
+          Nobody is signed in on this device, so nothing of it can be shown. Sign in when there is signal.
         </p>
         <button type="button" className="btn" onClick={() => void refetch()}>
           Try now
@@ -116,11 +131,34 @@ function SessionGate({ children }: { children: ReactNode }) {
       if (!(problem instanceof NoAnswer)) throw problem;
     });
   };
-  const signOut = () => {
-    take(client.DELETE("/api/session")).finally(() => {
-      cache.clear();
-      window.location.assign("/");
-    });
+  const go = async (clear: boolean) => {
+    setGone(true);
+    await leave({ clear });
+    cache.clear();
+    window.location.assign("/");
   };
-  return <SessionContext value={{ me, system: me.units, setSystem, signOut }}>{children}</SessionContext>;
+  const signOut = async () => {
+    const some = await waiting();
+    if (some) setLeaving(some);
+    else await go(false);
+  };
+  return (
+    <SessionContext value={{ me, system: me.units, setSystem, signOut: () => void signOut() }}>
+      {children}
+      <Dialog open={leaving !== null} onOpenChange={(open) => !open && setLeaving(null)} title="Sign out">
+        <p>
+          {leaving === 1 ? "One entry of yours waits" : `${leaving} entries of yours wait`} on this device to be sent.
+          Nobody can read {leaving === 1 ? "it" : "them"} once you are signed out.
+        </p>
+        <div className="mt-4 grid gap-2">
+          <button type="button" className="btn go" onClick={() => void go(false)}>
+            Keep them until I sign in here again
+          </button>
+          <button type="button" className="btn" onClick={() => void go(true)}>
+            Clear them for good
+          </button>
+        </div>
+      </Dialog>
+    </SessionContext>
+  );
 }

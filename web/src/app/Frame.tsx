@@ -69,17 +69,21 @@ export function Frame({
                 <p className="lab px-4 py-2">
                   {me.name}, {me.shop}
                 </p>
-                {[...PLACES, ["/instruments", "Instruments"], ["/shop", "Shop"], ["/profile", "Practice profile"]].map(
-                  ([to, text]) => (
-                    <DropdownMenu.Item
-                      key={to}
-                      className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint"
-                      asChild
-                    >
-                      <Link to={to ?? "/"}>{text}</Link>
-                    </DropdownMenu.Item>
-                  ),
-                )}
+                {[
+                  ...PLACES,
+                  ["/instruments", "Instruments"],
+                  ["/shop", "Shop"],
+                  ["/profile", "Practice profile"],
+                  ["/account", "Your account"],
+                ].map(([to, text]) => (
+                  <DropdownMenu.Item
+                    key={to}
+                    className="flex min-h-[44px] items-center px-4 data-highlighted:bg-tint"
+                    asChild
+                  >
+                    <Link to={to ?? "/"}>{text}</Link>
+                  </DropdownMenu.Item>
+                ))}
                 <DropdownMenu.Item
                   className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint md:hidden"
                   onSelect={() => window.dispatchEvent(new Event(OPEN))}

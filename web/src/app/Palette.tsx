@@ -15,6 +15,7 @@ const PAGES: Hit[] = [
   { to: "/instruments", text: "Instruments", kind: "screen" },
   { to: "/shop", text: "Shop: people and units", kind: "screen" },
   { to: "/profile", text: "Practice profile", kind: "screen" },
+  { to: "/account", text: "Your account: password and devices", kind: "screen" },
 ];
 const MOST = 9;
 export const OPEN = "yoshi:find";

@@ -8,7 +8,9 @@ import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
 
 afterEach(cleanup);
-beforeEach(() => answer.mockReset());
+beforeEach(() => {
+  answer.mockReset();
+});
 
 function signIn() {
   fireEvent.change(screen.getByLabelText("name"), { target: { value: "orrin" } });
@@ -25,7 +27,7 @@ describe("signing in", () => {
     signIn();
     await waitFor(() => expect(done).toHaveBeenCalledWith(me));
     const request = answer.mock.calls[0]?.[0] as Request;
-    expect(await request.clone().json()).toEqual({ username: "orrin", password: "secret" });
+    expect(await request.clone().json()).toEqual({ username: "orrin", password: "secret", code: "" });
   });
 
   it("says the server's reason and keeps what was typed", async () => {

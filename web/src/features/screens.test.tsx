@@ -84,10 +84,16 @@ const circuitState = {
     { at: "2026-04-29T10:00:00Z", kind: "recovered", kg: 14, by: "J. Pell", job: "abc", cylinder: "R3" },
   ],
 };
+function accountOf(username: string, name: string) {
+  return { username, name, active: true, invited: false, mail: "", second_factor: false };
+}
 const people = [
-  { username: "hale", name: "R. Hale", role: "owner" },
-  { username: "pell", name: "J. Pell", role: "technician" },
+  { ...accountOf("hale", "R. Hale"), role: "owner" },
+  { ...accountOf("pell", "J. Pell"), role: "technician" },
 ];
+const shop = { people, link: "", shop: "Brindlewick", shortest_password: 15 };
+const confirmFirst = () =>
+  Response.json({ detail: "Say once more.", code: "confirm_first", path: "" }, { status: 403 });
 const refusal = (path: string, detail: string) =>
   Response.json({ type: "", title: "", status: 422, code: "x", detail, path, params: {} }, { status: 422 });
 
@@ -101,7 +107,13 @@ beforeEach(() => {
   answer.mockImplementation(async (request: Request) => {
     const url = new URL(request.url).pathname;
     if (request.method !== "GET") {
-      posted.push({ url, body: await request.clone().json() });
+      posted.push({
+        url,
+        body: await request
+          .clone()
+          .json()
+          .catch(() => ({})),
+      });
       const made = reply(url);
       if (made) return made;
     }
@@ -115,7 +127,7 @@ beforeEach(() => {
     if (url === "/api/systems")
       return Response.json([circuit, { ...circuit, id: 3, code: "DC-1", name: "Dome chiller, circuit 1" }]);
     if (url.startsWith("/api/systems/")) return Response.json(circuitState);
-    return Response.json(people);
+    return Response.json(shop);
   });
 });
 afterEach(cleanup);
@@ -267,20 +279,52 @@ describe("the shop", () => {
     sessionStorage.removeItem("yoshi:roles-chosen");
   });
 
-  it("adds somebody", async () => {
+  it("asks the owner who they are, then does what was wanted", async () => {
     open("/shop");
-    fireEvent.click(await screen.findByText("Add somebody"));
+    let asked = 0;
+    reply = (url) => {
+      if (url.endsWith("/confirm")) return new Response(null, { status: 204 });
+      return asked++ ? Response.json({ ...shop, link: "/password#abc" }) : confirmFirst();
+    };
+    fireEvent.click((await screen.findAllByRole("button", { name: "New password by link" }))[1] as HTMLElement);
+    const dialog = within(await screen.findByRole("dialog"));
+    fill(dialog, "your password", "four words and a number 7");
+    fireEvent.click(dialog.getByRole("button", { name: "Go on" }));
+    expect(await screen.findByText(/\/password#abc/)).toBeTruthy();
+    expect(posted.map(({ url }) => url)).toEqual([
+      "/api/people/pell/link",
+      "/api/session/confirm",
+      "/api/people/pell/link",
+    ]);
+    expect(screen.getByText(/Hand it over yourself/)).toBeTruthy();
+  });
+
+  it("ends an account and takes it back", async () => {
+    open("/shop");
+    reply = () => Response.json({ ...shop, people: [people[0], { ...people[1], active: false }] });
+    fireEvent.click((await screen.findAllByRole("button", { name: "End this account" }))[1] as HTMLElement);
+    expect(await screen.findByText("pell · may not sign in any more")).toBeTruthy();
+    reply = () => Response.json(shop);
+    fireEvent.click(screen.getByRole("button", { name: "Take J. Pell back" }));
+    await waitFor(() => expect(posted.map(({ body }) => body)).toEqual([{ active: false }, { active: true }]));
+  });
+
+  it("invites somebody and shows the link once", async () => {
+    open("/shop");
+    reply = () => Response.json({ ...shop, link: "/password#abc" });
+    fireEvent.click(await screen.findByText("Invite somebody"));
     const scope = within(screen.getByRole("region", { name: "People" }));
     fill(scope, "name shown", "A. New");
     fill(scope, "name for signing in", "New");
-    fill(scope, "first password", "a-long-password");
-    fireEvent.click(scope.getByRole("button", { name: "Add them" }));
+    fill(scope, "mail address", "new@shop.test");
+    fireEvent.click(scope.getByRole("button", { name: "Make the invitation" }));
     await waitFor(() => expect(posted[0]?.body).toMatchObject({ username: "new", name: "A. New", role: "technician" }));
+    expect(await screen.findByText(/on its way to new@shop.test/)).toBeTruthy();
   });
 
   it("is for reading to a technician, whose units are their own", async () => {
     const session = open("/shop", "technician");
-    expect(await screen.findByText("The owner changes people and roles.")).toBeTruthy();
+    expect(await screen.findByText("The owner invites people and changes what they may do.")).toBeTruthy();
     expect(screen.queryByLabelText("role of R. Hale")).toBeNull();
     fireEvent.click(screen.getByRole("radio", { name: "kg, °C, bar" }));
     expect(session.setSystem).toHaveBeenCalledWith("si");

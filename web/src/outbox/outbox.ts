@@ -1,13 +1,13 @@
 /**
- * What was typed and not yet stored by the server, one row a field, in IndexedDB.
+ * What was typed and not yet stored by the server, one row a field, in the box of who typed it.
  *
  * A row is written before anything else happens, so reload, lost network or a dead battery lose
  * nothing. One tab sends at a time (Web Lock); what is being sent is frozen under its key, so a
  * reload in flight sends the very same request again.
  */
-import { del, entries, get, set } from "idb-keyval";
 import { client, NoAnswer, newKey, Refused, take } from "../api/client.ts";
 import type { JobSaved, Problem } from "../api/types.ts";
+import { box } from "../device/device.ts";
 
 export type Draft = {
   path: string;
@@ -34,8 +34,16 @@ const TRIES = 3;
 const rowKey = (code: string, path: string) => `draft:${code}:${path}`;
 const sendingKey = (code: string) => `sending:${code}`;
 
+let last = 0;
+/** Now, and later than the entry before: they are sent in the order they were typed. */
+const later = () => {
+  last = Math.max(Date.now(), last + 1);
+  return last;
+};
+
 export class Outbox {
   readonly code: string;
+  private readonly box = box(); // whose entries these are, whoever signs in later
   private state: OutboxState = { drafts: {}, link: "fine", since: null, loaded: false };
   private listeners = new Set<() => void>();
   private onSaved: (saved: JobSaved) => void;
@@ -74,8 +82,11 @@ export class Outbox {
 
   private async rows(): Promise<Draft[]> {
     const prefix = rowKey(this.code, "");
-    const all = await entries<string, Draft>();
-    return all.filter(([key]) => String(key).startsWith(prefix)).map(([, draft]) => draft);
+    const all = await this.box.rows<Draft>("draft");
+    return all
+      .filter(([name]) => name.startsWith(prefix))
+      .map(([, draft]) => draft)
+      .sort((one, other) => one.at - other.at);
   }
 
   /** Keep a keystroke; `seen` is the stored value the person looked at. */
@@ -88,10 +99,10 @@ export class Outbox {
       force: options.force ?? before?.force ?? false,
       ready: options.ready ?? false,
       stamp: newKey(),
-      at: Date.now(),
+      at: later(),
     };
     this.change({ drafts: { ...this.state.drafts, [path]: draft } });
-    const written = this.writes.then(() => set(rowKey(this.code, path), draft));
+    const written = this.writes.then(() => this.box.set("draft", rowKey(this.code, path), draft));
     this.writes = written.catch(() => undefined);
     return written;
   }
@@ -108,7 +119,7 @@ export class Outbox {
   async drop(path: string): Promise<void> {
     const { [path]: _, ...rest } = this.state.drafts;
     this.change({ drafts: rest });
-    await del(rowKey(this.code, path));
+    await this.box.del("draft", rowKey(this.code, path));
   }
 
   /** Send everything that is ready; keeps trying while there is no answer. */
@@ -121,7 +132,7 @@ export class Outbox {
   };
 
   private async send(): Promise<void> {
-    let sending = await get<Sending>(sendingKey(this.code));
+    let sending = await this.box.get<Sending>("draft", sendingKey(this.code));
     if (!sending) {
       const changes = (await this.rows())
         .map((row) => this.state.drafts[row.path] ?? row)
@@ -140,13 +151,17 @@ export class Outbox {
         return;
       }
       sending = { key: newKey(), changes };
-      await set(sendingKey(this.code), sending);
+      await this.box.set("draft", sendingKey(this.code), sending);
     }
     if (this.state.link === "fine") this.change({ link: "sending" });
     try {
       const body = { key: sending.key, changes: sending.changes.map(({ stamp: _, ...change }) => change) };
       const saved = await take(
-        client.POST("/api/jobs/{code}/changes", { params: { path: { code: this.code } }, body }),
+        client.POST("/api/jobs/{code}/changes", {
+          params: { path: { code: this.code } },
+          body,
+          headers: { "X-Yoshi-Owner": this.box.owner },
+        }),
       );
       await this.settle(sending, saved);
     } catch (error) {
@@ -159,7 +174,7 @@ export class Outbox {
 
   /** Nothing is awaited between reading and changing the drafts: a key may be pressed at any await. */
   private async settle(sending: Sending, saved: JobSaved): Promise<void> {
-    await del(sendingKey(this.code));
+    await this.box.del("draft", sendingKey(this.code));
     const rows = await this.rows();
     const drafts = { ...this.state.drafts };
     const done: { path: string; keep: Draft | null }[] = [];
@@ -188,8 +203,8 @@ export class Outbox {
     for (const { path, keep } of done) {
       const now = this.state.drafts[path];
       if (now && now.stamp !== keep?.stamp) continue;
-      if (keep) await set(rowKey(this.code, path), keep);
-      else await del(rowKey(this.code, path));
+      if (keep) await this.box.set("draft", rowKey(this.code, path), keep);
+      else await this.box.del("draft", rowKey(this.code, path));
     }
   }
 
@@ -212,7 +227,7 @@ export class Outbox {
 
   /** The entries of a request stay on the form with the reason, and are not sent again until they are typed anew. */
   private async setAside(sending: Sending, code: string, text: string): Promise<void> {
-    await del(sendingKey(this.code));
+    await this.box.del("draft", sendingKey(this.code));
     const drafts = { ...this.state.drafts };
     for (const { path } of sending.changes) {
       const draft = drafts[path];
@@ -225,12 +240,12 @@ export class Outbox {
   private async cannotTake(sending: Sending): Promise<boolean> {
     const tries = (sending.tries ?? 0) + 1;
     if (tries < TRIES) {
-      await set(sendingKey(this.code), { ...sending, tries });
+      await this.box.set("draft", sendingKey(this.code), { ...sending, tries });
       return false;
     }
     if (sending.changes.length > 1) {
       const half = sending.changes.slice(0, Math.ceil(sending.changes.length / 2));
-      await set(sendingKey(this.code), { key: newKey(), changes: half, tries: TRIES - 1 });
+      await this.box.set("draft", sendingKey(this.code), { key: newKey(), changes: half, tries: TRIES - 1 });
     } else {
       await this.setAside(
         sending,

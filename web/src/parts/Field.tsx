@@ -11,7 +11,8 @@ export function Field({
   problem,
   type,
   autoFocus,
-}: Props & { type?: string; autoFocus?: boolean }) {
+  autoComplete,
+}: Props & { type?: string; autoFocus?: boolean; autoComplete?: string }) {
   const id = useId();
   return (
     <div>
@@ -23,7 +24,7 @@ export function Field({
         className="control"
         type={type ?? "text"}
         value={value}
-        autoComplete="off"
+        autoComplete={autoComplete ?? "off"}
         spellCheck={false}
         // biome-ignore lint/a11y/noAutofocus: a dialog's first field, where its opener asked for it
         autoFocus={autoFocus}

@@ -8,6 +8,7 @@ import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { Run } from "../../parts/Run.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
+import { HandOn } from "./HandOn.tsx";
 import { InOrOut } from "./InOrOut.tsx";
 import { JobProvider } from "./JobProvider.tsx";
 import { LinkNote } from "./LinkNote.tsx";
@@ -80,6 +81,7 @@ function OneJob({ step }: { step: string | undefined }) {
             base={`/job/${answer.code}`}
           />
           <VisitEnd className="mt-2 max-md:hidden" />
+          <HandOn className="mt-2 max-md:hidden" />
           <Schools className="max-md:hidden" />
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
@@ -98,6 +100,7 @@ function OneJob({ step }: { step: string | undefined }) {
             <Sheet />
           </Suspense>
           <VisitEnd className="mt-3 md:hidden" />
+          <HandOn className="mt-2 md:hidden" />
           <Schools className="md:hidden" />
         </main>
         {!sideFirst && (

@@ -1,8 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { box } from "../../device/device.ts";
 import { at, useJob } from "../../job/context.ts";
-import { answer, rows } from "../../test-device.ts";
+import { answer } from "../../test-device.ts";
 import { jobView } from "../../test-job.tsx";
 import { JobProvider } from "./JobProvider.tsx";
 
@@ -37,7 +38,6 @@ function open(): QueryClient {
 }
 
 beforeEach(() => {
-  rows.clear();
   seen = [];
   answer.mockReset();
 });
@@ -65,7 +65,7 @@ describe("a job on the page", () => {
   });
 
   it("brings back what was typed before a reload", async () => {
-    rows.set(`draft:job1:${PATH}`, {
+    await box().set("draft", `draft:job1:${PATH}`, {
       path: PATH,
       value: "PAG",
       seen: "mineral",

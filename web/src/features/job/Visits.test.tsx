@@ -1,10 +1,14 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { JobContext } from "../../job/context.ts";
 import { answer } from "../../test-device.ts";
-import { jobView, said, show } from "../../test-job.tsx";
+import { jobView, said, show, signedIn } from "../../test-job.tsx";
+import { HandOn } from "./HandOn.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 
-beforeEach(() => answer.mockReset());
+beforeEach(() => {
+  answer.mockReset();
+});
 afterEach(cleanup);
 
 const visit = { id: "v1", started_at: "2026-06-18T08:00:00Z" };
@@ -58,5 +62,40 @@ describe("visits", () => {
   it("offers no end where no visit goes on", () => {
     show(jobView({}, { visits: [{ ...visit, outcome: "proven" }] }), <VisitEnd className="" />);
     expect(screen.queryByRole("button")).toBeNull();
+  });
+});
+
+describe("handing a job on", () => {
+  it("is the lead's, names who is on it, and says what was refused", async () => {
+    const people = [
+      { username: "pell", name: "J. Pell", active: true },
+      { username: "gone", name: "A. Gone", active: false },
+    ];
+    const asked: unknown[] = [];
+    answer.mockImplementation(async (request: Request) => {
+      if (request.method === "GET") return Response.json({ people });
+      asked.push(await request.clone().json());
+      return Response.json({ detail: "There is nobody of this name.", path: "/to", code: "x" }, { status: 422 });
+    });
+    signedIn(
+      <JobContext value={jobView()}>
+        <HandOn className="" />
+      </JobContext>,
+      { role: "lead" },
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Hand this job on" }));
+    expect(await screen.findByText("Named on it now: M. Orrin.")).toBeTruthy();
+    await screen.findByRole("option", { name: "J. Pell" });
+    expect(screen.queryByRole("option", { name: "A. Gone" })).toBeNull();
+    fireEvent.change(screen.getByLabelText("to"), { target: { value: "pell" } });
+    fireEvent.click(screen.getByLabelText("Those named on it now stay on it"));
+    fireEvent.click(screen.getByRole("button", { name: "Hand it on" }));
+    expect((await screen.findByRole("alert")).textContent).toBe("There is nobody of this name.");
+    expect(asked[0]).toMatchObject({ to: "pell", stays: true });
+  });
+
+  it("is not offered to a technician", () => {
+    show(jobView(), <HandOn className="" />);
+    expect(screen.queryByRole("button", { name: "Hand this job on" })).toBeNull();
   });
 });

@@ -30,7 +30,7 @@ export default function ProfilePage() {
 
 function Sheet({ profile }: { profile: ProfileState }) {
   const { me, system } = useSession();
-  const lead = me.role !== "technician";
+  const owner = me.role === "owner";
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [schools, setSchools] = useState<Record<string, string>>({});
   const changed = Object.keys(texts).length + Object.keys(schools).length;
@@ -39,7 +39,7 @@ function Sheet({ profile }: { profile: ProfileState }) {
       <h1>{profile.name}</h1>
       <p className="max-w-[640px] text-[14px] text-soft">
         What a job is judged by, each with its source. New jobs are judged by it; a job begun before keeps the profile
-        it was begun with.{lead ? "" : " The lead or the owner changes it."}
+        it was begun with.{owner ? "" : " The owner changes it."}
       </p>
       {Object.entries(CHOICES).map(([id, choice]) => (
         <School
@@ -47,7 +47,7 @@ function Sheet({ profile }: { profile: ProfileState }) {
           choice={choice}
           id={id}
           value={schools[id] ?? profile.choices[id] ?? choice.default}
-          disabled={!lead}
+          disabled={!owner}
           onChange={(school) => setSchools({ ...schools, [id]: school })}
         />
       ))}
@@ -62,7 +62,7 @@ function Sheet({ profile }: { profile: ProfileState }) {
               own={profile.overrides[id]}
               text={texts[id]}
               system={system}
-              disabled={!lead}
+              disabled={!owner}
               onChange={(text) => setTexts({ ...texts, [id]: text })}
             />
           ))}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, Refused, take } from "../../api/client.ts";
 import type { ProfileState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
+import { useOwner } from "../../parts/useOwner.tsx";
 import type { Line } from "./History.tsx";
 import { RULES, withUnit } from "./rules.ts";
 
@@ -16,6 +17,7 @@ export function Revise(props: {
   const { profile, texts, schools, changed } = props;
   const { system } = useSession();
   const cache = useQueryClient();
+  const { owned, dialog } = useOwner();
   const [reason, setReason] = useState("");
   const [refused, setRefused] = useState("");
   const [effect, setEffect] = useState<{ code: string; title: string; changes: string[] }[] | null>(null);
@@ -34,16 +36,18 @@ export function Revise(props: {
     setRefused("");
     const latest = (profile.history as Line[])[0]?.revision ?? 0;
     try {
-      await take(
-        client.PUT("/api/profile", {
-          body: {
-            seen_revision: latest,
-            name: profile.name,
-            overrides: typed,
-            choices: schools,
-            reason,
-          },
-        }),
+      await owned(() =>
+        take(
+          client.PUT("/api/profile", {
+            body: {
+              seen_revision: latest,
+              name: profile.name,
+              overrides: typed,
+              choices: schools,
+              reason,
+            },
+          }),
+        ),
       );
       await cache.invalidateQueries({ queryKey: ["profile"] });
     } catch (error) {
@@ -68,6 +72,7 @@ export function Revise(props: {
         </p>
       )}
       {effect && <Effect rows={effect} />}
+      {dialog}
       <p className="mt-3 flex flex-wrap gap-3">
         <button type="button" className="btn" onClick={() => void look()}>
           What it would change in open jobs

@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import { accountQuery } from "../../api/queries.ts";
+import { Frame } from "../../app/Frame.tsx";
+import { useSession } from "../../app/session.ts";
+import { keepsThings } from "../../device/device.ts";
+import { ChangePassword } from "./ChangePassword.tsx";
+import { Devices } from "./Devices.tsx";
+import { SecondFactor } from "./SecondFactor.tsx";
+
+/** One's own account: password, second factor, and where one is signed in. */
+export default function AccountPage() {
+  const { me } = useSession();
+  const { data, error } = useQuery(accountQuery);
+  return (
+    <Frame crumb="Your account" place={me.shop}>
+      <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
+        <h1>{me.name}</h1>
+        <p className="text-soft">
+          Signs in as {me.username}.{data?.mail ? ` Mail goes to ${data.mail}.` : ""}
+        </p>
+        {error && <p className="note mt-2">{error.message}</p>}
+        {!keepsThings() && (
+          <p className="note mt-2">
+            This address has no TLS, so this device keeps nothing once the page is closed, and camera, Bluetooth, work
+            without signal and a screen that stays on are not there. Whoever runs Yoshi for the shop finds the way in
+            docs/operating.md.
+          </p>
+        )}
+        {data && (
+          <div className="mt-4 grid gap-x-12 gap-y-6 lg:grid-cols-2">
+            <Devices account={data} />
+            <div>
+              <ChangePassword account={data} />
+              <SecondFactor account={data} />
+            </div>
+          </div>
+        )}
+      </main>
+    </Frame>
+  );
+}
