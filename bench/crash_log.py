@@ -60,7 +60,9 @@ def post(token: str, rows: list[dict[str, object]]) -> bool:
 
 
 def kill_database() -> None:
-    pid = int(subprocess.run(["pgrep", "-f", f"mariadbd.*{database.DATA}"], capture_output=True, text=True, check=True).stdout.split()[0])
+    pid = int(
+        subprocess.run(["pgrep", "-f", f"mariadbd.*{database.OWN.data}"], capture_output=True, text=True, check=True).stdout.split()[0]
+    )
     os.kill(pid, signal.SIGKILL)
     while Path(f"/proc/{pid}/cmdline").exists() and Path(f"/proc/{pid}/cmdline").read_bytes():
         time.sleep(0.05)

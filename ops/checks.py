@@ -94,7 +94,7 @@ def environment() -> dict[str, str]:
         "YOSHI_SECRET_KEY": "only-for-tests",
         "DJANGO_ALLOW_ASYNC_UNSAFE": "true",
     }
-    if os.environ.get("YOSHI_DB_HOST") or database.SETTINGS.exists():
+    if os.environ.get("YOSHI_DB_HOST") or database.OWN.settings.exists():
         env |= database.environment()
     return env
 

@@ -1,19 +1,17 @@
 """The commands: start, test, db."""
 
 import argparse
-import ctypes
 import os
 import secrets
-import signal
-import subprocess
 import sys
 from pathlib import Path
 
 from ops import checks, database, setup
 from ops.console import Trouble, run, say
 from ops.paths import BIN, ROOT, STATE, digest, is_done, mark_done
+from ops.serving import MANAGE, begin, server_environment, until_told, web_server
 
-PR_SET_PDEATHSIG = 1  # linux/prctl.h
+MAIL = STATE / "mail"
 DEFAULT_PORT = 8420
 
 
@@ -55,21 +53,15 @@ def database_command(options: argparse.Namespace) -> int:
     return 0
 
 
-def server_environment(port: int) -> dict[str, str]:
-    """The environment the server runs in; the secret key is made once and kept out of the repository."""
+def demo_environment(port: int) -> dict[str, str]:
+    """The environment the demo runs in; the secret key is made once and kept out of the repository."""
     key_file = STATE / "secret-key"
     if not key_file.exists():
         key_file.write_text(secrets.token_urlsafe(50))
         key_file.chmod(0o600)
-    return {
-        **os.environ,
-        **database.environment(),
-        "DJANGO_SETTINGS_MODULE": "yoshi_server.settings",
-        "YOSHI_SECRET_KEY": key_file.read_text(),
-        "YOSHI_HOSTS": os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost"),
-        "YOSHI_PORT": str(port),
-        "PYTHONPATH": os.pathsep.join((str(ROOT / "core"), str(ROOT))),
-    }
+    hosts = os.environ.get("YOSHI_HOSTS", "127.0.0.1,localhost")
+    mail = {"YOSHI_MAIL_HOST": "127.0.0.1", "YOSHI_MAIL_PORT": str(database.free_port())}
+    return server_environment(database.environment(), key_file.read_text(), port, YOSHI_HOSTS=hosts, **mail)
 
 
 def start(options: argparse.Namespace) -> int:
@@ -82,15 +74,14 @@ def start(options: argparse.Namespace) -> int:
     setup.set_up("run")
     setup.build_web()
     started_database = database.ensure_running()
-    env = server_environment(options.port)
-    manage = [str(BIN / "python"), str(ROOT / "server" / "manage.py")]
+    env = demo_environment(options.port)
     key = digest(ROOT / "server", ROOT / "core" / "yoshi_core") + env["YOSHI_DB_PORT" if "YOSHI_DB_PORT" in env else "YOSHI_DB_HOST"]
     if not is_done("migrate", key):
-        run("Database migration", [*manage, "migrate", "--no-input", "-v", "0"], env=env)
-        run("Demo world", [*manage, "load_demo"], env=env)
+        run("Database migration", [*MANAGE, "migrate", "--no-input", "-v", "0"], env=env)
+        run("Demo world", [*MANAGE, "load_demo"], env=env)
         mark_done("migrate", key)
     kits = STATE / "standins.json"
-    run("Simulated instruments", [*manage, "live_demo", str(kits)], env=env)
+    run("Simulated instruments", [*MANAGE, "live_demo", str(kits)], env=env)
     try:
         return serve(options.port, env, kits)
     finally:
@@ -99,28 +90,14 @@ def start(options: argparse.Namespace) -> int:
             say("The database is stopped. Nothing is lost; ./start goes on from here.")
 
 
-def _die_with_parent() -> None:
-    """A server whose start command was killed ends too, so that a plain restart finds its port free."""
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
-
-
 def serve(port: int, env: dict[str, str], kits: Path) -> int:
-    """Run the web server in the foreground, the simulated instruments beside it; Ctrl-C and SIGTERM stop both cleanly."""
-    command = [str(BIN / "uvicorn"), "yoshi_server.asgi:application", "--host", "127.0.0.1", "--port", str(port)]
-    command += ["--lifespan", "off", "--timeout-graceful-shutdown", "3", "--log-level", "warning", "--no-proxy-headers"]
-    process = subprocess.Popen(command, env=env, cwd=ROOT / "server", preexec_fn=_die_with_parent)
+    """Run the web server in the foreground, the worker, the simulated instruments and a mail server that keeps mail beside it."""
+    process = begin(web_server(port), env, ROOT / "server")
     post = [str(BIN / "python"), "-m", "standins", "--server", f"http://127.0.0.1:{port}", "--config", str(kits)]
-    instruments = subprocess.Popen(post, env=env, cwd=ROOT, stderr=subprocess.DEVNULL, preexec_fn=_die_with_parent)
+    catch = [str(BIN / "python"), "-m", "standins.mail", "--port", env["YOSHI_MAIL_PORT"], "--folder", str(MAIL)]
+    others = [begin(post, env, silent=True), begin(catch, env)]
     say(f"\nYoshi is at http://127.0.0.1:{port}/")
-    say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead).")
+    say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead, and hale, the owner).")
+    say(f"Mail it sends leaves nothing here: it is kept in {MAIL.relative_to(ROOT)}.")
     say("Ctrl-C stops it.\n")
-
-    def pass_on(number: int, frame: object) -> None:
-        process.send_signal(signal.SIGTERM)
-
-    signal.signal(signal.SIGTERM, pass_on)
-    signal.signal(signal.SIGINT, pass_on)
-    code = process.wait()
-    instruments.terminate()
-    instruments.wait()
-    return 0 if code in (0, -signal.SIGTERM, 143) else code
+    return until_told(process, [([*MANAGE, "work"], env)], others)

@@ -21,7 +21,14 @@ DEBIAN_RUN = {
     "libharfbuzz-subset0": "keeps fonts in printed records small",
     "fonts-dejavu-core": "a fallback font for printed records",
 }
-DEBIAN_TEST = {"chromium-headless-shell": "drives the real interface in the tests"}
+DEBIAN_TEST = {
+    "chromium-headless-shell": "drives the real interface in the tests",
+    "mariadb-backup": "a backup and its restoring are rehearsed",
+    "age": "encrypts that backup",
+    "nginx-light": "the example of a TLS proxy is tried",
+    "openssl": "makes that proxy a certificate",
+    "systemd": "looks through the service units",
+}
 
 
 def debian_packages(wanted: dict[str, str]) -> None:

@@ -5,6 +5,7 @@ import shutil
 import socket
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 import pytest
@@ -93,20 +94,57 @@ def test_missing_debian_packages_are_named_with_their_reason(monkeypatch: pytest
 def test_only_a_process_on_our_own_data_folder_is_ours(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     stranger = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(30)"])
     try:
-        monkeypatch.setattr(database, "PID", tmp_path / "db.pid")
-        assert database._running_pid() is None
-        database.PID.write_text(str(stranger.pid))
-        assert database._running_pid() is None
-        database.PID.write_text("not a number")
-        assert database._running_pid() is None
-        assert not database._is_ours(10**8)
+        monkeypatch.setattr(tempfile, "gettempdir", lambda: str(tmp_path))
+        instance = database.Instance(tmp_path / "state")
+        instance.socket_dir.mkdir()
+        assert instance.running_pid() is None
+        instance.pid.write_text(str(stranger.pid))
+        assert instance.running_pid() is None
+        instance.pid.write_text("not a number")
+        assert instance.running_pid() is None
+        instance.pid.write_text(str(10**8))
+        assert instance.running_pid() is None
     finally:
         stranger.kill()
         stranger.wait()
 
 
 def test_the_socket_path_fits_what_the_system_allows() -> None:
-    assert len(str(database.SOCKET)) < 107
+    assert len(str(database.Instance(Path("/" + "long/" * 60)).socket)) < 107
+
+
+def test_a_folder_that_yoshi_did_not_finish_is_never_touched(tmp_path: Path) -> None:
+    instance = database.Instance(tmp_path)
+    assert not instance.is_made()
+    instance.data.mkdir()
+    assert not instance.is_made(), "an empty one is made"
+    (instance.data / database.MAKING).write_text("")
+    (instance.data / "half").write_text("x")
+    assert not instance.is_made(), "a half-made one is made again"
+    (instance.data / database.MAKING).unlink()
+    with pytest.raises(console.Trouble, match="nothing in it was touched") as caught:
+        instance.ensure_running()
+    assert "touch" in str(caught.value)
+    assert "move it elsewhere" in str(caught.value)
+    assert (instance.data / "half").read_text() == "x"
+    (instance.data / database.READY).write_text("")
+    assert instance.is_made()
+
+
+def test_a_database_is_marked_ready_last(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    instance = database.Instance(tmp_path)
+
+    def dies(*args: object, **more: object) -> None:
+        assert (instance.data / database.MAKING).exists()
+        raise console.Trouble("killed")
+
+    monkeypatch.setattr(database, "run", dies)
+    with pytest.raises(console.Trouble):
+        instance.make()
+    assert not instance.is_made()
+    monkeypatch.setattr(database, "run", lambda *_, **__: (tmp_path / "db-new" / "mysql").mkdir(parents=True))
+    instance.make()
+    assert sorted(path.name for path in instance.data.iterdir()) == [database.READY, "mysql"]
 
 
 def test_a_shops_own_database_is_left_alone(monkeypatch: pytest.MonkeyPatch) -> None:

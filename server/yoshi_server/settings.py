@@ -19,8 +19,10 @@ if not SECRET_KEY:
 DEBUG = False
 ALLOWED_HOSTS = env.list("YOSHI_HOSTS", default=["127.0.0.1", "localhost", "testserver"])
 _PORT = env.int("YOSHI_PORT", default=8420)
-CSRF_TRUSTED_ORIGINS = [f"http://{host}:{_PORT}" for host in ALLOWED_HOSTS]
+PUBLIC_URL = env("YOSHI_URL", default=f"http://127.0.0.1:{_PORT}").rstrip("/")  # what links in mails begin with
+CSRF_TRUSTED_ORIGINS = [PUBLIC_URL, *(f"http://{host}:{_PORT}" for host in ALLOWED_HOSTS)]
 if env.bool("YOSHI_HTTPS", default=False):
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")  # the proxy sets it, and takes away what others claim
     SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = True
     SECURE_HSTS_SECONDS = 31_536_000
 
@@ -126,7 +128,6 @@ PROXIES = env.int(
 NINJA_NUM_PROXIES = PROXIES
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
 
-PUBLIC_URL = env("YOSHI_URL", default=f"http://127.0.0.1:{_PORT}").rstrip("/")  # what links in mails begin with
 EMAIL_BACKEND = "django.core.mail.backends.smtp.EmailBackend"
 EMAIL_HOST = env("YOSHI_MAIL_HOST", default="127.0.0.1")
 EMAIL_PORT = env.int("YOSHI_MAIL_PORT", default=25)

@@ -25,7 +25,9 @@ def add_person(person: Person, key: str, username: str, name: str, role: str, ma
     def act(_: Shop) -> dict[str, str]:
         if Person.objects.filter(username=username).exists():
             raise InvalidInput("This name for signing in is taken.", path="/username")
-        made = Person(username=username, shown_name=one_line(name, 80, "/name", "A name"), role=_role(role), shop=shop, email=_mail(mail))
+        made = Person(
+            username=username, shown_name=one_line(name, 80, "/name", "A name"), role=_role(role), shop=shop, email=mail_address(mail)
+        )
         made.set_unusable_password()
         made.save()
         invite(made)
@@ -42,7 +44,8 @@ def _role(role: str) -> str:
     return role
 
 
-def _mail(mail: str) -> str:
+def mail_address(mail: str) -> str:
+    """A mail address, or nothing. Raises `InvalidInput` for what is none."""
     mail = mail.strip()
     if mail:
         try:
@@ -63,7 +66,7 @@ def change_person(person: Person, username: str, changed: dict[str, Any]) -> Non
         raise InvalidInput("The shop needs an owner: make somebody else owner first.", path="/role" if active else "/active")
     before = {"role": other.role, "active": other.is_active, "mail": other.email, "name": other.shown_name}
     other.role, other.is_active = role, active
-    other.email = _mail(changed.get("mail", other.email))
+    other.email = mail_address(changed.get("mail", other.email))
     other.shown_name = one_line(changed.get("name", other.shown_name), 80, "/name", "A name")
     other.save(update_fields=["role", "is_active", "email", "shown_name"])
     after = {"role": role, "active": active, "mail": other.email, "name": other.shown_name}

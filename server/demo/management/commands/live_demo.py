@@ -29,7 +29,7 @@ class Command(BaseCommand):
         parser.add_argument("out", type=Path)
 
     def handle(self, *args: Any, **options: Any) -> None:
-        shop = Shop.objects.filter(name=world.SHOP).first()
+        shop = Shop.objects.filter(people__username=world.PEOPLE[0]["username"]).first()
         rows = [self._kit(shop, live) for live in world.LIVE] if shop else []
         out: Path = options["out"]
         out.touch(mode=0o600)

@@ -25,10 +25,15 @@ class Command(BaseCommand):
     help = "Load the made-up observatory, its people, circuits and jobs."
 
     def handle(self, *args: Any, **options: Any) -> None:
+        if Shop.objects.exists():
+            self.stdout.write("There is a shop here already, whatever it is called now; nothing was loaded.")
+            return
+        self.load()
+        self.stdout.write("The demo world is loaded.")
+
+    def load(self) -> None:
+        """Load it, whatever else is there."""
         with transaction.atomic():
-            if Shop.objects.filter(name=world.SHOP).exists():
-                self.stdout.write("The demo world is here already.")
-                return
             shop = Shop.objects.create(name=world.SHOP)
             people = {row["username"]: _person(shop, **row) for row in world.PEOPLE}
             ProfileRevision.objects.create(
@@ -45,7 +50,6 @@ class Command(BaseCommand):
                 add_cylinder(people["vesk"], f"demo-cylinder-{cylinder['code']}", cylinder)
             for number, job in enumerate(world.JOBS):
                 make_job(people[job["by"]], circuits[job["circuit"]], job, f"demo-job-{number}")
-        self.stdout.write("The demo world is loaded.")
 
 
 def _person(shop: Shop, username: str, shown_name: str, role: str) -> Person:
