@@ -3,33 +3,10 @@
 import re
 from typing import Any
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from e2e.acts import closes_as, enter, field, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
-
-
-def saved(page: Page) -> None:
-    """Wait until the device holds no unsent entry."""
-    count = """async () => new Promise((done) => { const open = indexedDB.open('keyval-store'); open.onsuccess = () => {
-      const all = open.result.transaction('keyval').objectStore('keyval').getAllKeys();
-      all.onsuccess = () => { done(all.result.filter((k) => /^(draft|sending):/.test(k)).length); open.result.close(); }; }; })"""
-    for _ in range(450):
-        if page.evaluate(count) == 0:
-            return
-        page.wait_for_timeout(100)
-    raise AssertionError("entries are still waiting on the device")
-
-
-def on_device(page: Page, text: str) -> None:
-    """Wait until the device itself holds what was typed: a reload in the same instant would outrun its disk."""
-    kept = """async () => new Promise((done) => { const open = indexedDB.open('keyval-store'); open.onsuccess = () => {
-      const all = open.result.transaction('keyval').objectStore('keyval').getAll();
-      all.onsuccess = () => { done(JSON.stringify(all.result)); open.result.close(); }; }; })"""
-    for _ in range(450):
-        if f'"{text}"' in page.evaluate(kept):
-            return
-        page.wait_for_timeout(100)
-    raise AssertionError(f"{text} is not on the device")
+from e2e.device import on_device, saved
 
 
 def test_network_cut_while_typing_reloaded_and_restored(open_page: Any) -> None:

@@ -51,8 +51,9 @@ class Instance:
 
     @property
     def socket_dir(self) -> Path:
-        """Short whatever the folder: a socket's path holds 107 bytes."""
-        return Path(tempfile.gettempdir()) / f"yoshi-{hashlib.sha256(str(self.state).encode()).hexdigest()[:10]}"
+        """Short whatever the folder: a socket's path holds 107 bytes. A checkout's is named by it, as in every version."""
+        name = str(self.state).removesuffix(f"/{STATE.name}")
+        return Path(tempfile.gettempdir()) / f"yoshi-{hashlib.sha256(name.encode()).hexdigest()[:10]}"
 
     @property
     def socket(self) -> Path:

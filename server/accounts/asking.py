@@ -2,7 +2,7 @@
 
 import re
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -25,6 +25,12 @@ class Asking:
 
 NOBODY = Asking()
 now: ContextVar[Asking] = ContextVar("asking", default=NOBODY)
+
+
+def tell(about: str) -> None:
+    """Name what it is done to, where that has only now got a name."""
+    if now.get().what:
+        now.set(replace(now.get(), about=about))
 
 
 def address_of(request: HttpRequest) -> str:

@@ -6,7 +6,7 @@ from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import transaction
 
-from accounts import trail
+from accounts import asking, trail
 from accounts.actions import second_factor
 from accounts.actions.access import end_sessions, invite, link_for
 from accounts.models import LONGEST, SHORTEST, SHORTEST_WITH_SECOND, Person, Shop
@@ -31,6 +31,7 @@ def add_person(person: Person, key: str, username: str, name: str, role: str, ma
         made.set_unusable_password()
         made.save()
         invite(made)
+        asking.tell(username)
         return {"username": username}  # the link is never kept
 
     content = {"person": username, "name": name, "role": role, "mail": mail}

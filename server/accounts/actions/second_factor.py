@@ -46,7 +46,7 @@ def prepare(person: Person) -> dict[str, Any]:
     TOTPDevice.objects.filter(user=person, confirmed=False).delete()
     device = TOTPDevice.objects.create(user=person, name="app", confirmed=False)
     secret = b32encode(device.bin_key).decode().rstrip("=")
-    picture = segno.make(device.config_url, error="m").svg_inline(scale=5, dark="#000", light="#fff")
+    picture = segno.make(device.config_url, error="m").svg_data_uri(scale=5, dark="#000", light="#fff")
     return {"secret": " ".join(secret[n : n + 4] for n in range(0, len(secret), 4)), "address": device.config_url, "picture": picture}
 
 

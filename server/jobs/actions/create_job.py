@@ -8,6 +8,7 @@ from typing import Any
 from django.db.models import Q
 from django.utils import timezone
 
+from accounts import asking
 from accounts.models import Person, Shop
 from accounts.once import once
 from accounts.queries import profile_of, shop_of
@@ -175,6 +176,7 @@ def _store(
     )
     write(row, job, kind, payload, person)
     name_on(row, person)
+    asking.tell(row.code)
     return row
 
 

@@ -15,9 +15,11 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error: E
     const said =
       error instanceof Refused && error.status === 404
         ? "There is no such job here, or it belongs to another shop."
-        : error instanceof NoAnswer
-          ? "There is no network, and this page was not opened on this device before."
-          : "This page failed.";
+        : error instanceof Refused && error.status === 403
+          ? error.message
+          : error instanceof NoAnswer
+            ? "There is no network, and this page was not opened on this device before."
+            : "This page failed.";
     return (
       <main className="p-8">
         <h1>{said}</h1>

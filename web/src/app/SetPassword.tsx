@@ -39,8 +39,9 @@ export function SetPassword() {
         {whose && !done && (
           <>
             <p className="mt-4">
-              {whose.name}, choose the password you sign in with as <b>{whose.username}</b> at {whose.shop}.
+              {whose.name}, choose the password you sign in with as <b>{whose.username}</b>.
             </p>
+            <p className="text-soft">{whose.shop}</p>
             <input type="hidden" name="username" autoComplete="username" value={whose.username} readOnly />
             <Field
               label="new password"

@@ -27,7 +27,7 @@ export function ChangePassword({ account }: { account: Account }) {
           event.preventDefault();
           void go();
         }}
-        className="grid grid-cols-2 gap-x-5"
+        className="grid gap-x-5 md:grid-cols-2"
       >
         <Field
           label="present password"
@@ -47,18 +47,18 @@ export function ChangePassword({ account }: { account: Account }) {
           problem={wrong("new")}
         />
         {refused.text && !["/old", "/new"].includes(refused.path) && (
-          <p className="note stop col-span-2" role="alert">
+          <p className="note stop md:col-span-2" role="alert">
             {refused.text}
           </p>
         )}
         {done && (
-          <p className="note col-span-2" role="status">
+          <p className="note md:col-span-2" role="status">
             Your password is changed. Everywhere else you are signed out.
           </p>
         )}
         <button
           type="submit"
-          className="btn col-span-2 mt-1 justify-self-start"
+          className="btn md:col-span-2 mt-1 justify-self-start"
           disabled={busy || !facts.old || !facts.new}
         >
           Change it

@@ -54,7 +54,7 @@ export function SecondFactor({ account }: { account: Account }) {
   const button = (text: string, work: () => Promise<boolean>, ready: boolean) => (
     <button
       type="button"
-      className="btn col-span-2 mt-1 justify-self-start"
+      className="btn mt-1 md:col-span-2 justify-self-start"
       disabled={busy || !ready}
       onClick={() => void work()}
     >
@@ -82,7 +82,7 @@ export function SecondFactor({ account }: { account: Account }) {
           <p className="mt-2">
             On: signing in asks for a code of your app. {account.paper_left} of the codes on paper are left.
           </p>
-          <div className="grid grid-cols-2 gap-x-5">
+          <div className="grid gap-x-5 md:grid-cols-2">
             {passwordField}
             {codeField("from the app or from paper")}
             {button("Turn it off", turnOff, password !== "" && code !== "")}
@@ -96,10 +96,10 @@ export function SecondFactor({ account }: { account: Account }) {
             width={200}
             height={200}
             alt="The secret, to be scanned by the app"
-            src={`data:image/svg+xml;utf8,${encodeURIComponent(secret.picture)}`}
+            src={secret.picture}
           />
           <p className="break-all font-mono text-[14px]">{secret.secret}</p>
-          <div className="grid grid-cols-2 gap-x-5">
+          <div className="grid gap-x-5 md:grid-cols-2">
             {codeField("six digits")}
             {button("Turn it on", turnOn, code !== "")}
           </div>
@@ -110,7 +110,7 @@ export function SecondFactor({ account }: { account: Account }) {
             Somebody who has your password still needs a code of your phone. Eight characters are then enough for the
             password.
           </p>
-          <div className="grid grid-cols-2 gap-x-5">
+          <div className="grid gap-x-5 md:grid-cols-2">
             {passwordField}
             {button("Set it up", begin, password !== "")}
           </div>

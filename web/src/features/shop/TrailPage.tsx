@@ -5,6 +5,7 @@ import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { Field } from "../../parts/Field.tsx";
 
+const WIDTHS = { when: "w-[190px]", who: "w-[140px]", what: "", from: "w-[180px]" };
 const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** Who did what, from where: for the owner, newest first, and as a table to take along. */
@@ -37,8 +38,8 @@ export default function TrailPage() {
         <table className="mt-2 w-full text-[15px]">
           <thead>
             <tr className="border-b border-ink text-left">
-              {["when", "who", "what", "from"].map((head) => (
-                <th key={head} className="lab py-1 pr-4 font-normal">
+              {Object.entries(WIDTHS).map(([head, width]) => (
+                <th key={head} className={`lab py-1 pr-4 font-normal ${width}`}>
                   {head}
                 </th>
               ))}
