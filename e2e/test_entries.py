@@ -112,23 +112,23 @@ def test_two_browsers_on_one_step_merge_and_ask(open_page: Any) -> None:
     enter(orrin, "included_length", "15 ft")
     enter(orrin, "lines.l1.allowance", "0.6 oz/ft")
     saved(orrin)
-    pell = open_page("pell")
-    pell.goto(orrin.url)
-    expect(field(pell, "factory_charge")).to_have_value("7 lb 11 oz")
-    pell.context.set_offline(True)
-    enter(pell, "oil", "POE") if field(pell, "oil").is_visible() else None
-    enter(pell, "lines.l1.length", "46 ft")
+    vesk = open_page("vesk")
+    vesk.goto(orrin.url)
+    expect(field(vesk, "factory_charge")).to_have_value("7 lb 11 oz")
+    vesk.context.set_offline(True)
+    enter(vesk, "oil", "POE") if field(vesk, "oil").is_visible() else None
+    enter(vesk, "lines.l1.length", "46 ft")
     enter(orrin, "subcooling_target", "10 °F")
     enter(orrin, "lines.l1.length", "52 ft")
     saved(orrin)
-    pell.context.set_offline(False)
-    for page in (pell, orrin):
+    vesk.context.set_offline(False)
+    for page in (vesk, orrin):
         expect(page.get_by_text("Two values, both kept")).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Use 52 ft"))).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Use 46 ft"))).to_be_visible()
-    expect(field(pell, "subcooling_target")).to_have_value("10 °F")
+    expect(field(vesk, "subcooling_target")).to_have_value("10 °F")
     orrin.get_by_role("button", name=re.compile("Use 46 ft")).click()
-    for page in (orrin, pell):
+    for page in (orrin, vesk):
         expect(page.get_by_text("Two values, both kept")).to_have_count(0)
         expect(field(page, "lines.l1.length")).to_have_value("46 ft")
         expect(page.get_by_test_id("big-weight")).to_contain_text("8lb13.6oz")

@@ -71,7 +71,7 @@ def _check(page: Page, look: Look) -> None:
 
 
 def test_today_and_each_step_are_accessible(open_page: Any) -> None:
-    page = open_page("pell")
+    page = open_page("vesk")
     check(page)
     page.get_by_text("The day", exact=True).click()
     page.get_by_test_id("day").wait_for()
@@ -118,6 +118,7 @@ def test_the_other_screens_are_accessible(open_page: Any) -> None:
         ("/systems", "Systems", EVERY),
         ("/shop", "Brindlewick Service Co.", EVERY),
         ("/instruments", "Instruments", (*EVERY, DARK_DESK)),
+        ("/account", "J. Pell", (*EVERY, DARK_DESK)),
     ):
         page.goto(address)
         page.get_by_role("heading", name=heading, exact=True).wait_for()
@@ -185,9 +186,9 @@ def test_quick_total_reaches_the_mark_is_kept_and_becomes_a_job(open_page: Any) 
     expect(field(page, "factory_charge")).to_have_value("9 lb 4 oz")
 
 
-def test_the_lead_changes_the_practice_and_new_jobs_follow(open_page: Any) -> None:
-    page = open_page("vesk")
-    page.get_by_role("button", name="T. Vesk, menu").click()
+def test_the_owner_changes_the_practice_and_new_jobs_follow(open_page: Any) -> None:
+    page = open_page("hale")
+    page.get_by_role("button", name="R. Hale, menu").click()
     page.get_by_role("menuitem", name="Practice profile").click()
     run_in = page.get_by_label("the unit has run this long before it is judged")
     run_in.fill("a while")

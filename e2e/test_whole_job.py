@@ -201,8 +201,8 @@ def test_other_refrigerants_side_by_side(open_page: Any) -> None:
     expect(page.get_by_role("textbox", name="condensing, mean")).to_have_value("warm")
 
 
-def test_the_lead_sees_what_a_changed_practice_would_do_first(open_page: Any) -> None:
-    page = open_page("vesk")
+def test_the_owner_sees_what_a_changed_practice_would_do_first(open_page: Any) -> None:
+    page = open_page("hale")
     page.goto("/profile")
     page.get_by_label("as found: readings speak after").fill("30 min")
     page.get_by_role("button", name="What it would change in open jobs").click()
@@ -221,4 +221,4 @@ def test_the_owner_gives_roles_and_others_read_them(open_page: Any) -> None:
     expect(page.get_by_role("alert")).to_contain_text("The shop needs an owner")
     reader = open_page("pell")
     reader.goto("/shop")
-    expect(reader.get_by_text("The owner changes people and roles.")).to_be_visible()
+    expect(reader.get_by_text("The owner invites people and changes what they may do.")).to_be_visible()

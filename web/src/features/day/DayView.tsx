@@ -32,7 +32,14 @@ export function DayView({ tabs }: { tabs?: ReactNode }) {
               onChange={(event) => setTime(event.target.value)}
             />
           </label>
-          <Toggle label="Whose jobs" value={whose} options={{ mine: "Mine", all: "Everybody's" }} onChange={setWhose} />
+          {me.role !== "technician" && (
+            <Toggle
+              label="Whose jobs"
+              value={whose}
+              options={{ mine: "Mine", all: "Everybody's" }}
+              onChange={setWhose}
+            />
+          )}
         </div>
         <Legend />
       </div>

@@ -93,7 +93,7 @@ const DAY = {
 
 function open(day = DAY) {
   answer.mockImplementation(async () => Response.json(day));
-  signedIn(<DayView />);
+  signedIn(<DayView />, { role: "lead" });
 }
 
 beforeEach(() => {
