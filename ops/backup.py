@@ -182,11 +182,23 @@ def restore(installation: Installation, file: Path, identity: str = "", until: s
             run("Decryption", ["age", "-d", "-i", identity, "-o", str(plain), str(file)], hint="Name the key by --identity.")
         manifest = check(plain)
         with opened(plain) as tar:
-            tar.extractall(scratch, filter="data")
+            _unpack(tar, manifest["parts"], Path(scratch))
         if manifest["kind"] == "folder":
             _into_folder(installation.instance, Path(scratch) / "db", until, binlogs)
         else:
             _load_dump(installation, Path(scratch) / "dump.sql")
+
+
+def _unpack(tar: tarfile.TarFile, parts: dict[str, str], into: Path) -> None:
+    """Every part the manifest names, below the folder and nowhere else."""
+    for name in parts:
+        target = (into / name).resolve()
+        content = tar.extractfile(name)
+        if content is None or not target.is_relative_to(into.resolve()):
+            raise Trouble(f"{name} is no part that belongs in a backup.")
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with target.open("wb") as file:
+            shutil.copyfileobj(content, file)
 
 
 def _into_folder(instance: Instance, source: Path, until: str, binlogs: Path | None) -> None:

@@ -9,10 +9,11 @@ SHORTEST, SHORTEST_WITH_SECOND, LONGEST = 15, 8, 128
 
 
 class Shop(models.Model):
-    """A service company; it owns everything else."""
+    """A service company; it owns everything else. `turn` is written by whoever has its books alone for a moment."""
 
     name = models.CharField(max_length=120)
     shortest_password = models.PositiveSmallIntegerField(default=SHORTEST, db_default=SHORTEST)
+    turn = models.PositiveBigIntegerField(default=0, db_default=0)
     created_at = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

@@ -5,6 +5,7 @@ import logging
 from typing import Any
 
 from django.core.exceptions import ObjectDoesNotExist, RequestDataTooBig
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
@@ -86,6 +87,13 @@ def register(api: NinjaAPI) -> None:
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
         code = "bad_request" if error.status_code == 400 else "refused"
         return problem(error.status_code, code, "The request could not be read as JSON." if error.status_code == 400 else str(error))
+
+    @api.exception_handler(OperationalError)
+    def later(request: HttpRequest, error: OperationalError) -> HttpResponse:
+        log.error("the database broke off", extra={"route": operation_of(request)}, exc_info=error)
+        refused = problem(503, "database", "The database did not answer. Send it again; if it was done, it is not done twice.")
+        refused.headers["Retry-After"] = "1"
+        return refused
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

@@ -137,6 +137,15 @@ class Adopt(Strict):
     circuit_id: int | None = None
 
 
+class Otherwise(Schema):
+    """A step that today's rules would judge otherwise than it was closed with, and under which version that was."""
+
+    step: str
+    core_version: str
+    word: Literal["Holds", "Wait", "Stop", "Open"]
+    headline: CoreMessage
+
+
 class JobState(Schema):
     code: str
     seq: int
@@ -148,6 +157,7 @@ class JobState(Schema):
     people: list[str]
     job: CoreJobData
     findings: CoreFindings
+    otherwise: list[Otherwise]
 
 
 class JobSaved(JobState):

@@ -8,6 +8,7 @@ from django.utils import timezone
 from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
+from jobs.closed_steps import as_closed
 from jobs.judging import judged
 from jobs.models import Change, Job
 from yoshi_core import __version__
@@ -91,7 +92,7 @@ def siblings(row: Job) -> list[dict[str, str]]:
     return [{"code": code, "title": title, "word": word} for code, title, word in others.values_list("code", "title", "word")]
 
 
-def _present(row: Job) -> Any:
+def present(row: Job) -> Any:
     """The document as this version writes it."""
     if row.document_version == documents.VERSION:
         return row.document
@@ -108,6 +109,8 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         job = read(row)
         fresh = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
         findings = fresh if kept is None else {**fresh, **findings}
+    document = present(row)
+    findings, otherwise = (findings, []) if row.closed else as_closed(document, findings)
     return {
         "code": row.code,
         "seq": row.seq,
@@ -117,7 +120,8 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "updated_at": row.updated_at.isoformat(),
         "siblings": siblings(row),
         "people": list(row.people.order_by("shown_name").values_list("shown_name", flat=True)),
-        "job": _present(row),
+        "job": document,
         "findings": findings,
+        "otherwise": otherwise,
         **extra,
     }

@@ -1,6 +1,7 @@
 """What every request gets: a number, an entry in the log and the counts; headers; and bodies no route reads."""
 
 import logging
+import re
 import time
 import uuid
 from collections.abc import Callable
@@ -12,11 +13,13 @@ from django.http import HttpRequest, HttpResponse
 from accounts import asking
 from api.permissions import operation_of
 from api.problems import problem
+from yoshi_server.guard import LIMIT_S, TookTooLong, guard
 from yoshi_server.metrics import REQUESTS, SECONDS, SLOW
 
 log = logging.getLogger("yoshi.requests")
 slow_log = logging.getLogger("yoshi.slow")
 SLOW_S = 0.5
+LONG, LONG_S = re.compile(r"/(log|import|record|label|trail\.csv)$"), 120.0  # files in and out
 BODIES = ("application/json", "text/csv")
 
 
@@ -53,6 +56,21 @@ def _watch(execute: Callable[..., Any], sql: str, params: Any, many: bool, conte
         if took > SLOW_S:
             SLOW.inc()
             slow_log.warning("slow statement", extra={"sql": sql[:2_000], "ms": round(took * 1000.0)})
+
+
+def in_time(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """The last guard: what takes longer than any request should is broken off and said so."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        limit_s = LONG_S if LONG.search(request.path) else LIMIT_S
+        try:
+            with guard.watching(limit_s):
+                return get_response(request)
+        except TookTooLong:
+            log.exception("broken off", extra={"route": operation_of(request), "limit_s": limit_s})
+            return problem(503, "took_too_long", "This took too long and was broken off; nothing was changed. Try again later.")
+
+    return middleware
 
 
 def more_headers(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:

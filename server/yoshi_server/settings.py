@@ -46,6 +46,7 @@ INSTALLED_APPS = [
 
 MIDDLEWARE = [
     "yoshi_server.middleware.asked",
+    "yoshi_server.middleware.in_time",
     "yoshi_server.middleware.more_headers",
     "csp.middleware.CSPMiddleware",
     "django.middleware.security.SecurityMiddleware",
@@ -84,6 +85,13 @@ DATABASES = {
         "TEST": {"NAME": f"test_yoshi{env('YOSHI_TEST_SUFFIX', default='')}", "CHARSET": "utf8mb4"},
     }
 }
+NODES = env.list("YOSHI_DB_NODES", default=[])  # host:port of each node of a cluster, the nearest first
+if NODES:
+    _options: dict[str, object] = DATABASES["default"]["OPTIONS"]
+    _options["nodes"] = [(host, int(port)) for host, _, port in (node.partition(":") for node in NODES)]
+    _options["connect_timeout"] = 2
+    _options["init_command"] = f"{_options['init_command']}, wsrep_sync_wait=1"  # what was just written elsewhere is read here
+    DATABASES["default"]["ENGINE"] = "yoshi_server.cluster"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "accounts.Person"
 

@@ -145,6 +145,7 @@ export function jobView(
     updated_at: "2026-06-18T15:00:00Z",
     siblings: [],
     people: ["M. Orrin"],
+    otherwise: [],
     job,
     findings,
   } as unknown as JobState;

@@ -15,6 +15,7 @@ from accounts.mail import send
 from accounts.models import Person, SignedIn
 from accounts.passwords import check, shortest_for
 from accounts.queries import shop_of
+from accounts.retry import again_when_met
 from yoshi_core.errors import InvalidInput
 from yoshi_core.units.display import lasting
 
@@ -54,6 +55,7 @@ def said_of_link(token: str) -> dict[str, Any]:
     return {"username": person.username, "name": person.shown_name, "shop": shop.name, "shortest": shortest}
 
 
+@again_when_met
 @transaction.atomic
 def set_by_link(token: str, password: str) -> Person:
     """Set the password of the link's account and end all its sessions. Raises `InvalidInput`."""
@@ -65,6 +67,7 @@ def set_by_link(token: str, password: str) -> Person:
     return person
 
 
+@again_when_met
 @transaction.atomic
 def change_password(person: Person, old: str, new: str, here: str) -> Person:
     """Another password for one's own; every session but this one ends. Raises `InvalidInput`."""

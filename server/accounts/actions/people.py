@@ -10,8 +10,9 @@ from accounts import asking, trail
 from accounts.actions import second_factor
 from accounts.actions.access import end_sessions, invite, link_for
 from accounts.models import LONGEST, SHORTEST, SHORTEST_WITH_SECOND, Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import shop_of
+from accounts.retry import again_when_met
 from accounts.texts import one_line
 from yoshi_core.errors import InvalidInput, OutOfRange
 
@@ -35,7 +36,7 @@ def add_person(person: Person, key: str, username: str, name: str, role: str, ma
         return {"username": username}  # the link is never kept
 
     content = {"person": username, "name": name, "role": role, "mail": mail}
-    made = once(shop, key, content, lambda: Shop.objects.select_for_update().get(pk=shop.pk), act)
+    made = once(shop, key, content, lambda: lock_shop(shop), act)
     return link_for(Person.objects.get(username=made["username"]), "invitation")
 
 
@@ -56,10 +57,11 @@ def mail_address(mail: str) -> str:
     return mail
 
 
+@again_when_met
 @transaction.atomic
 def change_person(person: Person, username: str, changed: dict[str, Any]) -> None:
     """Another role, address or name, an account ended or taken back. The last owner stays one, or nobody could change it back."""
-    shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+    shop = lock_shop(shop_of(person))
     other = Person.objects.get(shop=shop, username=username)
     role, active = _role(changed.get("role", other.role)), bool(changed.get("active", other.is_active))
     owners = Person.objects.filter(shop=shop, role="owner", is_active=True).exclude(pk=other.pk)
@@ -76,6 +78,7 @@ def change_person(person: Person, username: str, changed: dict[str, Any]) -> Non
     trail.note_asked(shop, **{name: f"{before[name]} → {value}" for name, value in after.items() if value != before[name]})
 
 
+@again_when_met
 @transaction.atomic
 def new_link(person: Person, username: str) -> str:
     """A link by which somebody of the shop sets a new password; the old one and their second factor are no more good, and they are signed out."""
@@ -90,10 +93,11 @@ def new_link(person: Person, username: str) -> str:
     return invite(other)
 
 
+@again_when_met
 @transaction.atomic
 def change_shop(person: Person, name: str, shortest_password: int) -> None:
     """The shop's name, and the shortest password without a second factor."""
-    shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+    shop = lock_shop(shop_of(person))
     if not SHORTEST_WITH_SECOND <= shortest_password <= LONGEST:
         text = f"The shortest password is between {SHORTEST_WITH_SECOND} and {LONGEST} characters long; {SHORTEST} is advised."
         raise OutOfRange(text, path="/shortest_password", value=shortest_password)

@@ -6,12 +6,15 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts import trail
-from accounts.models import Person, ProfileRevision, Shop
+from accounts.models import Person, ProfileRevision
+from accounts.once import lock_shop
 from accounts.queries import shop_of
+from accounts.retry import again_when_met
 from yoshi_core.errors import InvalidInput
 from yoshi_core.profile.profile import Profile, check, read_overrides
 
 
+@again_when_met
 def revise_profile(
     person: Person, seen_revision: int, name: str, entries: Mapping[str, str], choices: Mapping[str, str], reason: str
 ) -> ProfileRevision:
@@ -24,7 +27,7 @@ def revise_profile(
     if not reason.strip():
         raise InvalidInput("A changed practice needs a reason; records show it.", path="/reason")
     with transaction.atomic():
-        shop = Shop.objects.select_for_update().get(pk=shop_of(person).pk)
+        shop = lock_shop(shop_of(person))
         latest = ProfileRevision.objects.filter(shop=shop).first()
         number = latest.revision if latest else 0
         if number != seen_revision:

@@ -13,6 +13,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from accounts import trail
 from accounts.models import Person, Shop
 from accounts.queries import shop_of
+from accounts.retry import again_when_met
 from yoshi_core.errors import InvalidInput
 
 ON_PAPER = 10
@@ -38,6 +39,7 @@ def passes(person: Person, code: str) -> bool:
     return match_token(person, code.replace(" ", "").replace("-", "").lower()) is not None
 
 
+@again_when_met
 @transaction.atomic
 def prepare(person: Person) -> dict[str, Any]:
     """A new secret to be taken into the app; it counts once a code of it was entered."""
@@ -50,6 +52,7 @@ def prepare(person: Person) -> dict[str, Any]:
     return {"secret": " ".join(secret[n : n + 4] for n in range(0, len(secret), 4)), "address": device.config_url, "picture": picture}
 
 
+@again_when_met
 @transaction.atomic
 def turn_on(person: Person, code: str) -> list[str]:
     """Begin to ask for codes; the codes for paper, shown this once. Raises `InvalidInput` for a wrong code."""
@@ -67,6 +70,7 @@ def turn_on(person: Person, code: str) -> list[str]:
     return [f"{code_[:5]}-{code_[5:]}" for code_ in codes]
 
 
+@again_when_met
 @transaction.atomic
 def turn_off(person: Person, by: Person) -> None:
     """Ask for no codes any more."""

@@ -21,6 +21,11 @@ class Migration(migrations.Migration):
             name='shortest_password',
             field=models.PositiveSmallIntegerField(db_default=15, default=15),
         ),
+        migrations.AddField(
+            model_name="shop",
+            name="turn",
+            field=models.PositiveBigIntegerField(db_default=0, default=0),
+        ),
         migrations.CreateModel(
             name='SignedIn',
             fields=[

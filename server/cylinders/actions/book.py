@@ -8,7 +8,7 @@ from django.db.models import Max, Q
 from django.utils import timezone
 
 from accounts.models import Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import profile_of, shop_of
 from accounts.texts import code_of, one_line
 from cylinders.models import Cylinder, Movement
@@ -46,7 +46,7 @@ def add_cylinder(person: Person, key: str, facts: dict[str, Any]) -> dict[str, A
             opening(row, mass_of(gross, "/gross"), gross, person.shown_name)
         return {"code": row.code}
 
-    return once(shop, key, {"cylinder": facts}, lambda: lock(shop), act)
+    return once(shop, key, {"cylinder": facts}, lambda: lock_shop(shop), act)
 
 
 def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
@@ -106,7 +106,7 @@ def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[
         _book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", timezone.now())
         return {"code": code}
 
-    return once(shop, key, {"weigh": code, "gross": gross, "reason": reason}, lambda: lock(shop), act)
+    return once(shop, key, {"weigh": code, "gross": gross, "reason": reason}, lambda: lock_shop(shop), act)
 
 
 def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str, key: str, at: datetime) -> None:
@@ -155,7 +155,7 @@ def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str,
             row.save(update_fields=["gone"])
         return {"code": code}
 
-    return once(shop, key, {"move": code, **{k: str(v) for k, v in body.items()}}, lambda: lock(shop), act)
+    return once(shop, key, {"move": code, **{k: str(v) for k, v in body.items()}}, lambda: lock_shop(shop), act)
 
 
 def _moved_kg(row: Cylinder, held: float, body: dict[str, Any]) -> float:
@@ -219,12 +219,7 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
         _add(shop, f"prepare/{key}", person.shown_name, _Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
         return {"code": code}
 
-    return once(shop, key, {"prepare": code}, lambda: lock(shop), act)
-
-
-def lock(shop: Shop) -> Shop:
-    """The root every movement locks first."""
-    return Shop.objects.select_for_update().get(pk=shop.pk)
+    return once(shop, key, {"prepare": code}, lambda: lock_shop(shop), act)
 
 
 def _last_weighed(row: Cylinder) -> datetime | None:

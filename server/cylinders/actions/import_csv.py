@@ -7,10 +7,10 @@ from typing import Any
 from django.db import transaction
 
 from accounts.models import Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import shop_of
 from accounts.texts import cell
-from cylinders.actions.book import lock, make_cylinder, mass_of, opening
+from cylinders.actions.book import make_cylinder, mass_of, opening
 from cylinders.queries import accounts, cylinders_of
 from systems.actions.import_csv import read_rows
 from yoshi_core.errors import CoreError
@@ -39,7 +39,7 @@ def import_cylinders(person: Person, key: str, text: str) -> dict[str, Any]:
             return {"written": 0, "rows": report}
         return {"written": len(rows), "rows": report}
 
-    return once(shop, key, {"cylinders": text}, lambda: lock(shop), act)
+    return once(shop, key, {"cylinders": text}, lambda: lock_shop(shop), act)
 
 
 def _write(shop: Shop, row: dict[str, str], by: str) -> str:

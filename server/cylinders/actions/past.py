@@ -6,9 +6,9 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import shop_of
-from cylinders.actions.book import lock, mass_of
+from cylinders.actions.book import mass_of
 from cylinders.models import Movement
 from systems.queries import circuits_of
 from yoshi_core.errors import InvalidInput
@@ -49,4 +49,4 @@ def record_past(person: Person, key: str, circuit_id: int, kind: str, mass: str,
         return {"circuit": circuit.pk}
 
     content = {"past": circuit_id, "kind": kind, "mass": mass, "at": at.isoformat()}
-    return once(shop, key, content, lambda: lock(shop), act)
+    return once(shop, key, content, lambda: lock_shop(shop), act)

@@ -12,6 +12,7 @@ from django.db import connection, transaction
 from django.db.models import F
 from django.utils import timezone
 
+from accounts.retry import again
 from instruments.models import Gateway, Instrument, Stream
 from instruments.news import announce
 from yoshi_core.errors import CoreError, InvalidInput
@@ -116,6 +117,10 @@ def write_rows(job_id: int | None, rows: Sequence[tuple[int, float, datetime]], 
     if not rows:
         return 0
     received = now.astimezone(UTC).replace(tzinfo=None)
+    return again(lambda: _insert(job_id, rows, received))  # a moment of an instrument comes once, however often it is written
+
+
+def _insert(job_id: int | None, rows: Sequence[tuple[int, float, datetime]], received: datetime) -> int:
     with transaction.atomic(), connection.cursor() as cursor:
         first = 0
         if job_id is not None:

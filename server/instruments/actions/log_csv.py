@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from accounts import trail
 from accounts.models import Shop
+from accounts.retry import again_when_met
 from accounts.texts import cell
 from instruments.actions.ingest import moment_of, rows_of_csv, write_rows
 from instruments.actions.pair import digest
@@ -42,10 +43,15 @@ def import_log(shop: Shop, job_id: int, job_code: str, text: str) -> dict[str, A
             wrong.append({"label": f"row {number}", "problem": error.message})
     if wrong or not good:
         return {"written": 0, "rows": wrong[:SHOWN] or [{"label": "file", "problem": "There is no row in it."}]}
-    with transaction.atomic():
-        _insert(shop, job_id, job_code, good, now)
-        trail.note_asked(shop, rows=len(good))
+    _keep(shop, job_id, job_code, good, now)
     return {"written": len(good), "rows": []}
+
+
+@again_when_met
+@transaction.atomic
+def _keep(shop: Shop, job_id: int, job_code: str, good: list[tuple[str, float, datetime]], now: datetime) -> None:
+    _insert(shop, job_id, job_code, good, now)
+    trail.note_asked(shop, rows=len(good))
 
 
 def _insert(shop: Shop, job_id: int, job_code: str, good: list[tuple[str, float, datetime]], now: datetime) -> None:

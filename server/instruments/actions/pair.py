@@ -13,6 +13,7 @@ from django.utils import timezone
 from accounts import trail
 from accounts.models import Person
 from accounts.queries import shop_of
+from accounts.retry import again_when_met
 from instruments.models import Gateway, Instrument, PairingCode, Reading, Stream
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.instruments import channels
@@ -29,6 +30,7 @@ def digest(token: str) -> str:
     return hashlib.sha256(token.encode()).hexdigest()
 
 
+@again_when_met
 @transaction.atomic
 def begin_pairing(person: Person) -> PairingCode:
     """A fresh code for the person's shop; codes that ran out are swept away."""
@@ -39,6 +41,7 @@ def begin_pairing(person: Person) -> PairingCode:
     return PairingCode.objects.create(shop=shop_of(person), code=code, by=person, expires_at=now + GOOD_FOR)
 
 
+@again_when_met
 @transaction.atomic
 def pair(code: str, name: str, instruments: Sequence[Mapping[str, Any]]) -> tuple[Gateway, str]:
     """A gateway with its instruments, and the token it will post with. Raises `InvalidInput` for a code that is not good."""
@@ -106,6 +109,7 @@ def _day(text: Any, path: str) -> date | None:
     return day
 
 
+@again_when_met
 @transaction.atomic
 def put_on_job(person: Person, gateway_id: int, job_id: int | None) -> None:
     """Say on which job of the shop a kit is: its readings are that job's, and those of the last hours that were nobody's."""
@@ -130,6 +134,7 @@ def _adopt(gateway: Gateway, job_id: int) -> None:
     stream.save(update_fields=["seq"])
 
 
+@again_when_met
 @transaction.atomic
 def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
     """Keep what an instrument reads at nothing; it is taken off every reading from now on."""
@@ -143,6 +148,7 @@ def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
     return instrument
 
 
+@again_when_met
 @transaction.atomic
 def revoke(person: Person, gateway_id: int) -> None:
     """The gateway's token is no good any more; its readings stay."""

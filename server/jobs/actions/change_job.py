@@ -12,20 +12,20 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.pruning import KEYS
 from accounts.queries import shop_of
-from cylinders.actions.book import lock as lock_shop
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import copied
 from jobs.actions.keep_record import keep_record
 from jobs.actions.on_record import lessons, put_on_record
 from jobs.actions.reservations import tell_coming, unknown_circuits
+from jobs.closed_steps import as_closed
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.naming import name_on
 from jobs.queries import one_job, refuse_others
-from jobs.store import answer_of, profile_for, read, write
+from jobs.store import answer_of, present, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from systems.queries import circuits_of
 from yoshi_core.document import schema
@@ -92,7 +92,7 @@ def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, A
     saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
     saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
     findings = judged(saved.job, profile_for(row, saved.job), now)
-    return {"seq": row.seq, "findings": schema.dump_full(findings), **_outcome(saved)}
+    return {"seq": row.seq, "findings": as_closed(present(row), schema.dump_full(findings))[0], **_outcome(saved)}
 
 
 def close_step(person: Person, code: str, key: str, step: str, reason: str) -> dict[str, Any]:

@@ -10,9 +10,8 @@ from django.utils import timezone
 
 from accounts import asking
 from accounts.models import Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import profile_of, shop_of
-from cylinders.actions.book import lock as lock_shop
 from cylinders.queries import circuit_movements
 from jobs.actions.reservations import coming_to
 from jobs.models import Job, WorkOrder, new_code

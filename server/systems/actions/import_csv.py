@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person, Shop
-from accounts.once import once
+from accounts.once import lock_shop, once
 from accounts.queries import shop_of
 from accounts.texts import alike, code_of, from_cell, one_line
 from systems.models import Circuit, CircuitRevision, Site, System
@@ -66,7 +66,7 @@ def import_systems(person: Person, key: str, text: str) -> dict[str, Any]:
             _write(shop, row, person.shown_name)
         return {"written": len(rows), "rows": report}
 
-    return once(shop, key, {"systems": text}, lambda: Shop.objects.select_for_update().get(pk=shop.pk), act)
+    return once(shop, key, {"systems": text}, lambda: lock_shop(shop), act)
 
 
 def _plate(row: dict[str, str]) -> dict[str, Any]:

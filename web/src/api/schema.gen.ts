@@ -1703,6 +1703,24 @@ export interface components {
             people: string[];
             job: components["schemas"]["Job"];
             findings: components["schemas"]["Findings"];
+            /** Otherwise */
+            otherwise: components["schemas"]["Otherwise"][];
+        };
+        /**
+         * Otherwise
+         * @description A step that today's rules would judge otherwise than it was closed with, and under which version that was.
+         */
+        Otherwise: {
+            /** Step */
+            step: string;
+            /** Core Version */
+            core_version: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "Holds" | "Wait" | "Stop" | "Open";
+            headline: components["schemas"]["Message"];
         };
         /** LeaveOut */
         LeaveOut: {
@@ -2016,6 +2034,8 @@ export interface components {
             people: string[];
             job: components["schemas"]["Job"];
             findings: components["schemas"]["Findings"];
+            /** Otherwise */
+            otherwise: components["schemas"]["Otherwise"][];
             /** Accepted */
             accepted: {
                 [key: string]: unknown;

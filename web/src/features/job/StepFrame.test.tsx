@@ -28,6 +28,16 @@ function Arriving({ before, after }: { before: JobView; after: JobView }) {
 }
 
 describe("the frame of a step", () => {
+  it("says beside a step closed under another version what today's rules would say", () => {
+    const view = jobView({}, {}, [stepResult("weigh_in", "Holds", { state: "closed" })]);
+    view.answer = {
+      ...view.answer,
+      otherwise: [{ step: "weigh_in", core_version: "0.4.0", word: "Wait", headline: said("Two ounces are missing.") }],
+    };
+    show(view, frame);
+    expect(screen.getByText(/Closed under Yoshi 0.4.0.*would say: Wait, Two ounces are missing/)).toBeTruthy();
+  });
+
   it("says the verdict, its reasons with sources, and what to mind", () => {
     const reason = {
       rule_id: "r",

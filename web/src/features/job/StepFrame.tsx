@@ -24,6 +24,7 @@ export function StepFrame({
   const result = useStep(step);
   const { answer, findings, system } = useJob();
   const label = stepLabel(step);
+  const otherwise = answer.otherwise.find((row) => row.step === step);
   return (
     <section aria-labelledby="step-name">
       <header className="flex items-start justify-between gap-x-6 gap-y-1 max-md:flex-col">
@@ -42,6 +43,12 @@ export function StepFrame({
         <p className="note mt-3">
           <b>Changed since closing.</b> What this step reads is not what it was closed on. Close it again; the old
           result stays in the record.
+        </p>
+      )}
+      {otherwise && (
+        <p className="note mt-3">
+          Closed under Yoshi {otherwise.core_version || "of before"}, and shown as it was then. By today's rules it
+          would say: {otherwise.word}, {fill(otherwise.headline, system)}
         </p>
       )}
       {DRAWS_PARTS.has(step) && findings.inside && <PartsDrawing inside={findings.inside} across />}

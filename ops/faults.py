@@ -1,0 +1,209 @@
+"""Faults, with a fixed seed, into a running installation; and what must hold after them: nothing acknowledged lost or doubled.
+
+Every writer acts as a device does: it keeps what it wants written under a key, and sends it until it has an answer. Between
+writer and server a wire loses answers, cuts requests, sends twice or in another order, and goes dead; database, servers and,
+in a cluster, nodes are killed outright; devices' clocks jump. Afterwards every write stands once, and every book is exact.
+"""
+
+import http.client
+import json
+import random
+import socket
+import threading
+import time
+import uuid
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import UTC, datetime, timedelta
+from typing import Any
+
+TIMEOUT_S = 6.0
+PATIENCE_S = 90.0
+ON_THE_WIRE = ("dropped", "doubled", "torn", "reordered", "silent", "clock")
+
+
+@dataclass
+class Write:
+    """One thing to be written: where, and what, under its key."""
+
+    path: str
+    body: dict[str, Any]
+    kind: str
+    mass_kg: float = 0.0
+
+
+@dataclass
+class Account:
+    """Who signs in, with the cookie and the token of the session."""
+
+    cookie: str
+    token: str
+    owner: str
+
+
+@dataclass
+class Wire:
+    """The way from one writer to the servers: any of them, and the next when one does not answer."""
+
+    ports: list[int]
+    account: Account
+    luck: random.Random
+    done: Counter[str] = field(default_factory=Counter)
+    dead_until: float = 0.0
+
+    def send(self, write: Write, fault: str = "") -> tuple[int, bytes]:
+        """The status and answer; 0 when there is none. A fault is done to the first try."""
+        if time.monotonic() < self.dead_until:
+            time.sleep(min(self.dead_until - time.monotonic(), 0.2))
+            return 0, b""
+        if fault == "silent":
+            self.dead_until = time.monotonic() + self.luck.uniform(0.2, 1.0)
+            return 0, b""
+        data = json.dumps(write.body).encode()
+        if fault == "torn":
+            self._torn(write.path, data)
+            return 0, b""
+        if fault == "doubled":
+            twin = threading.Thread(target=self._whole, args=(write.path, data))
+            twin.start()
+            answer = self._whole(write.path, data)
+            twin.join()
+            return answer
+        answer = self._whole(write.path, data)
+        return (0, b"") if fault == "dropped" else answer
+
+    def _headers(self, length: int) -> dict[str, str]:
+        account = self.account
+        return {
+            "Content-Type": "application/json",
+            "Content-Length": str(length),
+            "Cookie": f"sessionid={account.cookie}; csrftoken={account.token}",
+            "X-CSRFToken": account.token,
+            "X-Yoshi-Owner": account.owner,
+        }
+
+    def _whole(self, path: str, data: bytes) -> tuple[int, bytes]:
+        port = self.luck.choice(self.ports)
+        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=TIMEOUT_S)
+        try:
+            connection.request("POST", path, data, self._headers(len(data)))
+            answer = connection.getresponse()
+            return answer.status, answer.read()
+        except (OSError, http.client.HTTPException):
+            return 0, b""
+        finally:
+            connection.close()
+
+    def _torn(self, path: str, data: bytes) -> None:
+        """Half of a request, then nothing."""
+        head = "".join(f"{name}: {value}\r\n" for name, value in self._headers(len(data)).items())
+        try:
+            with socket.create_connection(("127.0.0.1", self.luck.choice(self.ports)), timeout=TIMEOUT_S) as line:
+                line.sendall(f"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\n{head}\r\n".encode() + data[: len(data) // 2])
+        except OSError:
+            pass
+
+
+class Writer(threading.Thread):
+    """Sends its writes, each until it is answered for good; later ones may overtake one that waits."""
+
+    def __init__(self, wire: Wire, writes: list[Write], faults: "Faults") -> None:
+        super().__init__(daemon=True)
+        self.wire, self.writes, self.faults = wire, writes, faults
+        self.acknowledged: list[Write] = []
+        self.refused: list[tuple[Write, int, bytes]] = []
+        self.waited_s = 0.0
+
+    def run(self) -> None:
+        queue = list(self.writes)
+        until = time.monotonic() + PATIENCE_S
+        while queue:
+            fault = self.faults.next_on_the_wire()
+            if fault == "reordered" and len(queue) > 1:
+                queue[0], queue[1] = queue[1], queue[0]
+            if fault == "clock":
+                self._clock_jumps(queue[0])
+            write = queue[0]
+            began = time.monotonic()
+            status, answer = self.wire.send(write, fault)
+            if status in (0, 408, 429) or status >= 500:
+                if time.monotonic() > until:
+                    self.refused.append((queue.pop(0), status, answer))
+                    until = time.monotonic() + PATIENCE_S
+                time.sleep(0.1)
+                continue
+            until = time.monotonic() + PATIENCE_S
+            self.waited_s = max(self.waited_s, time.monotonic() - began)
+            queue.pop(0)
+            if 200 <= status < 300:
+                self.acknowledged.append(write)
+            else:
+                self.refused.append((write, status, answer))
+
+    def _clock_jumps(self, write: Write) -> None:
+        """The device's clock stands some days or years off; what it typed keeps its own order."""
+        for change in write.body.get("changes", ()):
+            change["typed_at"] = (datetime.now(UTC) + timedelta(days=self.faults.luck.choice((-100, -3, 2, 400, 3650)))).isoformat()
+
+
+class Faults:
+    """Which fault comes when: drawn once from a seed, counted as they are done."""
+
+    def __init__(self, seed: int, on_the_wire: int, kills: dict[str, int]) -> None:
+        self.luck = random.Random(seed)  # noqa: S311 - a fixed sequence is wanted
+        self.lock = threading.Lock()
+        self.left = [self.luck.choice(ON_THE_WIRE) for _ in range(on_the_wire)]
+        self.kills = [name for name, number in kills.items() for _ in range(number)]
+        self.luck.shuffle(self.kills)
+        self.done: Counter[str] = Counter()
+
+    def next_on_the_wire(self) -> str:
+        """A fault for the next request, or none."""
+        with self.lock:
+            if not self.left or self.luck.random() < 0.5:
+                return ""
+            fault = self.left.pop()
+            self.done[fault] += 1
+            return fault
+
+    def killed(self, name: str) -> None:
+        with self.lock:
+            self.done[name] += 1
+
+
+def kill_in_turn(faults: Faults, how: dict[str, Callable[[], None]], writers: list[Writer], pause_s: tuple[float, float]) -> list[float]:
+    """Kill one after the other while the writers write; how long each took to be back."""
+    took = []
+    for name in faults.kills:
+        time.sleep(faults.luck.uniform(*pause_s))
+        if not any(writer.is_alive() for writer in writers):
+            break
+        began = time.monotonic()
+        how[name]()
+        took.append(time.monotonic() - began)
+        faults.killed(name)
+    return took
+
+
+def entries(job: str, count: int, name: str) -> list[Write]:
+    """So many different values for fields of one job."""
+    sheet = "/steps/identify/runs/0/sheet"
+    return [
+        Write(
+            f"/api/jobs/{job}/changes",
+            {"key": uuid.uuid4().hex, "changes": [{"path": f"{sheet}/parts/{name}{n}/label", "value": f"{name} {n}"}]},
+            "entry",
+        )
+        for n in range(count)
+    ]
+
+
+def movements(cylinder: str, count: int, each_kg: float) -> list[Write]:
+    """So many masses out of one cylinder, each of its own size."""
+    made = []
+    for n in range(count):
+        mass = each_kg * (1.0 + n / 1000.0)
+        body = {"key": uuid.uuid4().hex, "to_kind": "lost", "mass": f"{mass!r} kg", "reason": f"fault trial {n}"}
+        made.append(Write(f"/api/cylinders/{cylinder}/move", body, "movement", mass))
+    return made
