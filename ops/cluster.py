@@ -79,7 +79,7 @@ class Cluster:
         provider = f"base_host=127.0.0.1;base_port={group};gmcast.listen_addr=tcp://127.0.0.1:{group};ist.recv_addr=127.0.0.1:{catching_up};{TIMES}"
         return [
             shutil.which("mariadbd") or "/usr/sbin/mariadbd", *NODE_OPTIONS, f"--datadir={node.folder / 'data'}", f"--socket={node.socket}",
-            f"--pid-file={node.folder / 'pid'}", f"--log-error={node.folder / 'log'}", f"--port={clients}", f"--wsrep-node-name=n{node.number}",
+            f"--pid-file={node.folder / 'pid'}", f"--log-error={node.folder / 'log.err'}", f"--port={clients}", f"--wsrep-node-name=n{node.number}",
             f"--wsrep-node-address=127.0.0.1:{group}", f"--wsrep-sst-receive-address=127.0.0.1:{copy}", f"--wsrep-cluster-address=gcomm://{members}",
             f"--wsrep-provider-options={provider}", *([f"--user={self.user}"] if os.geteuid() == 0 else []), *more,
         ]  # fmt: skip
@@ -110,7 +110,7 @@ class Cluster:
         until = time.monotonic() + SYNCED_S
         while node.state()[0] != "Synced":
             if time.monotonic() > until or node.process.poll() is not None:
-                log = node.folder / "log"
+                log = node.folder / "log.err"
                 tail = log.read_text(errors="replace").splitlines()[-12:] if log.exists() else []
                 raise Trouble(f"Node {node.number} is not in step after {SYNCED_S:.0f} s.\n" + "\n".join(tail))
             time.sleep(0.1)
@@ -128,15 +128,15 @@ class Cluster:
 
     def position(self, node: Node) -> str:
         """How far a node came before it was killed."""
-        log = node.folder / "recover"
+        log = node.folder / "recover.err"
         log.unlink(missing_ok=True)
         command = [part for part in self.command(node) if not part.startswith(("--pid-file", "--log-error"))]
-        subprocess.run(
-            [*command, f"--pid-file={node.folder / 'pid2'}", f"--log-error={log}", "--wsrep-recover"], capture_output=True, check=False
-        )
-        found = re.findall(r"Recovered position: (\S+)", log.read_text(errors="replace"))
+        more = [f"--pid-file={node.folder / 'pid2'}", f"--log-error={log}", "--wsrep-recover"]
+        done = subprocess.run([*command, *more], capture_output=True, text=True, check=False)
+        said = log.read_text(errors="replace") if log.exists() else ""
+        found = re.findall(r"Recovered position: (\S+)", said + done.stderr)
         if not found:
-            raise Trouble(f"Node {node.number} does not say how far it came.")
+            raise Trouble(f"Node {node.number} does not say how far it came.\n{said[-1500:]}{done.stderr[-1500:]}{done.stdout[-500:]}")
         return str(found[-1])
 
     def back_from_nothing(self) -> None:

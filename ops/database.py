@@ -21,6 +21,8 @@ from ops.paths import STATE
 
 PATIENCE_S = 90
 STOPS_S = 60
+PORT_S = 10.0
+PORTS = range(20_100, 32_000)
 NAME, USER = "yoshi", "yoshi"
 BINLOG_DAYS = 14
 MAKING, READY = ".yoshi-making", ".yoshi-ready"
@@ -143,8 +145,11 @@ class Instance:
     def _settings(self) -> dict[str, object]:
         if self.settings.exists():
             settings: dict[str, object] = json.loads(self.settings.read_text())
-            if port_free(int(str(settings["port"]))):
-                return settings
+            until = time.monotonic() + PORT_S  # servers that run look for it where it was
+            while time.monotonic() < until:
+                if port_free(int(str(settings["port"]))):
+                    return settings
+                time.sleep(0.2)
         else:
             settings = {"password": secrets.token_urlsafe(24)}
         settings["port"] = free_port()
@@ -279,6 +284,8 @@ def port_free(port: int) -> bool:
 
 
 def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+    """A port nobody has, below those the system gives to whoever connects: one of those could be taken while ours is down."""
+    while True:
+        port = secrets.choice(PORTS)
+        if port_free(port):
+            return port

@@ -6,6 +6,7 @@ in a cluster, nodes are killed outright; devices' clocks jump. Afterwards every 
 """
 
 import http.client
+import itertools
 import json
 import random
 import socket
@@ -13,24 +14,27 @@ import threading
 import time
 import uuid
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
 TIMEOUT_S = 6.0
 PATIENCE_S = 90.0
+APART_S = 0.02
+PARTS = 30
 ON_THE_WIRE = ("dropped", "doubled", "torn", "reordered", "silent", "clock")
 
 
 @dataclass
 class Write:
-    """One thing to be written: where, and what, under its key."""
+    """One thing to be written: where, and what, under its key; once it was sent, its content stays."""
 
     path: str
     body: dict[str, Any]
     kind: str
     mass_kg: float = 0.0
+    sent: bool = False
 
 
 @dataclass
@@ -108,7 +112,7 @@ class Wire:
 class Writer(threading.Thread):
     """Sends its writes, each until it is answered for good; later ones may overtake one that waits."""
 
-    def __init__(self, wire: Wire, writes: list[Write], faults: "Faults") -> None:
+    def __init__(self, wire: Wire, writes: Iterator[Write], faults: "Faults") -> None:
         super().__init__(daemon=True)
         self.wire, self.writes, self.faults = wire, writes, faults
         self.acknowledged: list[Write] = []
@@ -116,15 +120,20 @@ class Writer(threading.Thread):
         self.waited_s = 0.0
 
     def run(self) -> None:
-        queue = list(self.writes)
+        queue: list[Write] = []
         until = time.monotonic() + PATIENCE_S
-        while queue:
+        while queue or not self.faults.over():
+            while len(queue) < 2 and not self.faults.over():
+                queue.append(next(self.writes))
+            if not queue:
+                break
             fault = self.faults.next_on_the_wire()
             if fault == "reordered" and len(queue) > 1:
                 queue[0], queue[1] = queue[1], queue[0]
-            if fault == "clock":
-                self._clock_jumps(queue[0])
             write = queue[0]
+            if fault == "clock" and not write.sent:
+                self._clock_jumps(write)
+            write.sent = True
             began = time.monotonic()
             status, answer = self.wire.send(write, fault)
             if status in (0, 408, 429) or status >= 500:
@@ -134,6 +143,7 @@ class Writer(threading.Thread):
                 time.sleep(0.1)
                 continue
             until = time.monotonic() + PATIENCE_S
+            time.sleep(APART_S)
             self.waited_s = max(self.waited_s, time.monotonic() - began)
             queue.pop(0)
             if 200 <= status < 300:
@@ -157,11 +167,16 @@ class Faults:
         self.kills = [name for name, number in kills.items() for _ in range(number)]
         self.luck.shuffle(self.kills)
         self.done: Counter[str] = Counter()
+        self.all_killed = not self.kills
+
+    def over(self) -> bool:
+        """Whether every fault was done."""
+        return self.all_killed and not self.left
 
     def next_on_the_wire(self) -> str:
         """A fault for the next request, or none."""
         with self.lock:
-            if not self.left or self.luck.random() < 0.5:
+            if not self.left or self.luck.random() > 0.3:
                 return ""
             fault = self.left.pop()
             self.done[fault] += 1
@@ -177,33 +192,21 @@ def kill_in_turn(faults: Faults, how: dict[str, Callable[[], None]], writers: li
     took = []
     for name in faults.kills:
         time.sleep(faults.luck.uniform(*pause_s))
-        if not any(writer.is_alive() for writer in writers):
-            break
+        assert all(writer.is_alive() for writer in writers)
         began = time.monotonic()
         how[name]()
         took.append(time.monotonic() - began)
         faults.killed(name)
+    faults.all_killed = True
     return took
 
 
-def entries(job: str, count: int, name: str) -> list[Write]:
-    """So many different values for fields of one job."""
-    sheet = "/steps/identify/runs/0/sheet"
-    return [
-        Write(
-            f"/api/jobs/{job}/changes",
-            {"key": uuid.uuid4().hex, "changes": [{"path": f"{sheet}/parts/{name}{n}/label", "value": f"{name} {n}"}]},
-            "entry",
-        )
-        for n in range(count)
-    ]
-
-
-def movements(cylinder: str, count: int, each_kg: float) -> list[Write]:
-    """So many masses out of one cylinder, each of its own size."""
-    made = []
-    for n in range(count):
+def writes(job: str, cylinder: str, each_kg: float) -> Iterator[Write]:
+    """In turn: another label of one of a job's parts, and a mass out of a cylinder, each of its own size."""
+    for n in itertools.count():
+        path = f"/steps/identify/runs/0/sheet/parts/p{n % PARTS}/label"
+        changes = [{"path": path, "value": f"part {n}", "force": True}]
+        yield Write(f"/api/jobs/{job}/changes", {"key": uuid.uuid4().hex, "changes": changes}, "entry")
         mass = each_kg * (1.0 + n / 1000.0)
         body = {"key": uuid.uuid4().hex, "to_kind": "lost", "mass": f"{mass!r} kg", "reason": f"fault trial {n}"}
-        made.append(Write(f"/api/cylinders/{cylinder}/move", body, "movement", mass))
-    return made
+        yield Write(f"/api/cylinders/{cylinder}/move", body, "movement", mass)

@@ -15,7 +15,7 @@ from ops.backup import Server, of_instance
 from ops.cluster import PASSWORD, Cluster, Node
 from ops.console import Trouble, run
 from ops.database import NAME, USER, Instance, free_port
-from ops.faults import Account, Faults, Wire, Write, Writer, entries, kill_in_turn, movements
+from ops.faults import Account, Faults, Wire, Write, Writer, kill_in_turn, writes
 from ops.paths import ROOT
 from ops.serving import MANAGE, begin, server_environment, web_server
 
@@ -43,7 +43,7 @@ for n in range({writers}):
     out.append(dict(cookie=store.session_key, token=_get_new_csrf_string(), owner=owner_of(person), job=job, cylinder=code))
 print("FILLED" + json.dumps(out))
 """
-WRITERS = 4
+WRITERS, EACH_KG = 4, 0.001
 UP_S = 40.0
 
 
@@ -151,13 +151,10 @@ class Trial:
     def run(self, seed: int, count: int, kills: dict[str, int], pause_s: tuple[float, float] = (0.4, 1.2)) -> dict[str, Any]:
         """So many faults, of them so many kills; what was lost, doubled or refused, and how exact the books are."""
         faults = Faults(seed, count - sum(kills.values()), kills)
-        each = max(count * 2 // WRITERS, 20)
         writers = []
         for person in self.people:
             wire = Wire(self.ports, Account(person["cookie"], person["token"], person["owner"]), faults.luck)
-            writes = entries(person["job"], each // 2, "part") + movements(person["cylinder"], each - each // 2, 0.01)
-            faults.luck.shuffle(writes)
-            writers.append(Writer(wire, writes, faults))
+            writers.append(Writer(wire, writes(person["job"], person["cylinder"], EACH_KG), faults))
         began = time.monotonic()
         for writer in writers:
             writer.start()
@@ -173,7 +170,6 @@ class Trial:
             "seed": seed,
             "faults": sum(faults.done.values()),
             "by kind": dict(faults.done),
-            "writes": sum(len(writer.writes) for writer in writers),
             "acknowledged": len(acknowledged),
             "refused": refused[:5],
             **self._found(acknowledged),
@@ -202,9 +198,9 @@ class Trial:
         )
         labels: Counter[tuple[str, str]] = Counter()
         for row in server.ask("SELECT j.code, c.payload FROM jobs_change c JOIN jobs_job j ON j.id = c.job_id WHERE c.kind = 'entries'"):
-            labels.update((row[0], path) for path in json.loads(row[1].replace("\\\\", "\\"))["accepted"])
+            labels.update((row[0], value) for value in json.loads(row[1].replace("\\\\", "\\"))["accepted"].values())
         moved = {(write.path.split("/")[3], write.body["reason"]) for write in acknowledged if write.kind == "movement"}
-        typed = {(write.path.split("/")[3], write.body["changes"][0]["path"]) for write in acknowledged if write.kind == "entry"}
+        typed = {(write.path.split("/")[3], write.body["changes"][0]["value"]) for write in acknowledged if write.kind == "entry"}
         lost = [key for key in wanted if key not in keys] + sorted(map(str, moved - set(reasons))) + sorted(map(str, typed - set(labels)))
         doubled = [name for name, times in (*reasons.items(), *labels.items(), *keys.items()) if times > 1]
         return {"lost": lost[:5], "doubled": doubled[:5], "books_off_kg": self._books_off(acknowledged, server)}
