@@ -25,13 +25,13 @@ import django
 
 django.setup()
 
-from django.contrib.sessions.backends.db import SessionStore
 from django.db import connection
 from django.test.utils import setup_databases, teardown_databases
 from django.utils import timezone
 from serving import serving
 
 from accounts.models import Person, Shop
+from accounts.sessions import SessionStore
 from api.routes_instruments import flood
 from instruments.actions.ingest import INSERT, ingest
 from instruments.actions.pair import begin_pairing, pair, put_on_job
