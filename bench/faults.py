@@ -26,6 +26,7 @@ def main() -> int:
     seed, count = (numbers + [19, 1000][len(numbers) :])[:2]
     clustered = "--cluster" in sys.argv
     folder = Path(tempfile.mkdtemp(prefix="yf-", dir="/tmp"))
+    folder.chmod(0o755)  # the nodes run as another user
     shares = CLUSTER_SHARES if clustered else SHARES
     try:
         with Trial(folder, clustered=clustered, servers=2 if clustered else 1) as trial:
