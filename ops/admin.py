@@ -163,7 +163,7 @@ def restore(options: argparse.Namespace) -> None:
     if not installation.exists():
         raise Trouble(f"Make {installation.folder} first: put settings.json and secret-key of the installation there, or run init.")
     backup.restore(installation, options.file.resolve(), options.identity, options.until, options.binlogs)
-    rows = backup.server_of(installation).figures()["rows"]
+    rows = backup.server_of(installation).rows("jobs_job", "cylinders_movement", "accounts_person")
     installation.instance.stop()
     say(f"  Back: {rows.get('jobs_job', 0)} jobs, {rows.get('cylinders_movement', 0)} movements, {rows.get('accounts_person', 0)} people.")
 

@@ -43,17 +43,23 @@ class Server:
             raise Trouble(f"The database does not answer: {done.stderr.strip()}")
         return [line.split("\t") for line in done.stdout.splitlines()]
 
+    def tables(self) -> list[str]:
+        return [row[0] for row in self.ask(f"SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA='{self.name}' ORDER BY 1")]
+
+    def rows(self, *tables: str) -> dict[str, int]:
+        """How many rows these tables have; of one that is not there nothing."""
+        there = set(self.tables())
+        return {name: int(self.ask(f"SELECT COUNT(*) FROM `{name}`")[0][0]) for name in tables if name in there}
+
     def figures(self) -> dict[str, Any]:
         """What two databases with the same content agree in: rows and a checksum of every table, and the mass in every book."""
-        tables = [
-            row[0] for row in self.ask(f"SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA='{self.name}' ORDER BY 1")
-        ]
+        tables = self.tables()
         sums = (
             {row[0].partition(".")[2]: row[1] for row in self.ask(f"CHECKSUM TABLE {', '.join(f'`{name}`' for name in tables)}")}
             if tables
             else {}
         )
-        rows = {name: int(self.ask(f"SELECT COUNT(*) FROM `{name}`")[0][0]) for name in tables}
+        rows = self.rows(*tables)
         mass = (
             self.ask("SELECT shop_id, COUNT(*), SUM(mass_kg) FROM cylinders_movement GROUP BY shop_id ORDER BY 1")
             if "cylinders_movement" in rows

@@ -55,7 +55,7 @@ def _disk(installation: Installation) -> str:
 def _database(installation: Installation) -> str:
     if not installation.settings.server and installation.instance.running_pid() is None:
         return "! it is not running: ./yoshi-admin serve starts it"
-    rows = backup.server_of(installation).figures()["rows"]
+    rows = backup.server_of(installation).rows("jobs_job")
     return f"answers, {rows.get('jobs_job', 0)} jobs" if rows else "! it is empty: ./yoshi-admin init, or restore a backup"
 
 

@@ -4,7 +4,7 @@ from django.db import models
 
 
 class Task(models.Model):
-    """`given` is what it was asked with, `done` how far it came, `result` what came of it. Whoever has it until `taken_until` works on it."""
+    """`given` is what it was asked with, until it ends, `done` how far it came, `result` what came of it. Whoever has it until `taken_until` works on it."""
 
     STATES = (("waiting", "waiting"), ("running", "running"), ("done", "done"), ("failed", "failed"), ("cancelled", "cancelled"))
     shop = models.ForeignKey("accounts.Shop", on_delete=models.CASCADE, null=True, related_name="tasks")

@@ -58,7 +58,7 @@ def add(kind: str, given: dict[str, Any], *, shop_id: int | None = None, person_
 def cancel(task: Task) -> bool:
     """Stop a task that has not ended; what it has done stays done. Whether it was stopped."""
     stopped = Task.objects.filter(pk=task.pk).exclude(state__in=ENDED)
-    return bool(stopped.update(state="cancelled", ended_at=timezone.now()))
+    return bool(stopped.update(state="cancelled", given={}, ended_at=timezone.now()))
 
 
 def waiting(now: datetime) -> QuerySet[Task]:
@@ -105,8 +105,9 @@ def _mine(task: Task) -> QuerySet[Task]:
 
 
 def _end(task: Task, state: str, result: dict[str, Any]) -> None:
+    """What it was given goes with it: a mail holds a link that sets a password."""
     now = timezone.now()
-    _mine(task).update(state=state, result=result, ended_at=now, **({"progress": 1.0} if state == "done" else {}))
+    _mine(task).update(state=state, given={}, result=result, ended_at=now, **({"progress": 1.0} if state == "done" else {}))
 
 
 def _again(task: Task, what: str) -> None:

@@ -15,6 +15,7 @@ from django_otp.plugins.otp_totp.models import TOTPDevice
 from accounts.models import AcceptedRequest, Person, Shop, SignedIn, Trail
 from accounts.pruning import prune
 from conftest import Api, make_person, signed_in_as
+from tasks.models import Task
 from tasks.queue import run_all
 
 pytestmark = pytest.mark.django_db
@@ -48,6 +49,7 @@ def test_somebody_invited_chooses_a_password_and_signs_in(owner: Api) -> None:
     client = Client()
     assert signs_in(client, "newby", WORDS).json()["role"] == "technician"
     assert "link" not in json.dumps(list(AcceptedRequest.objects.values_list("answer", flat=True)))
+    assert "password#" not in json.dumps(list(Task.objects.values_list("given", flat=True))), "nor by the mail that was sent"
 
 
 def test_an_invitation_sent_twice_makes_one_account(owner: Api) -> None:

@@ -18,7 +18,12 @@ export async function whoIsHere(): Promise<Kept<Me>> {
   }
 }
 
-const askKey = async () => (await take(client.GET("/api/me/key"))).key;
+/** The key of this person: somebody else may have signed in between the two questions. */
+async function askKey(expected: string): Promise<string> {
+  const { owner, key } = await take(client.GET("/api/me/key"));
+  if (owner !== expected) throw new NoAnswer("Somebody else signed in meanwhile.");
+  return key;
+}
 
 /** Sign out, with or without signal; `clear` takes what waits away too. */
 export async function leave({ clear }: { clear: boolean }): Promise<void> {

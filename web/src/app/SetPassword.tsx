@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { client, refusalOf, take } from "../api/client.ts";
 import { Field } from "../parts/Field.tsx";
+import { Door } from "./Door.tsx";
 
 type Whose = { username: string; name: string; shop: string; shortest: number };
 
@@ -27,48 +28,39 @@ export function SetPassword() {
     }
   };
   return (
-    <main className="grid min-h-dvh place-items-center bg-sheet p-6">
-      <form
-        className="w-full max-w-[360px]"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void go();
-        }}
-      >
-        <h1 className="name">Yoshi</h1>
-        {whose && !done && (
-          <>
-            <p className="mt-4">
-              {whose.name}, choose the password you sign in with as <b>{whose.username}</b>.
-            </p>
-            <p className="text-soft">{whose.shop}</p>
-            <input type="hidden" name="username" autoComplete="username" value={whose.username} readOnly />
-            <Field
-              label="new password"
-              type="password"
-              autoComplete="new-password"
-              hint={`${whose.shortest} characters or more, any you like. Four words are easy to keep in mind.`}
-              problem={refused.path === "/password" ? refused.text : undefined}
-              value={password}
-              onChange={setPassword}
-            />
-            <button type="submit" className="btn go mt-4 w-full">
-              Keep it
-            </button>
-          </>
-        )}
-        {refused.text && refused.path !== "/password" && (
-          <p className="note stop mt-4" role="alert">
-            {refused.text}
+    <Door onGo={go}>
+      {whose && !done && (
+        <>
+          <p className="mt-4">
+            {whose.name}, choose the password you sign in with as <b>{whose.username}</b>.
           </p>
-        )}
-        {done && <p className="note mt-4">Your password is kept. Sign in with it.</p>}
-        {(done || refused.path === "/token") && (
-          <a href="/" className="btn go mt-4 w-full">
-            Sign in
-          </a>
-        )}
-      </form>
-    </main>
+          <p className="text-soft">{whose.shop}</p>
+          <input type="hidden" name="username" autoComplete="username" value={whose.username} readOnly />
+          <Field
+            label="new password"
+            type="password"
+            autoComplete="new-password"
+            hint={`${whose.shortest} characters or more, any you like. Four words are easy to keep in mind.`}
+            problem={refused.path === "/password" ? refused.text : undefined}
+            value={password}
+            onChange={setPassword}
+          />
+          <button type="submit" className="btn go mt-4 w-full">
+            Keep it
+          </button>
+        </>
+      )}
+      {refused.text && refused.path !== "/password" && (
+        <p className="note stop mt-4" role="alert">
+          {refused.text}
+        </p>
+      )}
+      {done && <p className="note mt-4">Your password is kept. Sign in with it.</p>}
+      {(done || refused.path === "/token") && (
+        <a href="/" className="btn go mt-4 w-full">
+          Sign in
+        </a>
+      )}
+    </Door>
   );
 }

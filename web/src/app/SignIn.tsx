@@ -2,6 +2,7 @@ import { useState } from "react";
 import { client, Refused, saidOf, take } from "../api/client.ts";
 import type { Me } from "../api/types.ts";
 import { Field } from "../parts/Field.tsx";
+import { Door } from "./Door.tsx";
 
 type Given = { username: string; password: string; code: string };
 const begin = (body: Given) => take(client.POST("/api/session", { body }));
@@ -48,67 +49,58 @@ export function SignIn({ onDone, note }: { onDone: (me: Me) => void; note?: stri
     }
   };
   return (
-    <main className="grid min-h-dvh place-items-center bg-sheet p-6">
-      <form
-        className="w-full max-w-[360px]"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void go();
-        }}
-      >
-        <h1 className="name">Yoshi</h1>
-        <p className="mb-6 text-soft">
-          How much goes in, from which cylinder, to which mark, and when it is proven right.
+    <Door onGo={go}>
+      <p className="mb-6 text-soft">
+        How much goes in, from which cylinder, to which mark, and when it is proven right.
+      </p>
+      {note && <p className="note mb-4">{note}</p>}
+      <label className="lab block" htmlFor="username">
+        name
+      </label>
+      <input
+        id="username"
+        className="control"
+        autoComplete="username"
+        autoCapitalize="none"
+        value={username}
+        onChange={(e) => setUsername(e.target.value)}
+      />
+      <label className="lab mt-4 block" htmlFor="password">
+        password
+      </label>
+      <input
+        id="password"
+        className="control"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(e) => setPassword(e.target.value)}
+      />
+      {asksCode && (
+        <Field
+          label="code"
+          hint="The one your app shows now, or one from your paper."
+          value={code}
+          onChange={setCode}
+          autoFocus
+        />
+      )}
+      {refused && (
+        <p className="note stop mt-4" role="alert">
+          {refused}
         </p>
-        {note && <p className="note mb-4">{note}</p>}
-        <label className="lab block" htmlFor="username">
-          name
-        </label>
-        <input
-          id="username"
-          className="control"
-          autoComplete="username"
-          autoCapitalize="none"
-          value={username}
-          onChange={(e) => setUsername(e.target.value)}
-        />
-        <label className="lab mt-4 block" htmlFor="password">
-          password
-        </label>
-        <input
-          id="password"
-          className="control"
-          type="password"
-          autoComplete="current-password"
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-        />
-        {asksCode && (
-          <Field
-            label="code"
-            hint="The one your app shows now, or one from your paper."
-            value={code}
-            onChange={setCode}
-            autoFocus
-          />
-        )}
-        {refused && (
-          <p className="note stop mt-4" role="alert">
-            {refused}
-          </p>
-        )}
-        {told && (
-          <p className="note mt-4" role="status">
-            {told}
-          </p>
-        )}
-        <button type="submit" className="btn go mt-6 w-full">
-          Sign in
-        </button>
-        <button type="button" className="btn quiet mt-2 w-full" onClick={() => void forgotten()}>
-          I forgot my password
-        </button>
-      </form>
-    </main>
+      )}
+      {told && (
+        <p className="note mt-4" role="status">
+          {told}
+        </p>
+      )}
+      <button type="submit" className="btn go mt-6 w-full">
+        Sign in
+      </button>
+      <button type="button" className="btn quiet mt-2 w-full" onClick={() => void forgotten()}>
+        I forgot my password
+      </button>
+    </Door>
   );
 }

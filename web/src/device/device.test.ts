@@ -107,6 +107,14 @@ describe("who is here", () => {
     expect(await whoIsHere()).toMatchObject({ data: ME, fromDevice: true });
   });
 
+  it("takes no other person's key for theirs", async () => {
+    await close();
+    answer.mockResolvedValueOnce(Response.json(ME));
+    answer.mockResolvedValueOnce(Response.json({ owner: "1-2", key: OTHER }));
+    await expect(whoIsHere()).rejects.toThrow("Somebody else signed in meanwhile.");
+    expect(rows.has("device:key")).toBe(false);
+  });
+
   it("takes the key away when the session is over", async () => {
     answer.mockResolvedValue(Response.json({ detail: "out" }, { status: 401 }));
     await expect(whoIsHere()).rejects.toMatchObject({ status: 401 });

@@ -28,13 +28,13 @@ export function box(): Box | Paper {
 export const keepsThings = (): boolean => Boolean(globalThis.crypto?.subtle);
 
 /** Open the box of who is signed in, by the key that lies here or the one that is asked for. */
-export async function openFor(me: Who, askKey: () => Promise<string>): Promise<void> {
+export async function openFor(me: Who, askKey: (owner: string) => Promise<string>): Promise<void> {
   if (open?.owner === me.owner) return;
   const before = open;
   if (!keepsThings()) open = new Paper(me.owner);
   else {
     const here = await get<Keys>(KEY);
-    const kept = here?.owner === me.owner ? here : await keysFrom(me.owner, await askKey());
+    const kept = here?.owner === me.owner ? here : await keysFrom(me.owner, await askKey(me.owner));
     open = new Box(kept);
     await set(KEY, kept);
     await takeOver(open, me.username);
