@@ -1,8 +1,8 @@
-"""A thousand faults into a running installation: kills, and a wire that loses, doubles, tears, reorders and falls silent.
+"""A thousand faults into a running installation: kills, a full disk, clock steps, and a wire that loses, doubles, tears, reorders, falls silent.
 
     python bench/faults.py [SEED] [FAULTS] [--cluster]     needs nothing running; makes and ends its own in a temporary folder
 
-With --cluster three nodes and two servers, nodes killed too. Prints what was done, what was found, and how long answers took.
+A disk of its own takes root. With --cluster three nodes and two servers, nodes killed too. Prints what was done, what was found, and how long answers took.
 """
 
 import json
@@ -10,13 +10,15 @@ import shutil
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT)]
 
 from ops.trial import Trial
 
-SHARES = {"database": 0.06, "server": 0.06}
+SHARES = {"database": 0.03, "server": 0.03, "clock step": 0.02, "full disk": 0.003}
+DISK_MB = 600
 CLUSTER_SHARES = {"node": 0.04, "server": 0.04, "all nodes": 0.01}
 
 
@@ -29,7 +31,8 @@ def main() -> int:
     folder.chmod(0o755)  # the nodes run as another user
     shares = CLUSTER_SHARES if clustered else SHARES
     try:
-        with Trial(folder, clustered=clustered, servers=2 if clustered else 1) as trial:
+        one: dict[str, Any] = {"disk_mb": DISK_MB, "clocks": True}
+        with Trial(folder, clustered=clustered, servers=2 if clustered else 1, **({} if clustered else one)) as trial:
             result = trial.run(seed, count, {name: round(count * share) for name, share in shares.items()})
     finally:
         shutil.rmtree(folder, ignore_errors=True)

@@ -34,6 +34,7 @@ from accounts.models import Person, Shop
 from instruments.actions.log_csv import import_log
 from jobs.actions.create_job import create_job
 from jobs.models import Job
+from tasks.queue import run_all
 
 POINTS, PORT, PASSWORD = 50_000, 8498, "bench-password"
 LONG_TASKS = """() => {
@@ -104,7 +105,8 @@ def main() -> None:
         person.set_password(PASSWORD)
         person.save()
         code = create_job(person, "bench-long-log", "charge", "long log", None)["code"]
-        import_log(person.shop, Job.objects.get(code=code).pk, code, log_text())
+        import_log(person, Job.objects.get(code=code).pk, code, log_text())
+        run_all()
         server = serving(PORT, str(connection.settings_dict["NAME"]))
         try:
             with sync_playwright() as playwright:

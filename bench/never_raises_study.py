@@ -3,6 +3,7 @@
     python bench/never_raises_study.py [DOCUMENTS] [FROM_SEED]      prints what was judged, what did not load, and each failure with its seed
 
 Half are made from nothing, half are whole jobs with up to eight places dropped, shifted or doubled and acts beside their steps.
+As many again are whole jobs with up to twelve numbers and moments far outside their field's range, as a file from elsewhere may hold.
 Exits with 1 where one raised.
 """
 
@@ -15,6 +16,7 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "core")]
 
 from tests import generate
+from tests.job.test_far_outside import tried
 from tests.job.test_never_raises import mutilated, whole
 from tests.make import NOW
 from yoshi_core.errors import CoreError
@@ -46,13 +48,25 @@ def study(count: int, first: int) -> Counter[str]:
     return found
 
 
+def far_outside(count: int, first: int) -> Counter[str]:
+    """The same of documents far outside what fields hold."""
+    found = Counter[str]()
+    for seed, what in tried(range(first, first + count)):
+        found[what.split()[0]] += 1
+        if what.startswith("raised"):
+            print(f"seed {seed} far outside: {what}", flush=True)
+    return found
+
+
 def main() -> int:
     """Run it and say what came out."""
     count = int(sys.argv[1]) if len(sys.argv) > 1 else DOCUMENTS
     first = int(sys.argv[2]) if len(sys.argv) > 2 else FROM
-    found = study(count, first)
-    print(f"{count} documents from seed {first}: " + ", ".join(f"{number} {what}" for what, number in sorted(found.items())))
-    return 1 if found["raised"] else 0
+    raised = 0
+    for name, found in (("documents", study(count, first)), ("documents far outside", far_outside(count, first))):
+        print(f"{count} {name} from seed {first}: " + ", ".join(f"{number} {what}" for what, number in sorted(found.items())))
+        raised += found["raised"]
+    return 1 if raised else 0
 
 
 if __name__ == "__main__":

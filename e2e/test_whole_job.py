@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import expect
 
 from e2e.acts import begin_service, choose, enter, field, headline, say_yes, verdict
+from tasks.queue import run_all
 
 DESK, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844, "dark": True}
 AS_FOUND = {
@@ -155,11 +156,19 @@ def test_systems_come_from_a_file_as_a_whole_or_not_at_all(open_page: Any, tmp_p
     page.get_by_role("button", name="From CSV").click()
     dialog = page.get_by_role("dialog")
     dialog.locator("input[type=file]").set_input_files(path)
+    expect(dialog).to_contain_text("waits its turn")
+    run_all()
     expect(dialog).to_contain_text("Nothing was written")
     expect(dialog).to_contain_text("Row 2, NH-2: factory_charge:")
     path.write_text(rows.replace("lots", "1 lb 9 oz"))
     dialog.locator("input[type=file]").set_input_files(path)
+    expect(dialog).to_contain_text("waits its turn")
+    run_all()
     expect(dialog).to_contain_text("2 rows written.")
+    path.write_text(rows)
+    dialog.locator("input[type=file]").set_input_files(path)
+    dialog.get_by_role("button", name="Stop it").click()
+    expect(dialog).to_contain_text("It was stopped. Nothing was written before.")
     page.keyboard.press("Escape")
     expect(page.get_by_role("link", name="Hut split 2")).to_be_visible()
 

@@ -24,6 +24,7 @@ DEBIAN_RUN = {
 DEBIAN_TEST = {
     "chromium-headless-shell": "drives the real interface in the tests",
     "mariadb-backup": "a backup and its restoring are rehearsed",
+    "faketime": "a server's clock is set while it runs",
     "age": "encrypts that backup",
     "nginx-light": "the example of a TLS proxy is tried",
     "openssl": "makes that proxy a certificate",

@@ -18,6 +18,7 @@ from ops.database import NAME, USER, Instance, free_port
 from ops.faults import Account, Faults, Wire, Write, Writer, kill_in_turn, writes
 from ops.paths import ROOT
 from ops.serving import MANAGE, begin, server_environment, web_server
+from ops.strain import STEPS, Clock, SmallDisk
 
 FILL = """
 import json, uuid
@@ -45,18 +46,30 @@ print("FILLED" + json.dumps(out))
 """
 WRITERS, EACH_KG = 4, 0.001
 UP_S = 40.0
+FULL_S, STEPPED_S = 4.0, 2.5
+
+
+def manage(root: Path) -> list[str]:
+    """The management command of a checkout; this one's packages serve them all."""
+    return [MANAGE[0], str(root / "server" / "manage.py")]
 
 
 class Trial:
     """Made on entering, ended on leaving; `run` does the faults and says what it found."""
 
-    def __init__(self, folder: Path, *, clustered: bool = False, servers: int = 1) -> None:
+    def __init__(
+        self, folder: Path, *, clustered: bool = False, servers: int = 1, disk_mb: int = 0, clocks: bool = False, root: Path | None = None
+    ) -> None:
         self.folder = folder
         self.cluster = Cluster(folder / "c") if clustered else None
-        self.instance = Instance(folder / "shop")
+        self.disk = SmallDisk(folder / "shop", disk_mb) if disk_mb else None
+        self.clock = Clock(folder / "clock") if clocks else None
+        self.instance = Instance(folder / "shop", logs_changes=disk_mb > 0)
         self.ports = [free_port() for _ in range(servers)]
         self.servers: list[subprocess.Popen[bytes]] = []
         self.people: list[dict[str, str]] = []
+        self.roots = [root or ROOT for _ in self.ports]
+        self.acknowledged: list[Write] = []
 
     def __enter__(self) -> Self:
         try:
@@ -64,9 +77,9 @@ class Trial:
                 self.cluster.make()
             else:
                 self.instance.ensure_running()
-            run("Trial database", [*MANAGE, "migrate", "--no-input", "-v", "0"], env=self.environment(0))
+            self.migrate(self.roots[0])
             filled = subprocess.run(
-                [*MANAGE, "shell", "-v", "0", "-c", FILL.format(writers=WRITERS)],
+                [*manage(self.roots[0]), "shell", "-v", "0", "-c", FILL.format(writers=WRITERS)],
                 env=self.environment(0),
                 capture_output=True,
                 text=True,
@@ -95,15 +108,34 @@ class Trial:
             self.cluster.end()
         else:
             self.instance.stop()
+        if self.disk is not None:
+            self.disk.end()
 
     def environment(self, number: int) -> dict[str, str]:
         """Of the server of this number: beside its own node, where there are several."""
         database = self.cluster.environment(number) if self.cluster is not None else self.instance.environment()
-        return server_environment(database, "only-for-trials", self.ports[number], YOSHI_HOSTS="127.0.0.1")
+        paths = os.pathsep.join((str(self.roots[number] / "core"), str(self.roots[number])))
+        return server_environment(database, "only-for-trials", self.ports[number], YOSHI_HOSTS="127.0.0.1", PYTHONPATH=paths)
+
+    def migrate(self, root: Path) -> None:
+        """Bring the database to the version of a checkout."""
+        run(
+            "Trial database",
+            [*manage(root), "migrate", "--no-input", "-v", "0"],
+            env={**self.environment(0), "PYTHONPATH": f"{root / 'core'}:{root}"},
+        )
+
+    def replace(self, number: int, root: Path) -> None:
+        """One server gives way to one of another version, while the others go on."""
+        self.servers[number].terminate()
+        self.servers[number].wait()
+        self.roots[number] = root
+        self.servers[number] = self._serve(number)
+        self._wait(self.ports[number])
 
     def _serve(self, number: int) -> "subprocess.Popen[bytes]":
-        env = self.environment(number)
-        return begin(web_server(self.ports[number]), env, ROOT / "server", silent=True)
+        env = {**self.environment(number), **(self.clock.environment() if self.clock else {})}
+        return begin(web_server(self.ports[number]), env, self.roots[number] / "server", silent=True)
 
     def _wait(self, port: int) -> None:
         until = time.monotonic() + UP_S
@@ -133,6 +165,20 @@ class Trial:
         self.servers[number] = self._serve(number)
         self._wait(self.ports[number])
 
+    def full_disk(self) -> None:
+        """The disk of the database is full for a while."""
+        assert self.disk is not None
+        self.disk.fill()
+        time.sleep(FULL_S)
+        self.disk.clear()
+
+    def step_clock(self) -> None:
+        """The servers' clock is set, and set right again some moments later."""
+        assert self.clock is not None
+        self.clock.set(STEPS[int(time.monotonic() * 1000) % len(STEPS)])
+        time.sleep(STEPPED_S)
+        self.clock.set("+0")
+
     def kill_node(self) -> None:
         """A node is killed and comes back while the others go on."""
         assert self.cluster is not None
@@ -154,15 +200,22 @@ class Trial:
         writers = []
         for person in self.people:
             wire = Wire(self.ports, Account(person["cookie"], person["token"], person["owner"]), faults.luck)
-            writers.append(Writer(wire, writes(person["job"], person["cylinder"], EACH_KG), faults))
+            writers.append(Writer(wire, writes(person["job"], person["cylinder"], EACH_KG, len(self.acknowledged)), faults))
         began = time.monotonic()
         for writer in writers:
             writer.start()
-        how = {"database": self.kill_database, "server": self.kill_server, "node": self.kill_node, "all nodes": self.kill_all_nodes}
+        how = {
+            "database": self.kill_database,
+            "server": self.kill_server,
+            "node": self.kill_node,
+            "all nodes": self.kill_all_nodes,
+            "full disk": self.full_disk,
+            "clock step": self.step_clock,
+        }
         took = kill_in_turn(faults, how, writers, pause_s)
         for writer in writers:
             writer.join()
-        acknowledged = [write for writer in writers for write in writer.acknowledged]
+        self.acknowledged += [write for writer in writers for write in writer.acknowledged]
         refused = [
             (write.path, status, answer[:200].decode(errors="replace")) for writer in writers for write, status, answer in writer.refused
         ]
@@ -170,9 +223,9 @@ class Trial:
             "seed": seed,
             "faults": sum(faults.done.values()),
             "by kind": dict(faults.done),
-            "acknowledged": len(acknowledged),
+            "acknowledged": len(self.acknowledged),
             "refused": refused[:5],
-            **self._found(acknowledged),
+            **self._found(self.acknowledged),
             "longest_answer_s": round(max(writer.waited_s for writer in writers), 2),
             "longest_kill_s": round(max(took, default=0.0), 2),
             "seconds": round(time.monotonic() - began, 1),

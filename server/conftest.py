@@ -14,6 +14,7 @@ from pytest_django import DjangoDbBlocker, Settings
 
 from accounts.actions.sign_in import CONFIRMED
 from accounts.models import Person, Shop
+from tasks.queue import run_all
 
 QUICK = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 BASE = "/steps/identify/runs/0/sheet"
@@ -90,6 +91,10 @@ class Api:
     def send(self, method: str, path: str, **body: Any) -> Any:
         return self.client.generic(method, f"/api{path}", json.dumps(body), content_type="application/json")
 
+    def take_in(self, path: str, text: str) -> dict[str, Any]:
+        """Have a table taken in by its task, and what came of it."""
+        return taken_in(self.client, f"{path}/import", key=uuid.uuid4().hex, text=text)
+
     def new_job(self, **body: Any) -> dict[str, Any]:
         answer = self.post("/jobs", kind=body.pop("kind", "charge"), **body)
         assert answer.status_code == 201, answer.content
@@ -103,6 +108,17 @@ class Api:
             for path, value in values.items()
         ]
         return self.post(f"/jobs/{code}/changes", changes=changes, **more)
+
+
+def taken_in(client: Client, path: str, **body: Any) -> dict[str, Any]:
+    """What came of the task that takes a file in."""
+    answer = client.post(f"/api{path}", json.dumps(body), content_type="application/json")
+    assert answer.status_code == 202, answer.content
+    run_all()
+    task = client.get(f"/api/tasks/{answer.json()['id']}").json()
+    assert task["state"] == "done", task
+    result: dict[str, Any] = task["result"]
+    return result
 
 
 @pytest.fixture

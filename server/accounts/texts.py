@@ -1,9 +1,15 @@
 """Words typed or imported, as they may be kept: on one line, no longer than their place, and safe in an address or a table."""
 
+import csv
+import io
 import unicodedata
+from collections.abc import Iterable, Iterator
+from itertools import chain, islice
+from typing import TypeVar
 
 from yoshi_core.errors import InvalidInput
 
+Row = TypeVar("Row")
 RESERVED = frozenset({"import", "export", "export.csv", "new", ".", ".."})
 IN_ADDRESS = "/\\?#%"
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
@@ -40,6 +46,21 @@ def alike(text: str) -> str:
 def cell(text: str) -> str:
     """A text for a table's cell: what a table would reckon with is marked as text."""
     return f"'{text}" if text.startswith(FORMULA) else text
+
+
+def table(columns: Iterable[str], rows: Iterable[Iterable[str]]) -> Iterator[str]:
+    """A table as CSV, in pieces of some hundred lines; texts a person typed go through `cell` before."""
+    for some in chunked(chain([columns], rows), 500):
+        out = io.StringIO()
+        csv.writer(out, lineterminator="\n").writerows(some)
+        yield out.getvalue()
+
+
+def chunked(rows: Iterable[Row], size: int) -> Iterator[list[Row]]:
+    """The rows in lists of so many, the last perhaps shorter."""
+    left = iter(rows)
+    while some := list(islice(left, size)):
+        yield some
 
 
 def from_cell(text: str) -> str:

@@ -1,7 +1,5 @@
 """The trail: who did what, from where. Written in the transaction of what was done, and only read afterwards."""
 
-import csv
-import io
 from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
@@ -10,7 +8,7 @@ from django.db.models import Q
 
 from accounts import asking
 from accounts.models import Person, Shop, Trail
-from accounts.texts import cell
+from accounts.texts import cell, table
 
 PAGE = 100
 COLUMNS = ("number", "at", "who", "what", "about", "detail", "address", "device")
@@ -64,9 +62,10 @@ def line(row: Trail) -> dict[str, Any]:
 
 def as_csv(shop: Shop) -> Iterator[str]:
     """The whole trail, oldest first, in pieces."""
-    yield ",".join(COLUMNS) + "\r\n"
-    for row in Trail.objects.filter(shop=shop).select_related("person").order_by("at", "pk").iterator(chunk_size=500):
-        said = line(row)
-        text = io.StringIO()
-        csv.writer(text).writerow([row.pk, row.at.isoformat(), *(cell(str(said[name])) for name in COLUMNS[2:])])
-        yield text.getvalue()
+    rows = Trail.objects.filter(shop=shop).select_related("person").order_by("at", "pk").iterator(chunk_size=500)
+    return table(COLUMNS, (_cells(row) for row in rows))
+
+
+def _cells(row: Trail) -> list[str]:
+    said = line(row)
+    return [str(row.pk), row.at.isoformat(), *(cell(str(said[name])) for name in COLUMNS[2:])]

@@ -19,6 +19,7 @@ from api.routes_refrigerants import router as refrigerants
 from api.routes_self import router as self_
 from api.routes_shop import router as shop
 from api.routes_systems import router as systems
+from api.routes_tasks import router as tasks
 from api.strict_json import StrictParser
 
 FILES = {
@@ -68,3 +69,4 @@ api.add_router("/instruments", instruments)
 api.add_router("/gateway", gateway_router)
 api.add_router("/jobs", log_router)
 api.add_router("/day", day)
+api.add_router("/tasks", tasks)

@@ -7,9 +7,9 @@ from ninja import Router
 
 from accounts.actions.revise_profile import revise_profile
 from accounts.queries import profile_history, profile_of, shop_of
-from api.shapes import CircuitRow, ProfileState, ReviseProfile
+from api.shapes import CircuitPage, Code, ProfileState, ReviseProfile, Search
 from api.who import asking_shop, person_of
-from systems.queries import circuits_of
+from systems.queries import circuit_page
 from yoshi_core.job.forms import forms
 
 router = Router()
@@ -21,10 +21,11 @@ def form_facts(request: HttpRequest) -> dict[str, Any]:
     return forms()
 
 
-@router.get("/circuits", response=list[CircuitRow])
-def circuits(request: HttpRequest) -> list[dict[str, Any]]:
-    """The shop's circuits, to start a job from."""
-    return [
+@router.get("/circuits", response=CircuitPage)
+def circuits(request: HttpRequest, search: Search = "", code: Code = "", after: int | None = None) -> dict[str, Any]:
+    """A page of the shop's circuits, to start a job from; `code` is one of exactly that code."""
+    page, following = circuit_page(asking_shop(request), search, code, after)
+    rows = [
         {
             "id": c.pk,
             "code": c.code,
@@ -34,8 +35,9 @@ def circuits(request: HttpRequest) -> list[dict[str, Any]]:
             "revision": c.revision,
             "plate": c.plate,
         }
-        for c in circuits_of(asking_shop(request))
+        for c in page
     ]
+    return {"rows": rows, "next": following}
 
 
 @router.get("/profile", response=ProfileState)

@@ -3,13 +3,15 @@
 from datetime import datetime
 from typing import Any, Literal
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
 from api.core_types import CoreAccount
+from api.files import csv_file
 from api.moments import Moment
-from api.shapes import Key, Strict
+from api.routes_tasks import TaskRow, own_task, task_row
+from api.shapes import Code, Key, Search, Strict
 from api.who import asking_shop, person_of
 from cylinders import queries
 from cylinders.actions.book import add_cylinder, move, prepare, weigh
@@ -33,6 +35,21 @@ class BookRow(Schema):
     retest: str
     evacuated: bool
     account: CoreAccount
+
+
+class HeldRow(Schema):
+    refrigerant: str
+    kind: Literal["new", "recovery"]
+    net_kg: float
+
+
+class HeldRows(Schema):
+    rows: list[HeldRow]
+
+
+class BookPage(Schema):
+    rows: list[BookRow]
+    next: int | None
 
 
 class LedgerLine(Schema):
@@ -91,11 +108,6 @@ class CsvIn(Strict):
     text: str = Field(max_length=2_000_000)
 
 
-class ImportReport(Schema):
-    written: int
-    rows: list[dict[str, str]]
-
-
 def _row(row: Cylinder, held: Account) -> dict[str, Any]:
     return {
         "code": row.code,
@@ -146,11 +158,26 @@ def _state(request: HttpRequest, code: str, before: int | None = None) -> dict[s
     return {**_row(row, held), "lines": [_line(line) for line in lines], "next": following}
 
 
-@router.get("", response=list[BookRow])
-def list_cylinders(request: HttpRequest) -> list[dict[str, Any]]:
-    """Every cylinder of the shop with its account."""
+@router.get("", response=BookPage)
+def list_cylinders(
+    request: HttpRequest,
+    search: Search = "",
+    kind: Literal["", "new", "recovery"] = "",
+    refrigerant: Code = "",
+    code: Code = "",
+    after: int | None = None,
+) -> dict[str, Any]:
+    """A page of the shop's cylinders with their accounts."""
     shop = asking_shop(request)
-    return [_row(row, held) for row, held in queries.accounts(shop, queries.cylinders_of(shop))]
+    page, following = queries.cylinder_page(shop, search, {"kind": kind, "refrigerant": refrigerant, "code": code}, after)
+    rows = [_row(row, held) for row, held in queries.accounts(shop, page)]
+    return {"rows": rows, "next": following}
+
+
+@router.get("/all/held", response=HeldRows)
+def list_held(request: HttpRequest) -> dict[str, Any]:
+    """What the shop's cylinders hold, by refrigerant and kind."""
+    return {"rows": queries.held(asking_shop(request))}
 
 
 @router.post("", response={201: BookState})
@@ -161,19 +188,17 @@ def post_cylinder(request: HttpRequest, body: NewCylinder) -> Status[dict[str, A
     return Status(201, _state(request, done["code"]))
 
 
-@router.post("/import", response=ImportReport)
-def post_import(request: HttpRequest, body: CsvIn) -> dict[str, Any]:
-    """Cylinders from a CSV file: all of them, or none with a report per row."""
-    return import_cylinders(person_of(request), body.key, body.text)
+@router.post("/import", response={202: TaskRow})
+def post_import(request: HttpRequest, body: CsvIn) -> Status[dict[str, Any]]:
+    """Cylinders from a CSV file: all of them, or none with what is wrong with each row. The task that does it."""
+    person = person_of(request)
+    return Status(202, task_row(own_task(person, import_cylinders(person, body.key, body.text))))
 
 
 @router.get("/export.csv", response={200: Any})
-def get_export(request: HttpRequest) -> HttpResponse:
+def get_export(request: HttpRequest) -> StreamingHttpResponse:
     """The shop's cylinders as CSV."""
-    text = export_cylinders(asking_shop(request))
-    return HttpResponse(
-        text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="cylinders.csv"'}
-    )
+    return csv_file(export_cylinders(asking_shop(request)), "cylinders")
 
 
 @router.get("/{code}", response=BookState)

@@ -3,16 +3,17 @@
 from datetime import datetime
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, StreamingHttpResponse
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
 from pydantic import Field
 
 from accounts.queries import profile_of
+from api.files import csv_file
 from api.flood import Bucket
 from api.moments import moment_at
-from api.routes_cylinders import ImportReport
+from api.routes_tasks import TaskRow, own_task, task_row
 from api.shapes import Strict
 from api.strict_json import NotJson, loads
 from api.who import asking_shop, person_of
@@ -199,12 +200,9 @@ def post_readings(request: HttpRequest) -> dict[str, Any]:
 
 
 @log_router.get("/{code}/log", response={200: Any})
-def get_log(request: HttpRequest, code: str) -> HttpResponse:
+def get_log(request: HttpRequest, code: str) -> StreamingHttpResponse:
     """Every reading of the job as CSV."""
-    text = export_log(one_job(person_of(request), code).pk)
-    return HttpResponse(
-        text, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": f'attachment; filename="{code}-log.csv"'}
-    )
+    return csv_file(export_log(one_job(person_of(request), code).pk), f"{code}-log")
 
 
 @log_router.get("/{code}/log/columns", response=LogColumns)
@@ -214,11 +212,12 @@ def get_columns(request: HttpRequest, code: str) -> dict[str, Any]:
     return {"code": row.code, "title": row.title, **columns_of(row.pk)}
 
 
-@log_router.post("/{code}/log", response=ImportReport)
-def post_log(request: HttpRequest, code: str, body: LogIn) -> dict[str, Any]:
-    """Readings from a CSV file; nothing is written while one row is wrong."""
-    row = one_job(person_of(request), code)
-    return import_log(row.shop, row.pk, row.code, body.text)
+@log_router.post("/{code}/log", response={202: TaskRow})
+def post_log(request: HttpRequest, code: str, body: LogIn) -> Status[dict[str, Any]]:
+    """Readings from a CSV file; nothing is written while one row is wrong. The task that does it."""
+    person = person_of(request)
+    row = one_job(person, code)
+    return Status(202, task_row(own_task(person, import_log(person, row.pk, row.code, body.text))))
 
 
 def _json(request: HttpRequest) -> dict[str, Any]:

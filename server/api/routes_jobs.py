@@ -24,6 +24,7 @@ from api.shapes import (
     Preview,
     Previewed,
     ReopenStep,
+    Search,
     StartVisit,
 )
 from api.who import person_of
@@ -51,9 +52,9 @@ router = Router()
 
 
 @router.get("", response=JobPage)
-def list_jobs(request: HttpRequest, closed: bool = False, after: str = "") -> dict[str, Any]:
-    """A page of jobs, last touched first; `after` is the `next` of the page before."""
-    rows = queries.job_page(person_of(request), closed, page_after(after))
+def list_jobs(request: HttpRequest, closed: bool = False, after: str = "", search: Search = "") -> dict[str, Any]:
+    """A page of jobs, last touched first, that hold every word searched for; `after` is the `next` of the page before."""
+    rows = queries.job_page(person_of(request), closed, page_after(after), search)
     page, more = rows[: queries.PAGE], len(rows) > queries.PAGE
     following = f"{page[-1].updated_at.isoformat()}~{page[-1].pk}" if more else None
     return {"jobs": [_row(job) for job in page], "next": following}

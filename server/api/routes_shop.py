@@ -1,6 +1,5 @@
-"""The shop: its people and their roles, what was done in it, its tasks, and what a changed profile would do."""
+"""The shop: its people and their roles, what was done in it, and what a changed profile would do."""
 
-from collections.abc import Iterator
 from datetime import datetime
 from typing import Any, Literal
 
@@ -12,17 +11,14 @@ from accounts import trail
 from accounts.actions import second_factor
 from accounts.actions.people import add_person, change_person, change_shop, new_link
 from accounts.models import Person
-from accounts.queries import shop_of
+from api.files import csv_file
 from api.moments import page_after
 from api.shapes import JobState, Key, LeaveOut, ProfileEffect, Strict
 from api.who import asking_shop, person_of
 from jobs.actions.profile_effect import profile_effect, switch_profile
-from tasks import queue
-from tasks.models import Task
 
 router = Router()
 Role = Literal["technician", "lead", "owner"]
-TASKS = 50
 
 
 class PersonRow(Schema):
@@ -76,17 +72,6 @@ class TrailLine(Schema):
 class TrailPage(Schema):
     lines: list[TrailLine]
     next: str | None
-
-
-class TaskRow(Schema):
-    id: int
-    kind: str
-    state: str
-    progress: float
-    by: str
-    created_at: datetime
-    ended_at: datetime | None
-    result: dict[str, Any]
 
 
 class ProfileAsked(Strict):
@@ -157,45 +142,7 @@ def get_trail(request: HttpRequest, after: str = "", search: str = "") -> dict[s
 @router.get("/trail.csv", response={200: Any})
 def get_trail_csv(request: HttpRequest) -> StreamingHttpResponse:
     """All that was done, as a table."""
-    lines: Iterator[str] = trail.as_csv(asking_shop(request))
-    return StreamingHttpResponse(
-        lines, content_type="text/csv; charset=utf-8", headers={"Content-Disposition": 'attachment; filename="trail.csv"'}
-    )
-
-
-@router.get("/tasks", response=list[TaskRow])
-def get_tasks(request: HttpRequest) -> list[dict[str, Any]]:
-    """The last tasks: one's own, or for lead and owner all the shop's."""
-    return _tasks(person_of(request))
-
-
-def _tasks(person: Person) -> list[dict[str, Any]]:
-    rows = Task.objects.filter(shop=shop_of(person)).exclude(kind="mail").select_related("person")
-    rows = rows.filter(person=person) if person.role == "technician" else rows
-    return [
-        {
-            "id": row.pk,
-            "kind": row.kind,
-            "state": row.state,
-            "progress": row.progress,
-            "by": row.person.shown_name if row.person else "",
-            "created_at": row.created_at,
-            "ended_at": row.ended_at,
-            "result": row.result,
-        }
-        for row in rows.order_by("-created_at")[:TASKS]
-    ]
-
-
-@router.post("/tasks/{task}/cancel", response=list[TaskRow])
-def cancel_task(request: HttpRequest, task: int) -> list[dict[str, Any]]:
-    """Stop a task that has not ended; what it has done stays done."""
-    person = person_of(request)
-    rows = Task.objects.filter(shop=shop_of(person))
-    found = (rows.filter(person=person) if person.role == "technician" else rows).get(pk=task)
-    if queue.cancel(found):
-        trail.note_asked(shop_of(person))
-    return _tasks(person)
+    return csv_file(trail.as_csv(asking_shop(request)), "trail")
 
 
 @router.post("/profile/effect", response=list[ProfileEffect])

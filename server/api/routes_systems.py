@@ -1,26 +1,28 @@
 """Systems: sites, machines and circuits with their charge history; CSV in; work orders."""
 
+from collections.abc import Sequence
 from datetime import date, datetime
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from pydantic import Field
 
 from accounts.queries import profile_of
 from api.core_types import CoreHistory, CorePlate, CoreRetrofitTable
 from api.moments import Moment
-from api.routes_cylinders import CsvIn, ImportReport
-from api.shapes import Key, Strict
+from api.routes_cylinders import CsvIn
+from api.routes_tasks import TaskRow, own_task, task_row
+from api.shapes import Key, Search, Strict
 from api.who import asking_shop, person_of
 from cylinders.actions.past import record_past
 from cylinders.models import Movement
-from cylinders.queries import circuit_movements
-from jobs.queries import jobs_on, retrofits_of
+from cylinders.queries import Moved, circuit_movements, movements_of
+from jobs.queries import jobs_on, retrofits_among
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
-from systems.queries import circuits_of
+from systems.queries import circuit_page, circuits_of
 from yoshi_core.books import circuit as charge_history
 from yoshi_core.books.circuit import Event, History
 from yoshi_core.document import schema
@@ -30,6 +32,8 @@ from yoshi_core.profile.profile import Profile
 from yoshi_core.views import retrofit as retrofit_view
 
 router = Router()
+CARDS = 25  # a card takes the lines of years of its circuit
+Line = TypeVar("Line", Movement, Moved)
 
 
 class CircuitCard(Schema):
@@ -42,6 +46,11 @@ class CircuitCard(Schema):
     refrigerant: str
     kind: str
     history: CoreHistory
+
+
+class CardPage(Schema):
+    rows: list[CircuitCard]
+    next: int | None
 
 
 class ChargeEvent(Schema):
@@ -64,6 +73,7 @@ class JobLink(Schema):
 
 
 class CircuitState(CircuitCard):
+    in_system: int
     plate: CorePlate
     revision: int
     revisions: list[dict[str, Any]]
@@ -79,7 +89,7 @@ class PastLine(Strict):
     reason: str = Field(max_length=300)
 
 
-def _events(movements: list[Movement], circuit: Circuit, changed: set[str]) -> list[tuple[Event, Movement]]:
+def _events(movements: list[Line], circuit: Circuit, changed: set[str]) -> list[tuple[Event, Line]]:
     """What changed the charge; a line that was reversed and its reversal cancel out and are left away."""
     reversed_ids = {m.reverses_id for m in movements if m.reverses_id}
     found = []
@@ -92,7 +102,7 @@ def _events(movements: list[Movement], circuit: Circuit, changed: set[str]) -> l
     return found
 
 
-def _history(circuit: Circuit, events: list[tuple[Event, Movement]], profile: Profile, today: date) -> History:
+def _history(circuit: Circuit, events: Sequence[tuple[Event, Movement | Moved]], profile: Profile, today: date) -> History:
     plate = schema.load(Plate, circuit.plate, "/plate")
     kept = circuit.fingerprint or {}
     last = datetime.fromisoformat(kept["at"]).date() if kept.get("at") else None
@@ -114,24 +124,23 @@ def _card(circuit: Circuit, history: History) -> dict[str, Any]:
     }
 
 
-@router.get("", response=list[CircuitCard])
-def list_systems(request: HttpRequest) -> list[dict[str, Any]]:
-    """Every circuit of the shop with what its history says."""
+@router.get("", response=CardPage)
+def list_systems(request: HttpRequest, search: Search = "", after: int | None = None) -> dict[str, Any]:
+    """A page of the shop's circuits with what their history says."""
     shop = asking_shop(request)
     profile, today = profile_of(shop), timezone.now().date()
-    circuits = list(circuits_of(shop))
-    changed = retrofits_of(shop)
-    by_circuit: dict[int, list[Movement]] = {c.pk: [] for c in circuits}
-    for movement in Movement.objects.filter(shop=shop).exclude(from_circuit=None, to_circuit=None).order_by("at", "pk"):
-        for pk in {movement.from_circuit_id, movement.to_circuit_id} - {None}:
-            by_circuit.setdefault(int(pk or 0), []).append(movement)
-    return [_card(c, _history(c, _events(by_circuit[c.pk], c, changed), profile, today)) for c in circuits]
+    page, following = circuit_page(shop, search, "", after, CARDS)
+    moved = movements_of(page)
+    changed = retrofits_among(shop, (row.job_code for rows in moved.values() for row in rows))
+    rows = [_card(c, _history(c, _events(moved[c.pk], c, changed), profile, today)) for c in page]
+    return {"rows": rows, "next": following}
 
 
-@router.post("/import", response=ImportReport)
-def post_import(request: HttpRequest, body: CsvIn) -> dict[str, Any]:
-    """Systems from a CSV file: all of them, or none with a report per row."""
-    return import_systems(person_of(request), body.key, body.text)
+@router.post("/import", response={202: TaskRow})
+def post_import(request: HttpRequest, body: CsvIn) -> Status[dict[str, Any]]:
+    """Systems from a CSV file: all of them, or none with what is wrong with each row. The task that does it."""
+    person = person_of(request)
+    return Status(202, task_row(own_task(person, import_systems(person, body.key, body.text))))
 
 
 @router.get("/{circuit_id}", response=CircuitState)
@@ -139,10 +148,12 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
     """One circuit: plate, revisions, every change of its charge, its jobs."""
     shop = asking_shop(request)
     circuit = circuits_of(shop).get(pk=circuit_id)
-    events = _events(circuit_movements(circuit), circuit, retrofits_of(shop))
+    movements = circuit_movements(circuit)
+    events = _events(movements, circuit, retrofits_among(shop, (row.job_code for row in movements)))
     history = _history(circuit, events, profile_of(shop), timezone.now().date())
     return {
         **_card(circuit, history),
+        "in_system": circuit.system.circuits.count(),
         "plate": circuit.plate,
         "revision": circuit.revision,
         "revisions": [

@@ -10,6 +10,9 @@ from api.core_types import CoreConflict, CoreEcho, CoreFindings, CoreJobData, Co
 
 Key = Field(min_length=8, max_length=64, description="made by the client; the same key is done once")
 
+Search = Annotated[str, Field(max_length=80)]
+Code = Annotated[str, Field(max_length=40)]
+
 
 class Strict(Schema):
     """A request body that holds nothing it should not."""
@@ -192,6 +195,11 @@ class CircuitRow(Schema):
     site: str
     revision: int
     plate: CorePlate
+
+
+class CircuitPage(Schema):
+    rows: list[CircuitRow]
+    next: int | None
 
 
 class ProfileState(Schema):

@@ -27,6 +27,7 @@ class Cylinder(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=("shop", "code"), name="one_cylinder_code")]
+        indexes = [models.Index(fields=("shop", "gone", "kind", "code"), name="cylinder_list")]
 
 
 class Movement(models.Model):

@@ -1,13 +1,17 @@
 """Reading cylinders: contents by two sums over the index, whatever the number of movements."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
+from functools import lru_cache
+from typing import NamedTuple
 
+from django.db import connection
 from django.db.models import Q, QuerySet, Sum
 from django.utils import timezone
 
 from accounts.models import Shop
+from accounts.paging import following, holds_words
 from accounts.queries import profile_of
 from cylinders.models import Cylinder, Movement
 from systems.models import Circuit
@@ -17,6 +21,8 @@ from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import Profile
 
 PAGE = 40
+ORDER = ("kind", "code")
+SEARCHED = ("code", "owner", "refrigerant")
 
 
 @dataclass(frozen=True)
@@ -56,9 +62,55 @@ def net_kg(row: Cylinder) -> float:
     return contents_kg([row])[row.pk]
 
 
-def cylinders_of(shop: Shop, *, gone: bool = False) -> list[Cylinder]:
-    """The shop's cylinders by code; those sent away only when asked for."""
-    return list(Cylinder.objects.filter(shop=shop).filter(~Q(gone="") if gone else Q(gone="")).order_by("kind", "code"))
+def cylinder_page(shop: Shop, search: str, exactly: Mapping[str, str], after: int | None = None) -> tuple[list[Cylinder], int | None]:
+    """A page of the shop's cylinders, one-way ones first, by code; and the marker of the next, None where it is the last.
+
+    `exactly` names columns and what stands in them; what is empty is not asked. Raises `Cylinder.DoesNotExist` for a marker that is none.
+    """
+    rows = Cylinder.objects.filter(shop=shop, gone="").order_by(*ORDER)
+    if after is not None:
+        rows = rows.filter(following(Cylinder.objects.filter(shop=shop).values(*ORDER).get(pk=after)))
+    rows = rows.filter(**{name: value for name, value in exactly.items() if value})
+    page = list(rows.filter(holds_words(search, SEARCHED))[: PAGE + 1])
+    return page[:PAGE], page[PAGE - 1].pk if len(page) > PAGE else None
+
+
+@dataclass(frozen=True)
+class Held:
+    """What a shop's cylinders of one kind hold of a refrigerant."""
+
+    refrigerant: str
+    kind: str
+    net_kg: float
+
+
+HELD = """
+SELECT c.refrigerant, c.kind, SUM(moved.kg)
+FROM (
+  SELECT to_cylinder_id AS cylinder, SUM(mass_kg) AS kg FROM cylinders_movement WHERE to_cylinder_id IS NOT NULL GROUP BY to_cylinder_id
+  UNION ALL
+  SELECT from_cylinder_id, -SUM(mass_kg) FROM cylinders_movement WHERE from_cylinder_id IS NOT NULL GROUP BY from_cylinder_id
+) AS moved
+JOIN cylinders_cylinder AS c ON c.id = moved.cylinder
+WHERE c.shop_id = %s AND c.gone = '' AND c.refrigerant <> ''
+GROUP BY c.refrigerant, c.kind ORDER BY c.refrigerant, c.kind
+"""
+
+
+def held(shop: Shop) -> tuple[Held, ...]:
+    """What the shop holds by refrigerant and kind, from the sums of all movements; summed anew once somebody wrote in its books."""
+    return held_at(shop.pk, shop.turn)
+
+
+@lru_cache(maxsize=256)
+def held_at(shop_id: int, turn: int) -> tuple[Held, ...]:
+    """The same at a turn of the shop: whoever writes a movement takes the next.
+
+    Summed by cylinder along the indexes first, which the ORM's join does not do: three times as fast at 200,000 movements.
+    """
+    with connection.cursor() as cursor:
+        cursor.execute(HELD, [shop_id])
+        return tuple(Held(name, kind, kg) for name, kind, kg in cursor.fetchall())
 
 
 def one_cylinder(shop: Shop, code: str) -> Cylinder:
@@ -116,3 +168,30 @@ def circuit_movements(circuit: Circuit) -> list[Movement]:
     """Everything that came into a circuit or left it, oldest first."""
     mine = Movement.objects.filter(Q(from_circuit=circuit) | Q(to_circuit=circuit))
     return list(mine.select_related("from_cylinder", "to_cylinder", "from_circuit", "to_circuit").order_by("at", "pk"))
+
+
+class Moved(NamedTuple):
+    """What a circuit's list needs of a movement."""
+
+    pk: int
+    at: datetime
+    kind: str
+    from_circuit_id: int | None
+    to_circuit_id: int | None
+    refrigerant: str
+    mass_kg: float
+    job_code: str
+    reverses_id: int | None
+
+
+def movements_of(circuits: Iterable[Circuit]) -> dict[int, list[Moved]]:
+    """The same of several circuits by id, in two queries each along its index; bare rows, for a page may have some thousands."""
+    ids = [circuit.pk for circuit in circuits]
+    found: dict[int, list[Moved]] = {pk: [] for pk in ids}
+    rows = Movement.objects.values_list(*Moved._fields)
+    for row in map(Moved._make, rows.filter(to_circuit__in=ids)):
+        found[row.to_circuit_id or 0].append(row)
+    for row in map(Moved._make, rows.filter(from_circuit__in=ids)):
+        if row.from_circuit_id != row.to_circuit_id:
+            found[row.from_circuit_id or 0].append(row)
+    return {pk: sorted(moved, key=lambda row: (row.at, row.pk)) for pk, moved in found.items()}

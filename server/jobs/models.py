@@ -46,7 +46,10 @@ class Job(models.Model):
     updated_at = models.DateTimeField()
 
     class Meta:
-        indexes = [models.Index(fields=("shop", "closed", "-updated_at", "-id"), name="job_list")]
+        indexes = [
+            models.Index(fields=("shop", "closed", "-updated_at", "-id"), name="job_list"),
+            models.Index(fields=("shop", "closed", "-updated_at", "-id", "title", "code", "circuit"), name="job_search"),
+        ]
 
 
 class KeptRecord(models.Model):

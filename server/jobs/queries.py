@@ -1,15 +1,19 @@
 """Reading the jobs a person may see: a technician those they are named on, everybody else their shop's."""
 
+from collections.abc import Iterable
 from datetime import datetime
 
 from django.db.models import Q, QuerySet
 
 from accounts.models import Person, Shop
+from accounts.paging import MOST_WORDS, holds_words
 from accounts.queries import shop_of
 from jobs.models import Change, Job
 from systems.models import Circuit
+from systems.queries import circuits_of
 
 PAGE = 50
+CIRCUIT_NAMES = ("code", "name", "system__name", "system__site__name")
 
 
 class NotYours(PermissionError):
@@ -26,19 +30,28 @@ def seen_by(person: Person) -> QuerySet[Job]:
     return rows.filter(people=person) if person.role == "technician" else rows
 
 
-def job_page(person: Person, closed: bool, before: tuple[datetime, int] | None) -> list[Job]:
-    """One page of jobs, last touched first, by key and not by offset; documents stay unread.
+def job_page(person: Person, closed: bool, before: tuple[datetime, int] | None, search: str = "") -> list[Job]:
+    """One page of jobs, last touched first, by key and not by offset, that hold every word searched for; documents stay unread.
 
     The page's ids are read from the list's index alone, so that the index is sought from `before`
     and not walked from its start; then the rows of those ids.
     """
-    rows = seen_by(person).filter(closed=closed)
+    rows = seen_by(person).filter(_holds_words(shop_of(person), search), closed=closed)
     if before is not None:
         moment, row_id = before
         rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))
     ids = list(rows.order_by("-updated_at", "-id").values_list("id", flat=True)[: PAGE + 1])
     page = Job.objects.filter(id__in=ids).defer("document", "findings").select_related("circuit__system__site", "work_order")
     return list(page.order_by("-updated_at", "-id"))
+
+
+def _holds_words(shop: Shop, search: str) -> Q:
+    """Each word in the job's name or number, or in its circuit's, system's or site's name; circuits are few, and looked up apart."""
+    found = Q()
+    for word in search.split()[:MOST_WORDS]:
+        there = circuits_of(shop).filter(holds_words(word, CIRCUIT_NAMES)).order_by()
+        found &= holds_words(word, ("title", "code")) | Q(circuit__in=there.values("id"))
+    return found
 
 
 def one_job(person: Person, code: str) -> Job:
@@ -70,6 +83,6 @@ def open_jobs(shop: Shop, most: int) -> list[Job]:
     return list(jobs_of(shop).filter(closed=False).select_related("shop").order_by("-updated_at")[:most])
 
 
-def retrofits_of(shop: Shop) -> set[str]:
-    """Codes of the shop's jobs that change a refrigerant."""
-    return set(jobs_of(shop).filter(kind="retrofit").values_list("code", flat=True))
+def retrofits_among(shop: Shop, codes: Iterable[str]) -> set[str]:
+    """Those of these jobs that change a refrigerant, by code."""
+    return set(jobs_of(shop).filter(code__in=set(codes), kind="retrofit").values_list("code", flat=True))

@@ -12,12 +12,18 @@ class Site(models.Model):
     name = models.CharField(max_length=120)
     created_at = models.DateTimeField(auto_now_add=True)
 
+    class Meta:
+        indexes = [models.Index(fields=("shop", "name"), name="site_list")]
+
 
 class System(models.Model):
     """A machine at a site, of one or more circuits."""
 
     site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="systems")
     name = models.CharField(max_length=120)
+
+    class Meta:
+        indexes = [models.Index(fields=("site", "name"), name="system_list")]
 
 
 class Circuit(models.Model):

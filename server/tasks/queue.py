@@ -4,10 +4,12 @@ A task's function works in steps and keeps how far it came after each, so that w
 its last step may be done twice, and must bear it. Kinds and their functions stand in the settings.
 """
 
+import base64
 import logging
 import os
 import socket
 import uuid
+import zlib
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any
@@ -19,13 +21,26 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 
 from tasks.models import Task
-from yoshi_core.errors import CoreError
+from yoshi_core.errors import CoreError, InvalidInput
 
 log = logging.getLogger("yoshi.tasks")
 LEASE = timedelta(seconds=60)
 MOST_TRIES = 8
+MOST_TEXT = 7_000_000  # escaped it may be twice as long, and the database takes 16 MB at once
 FIRST_WAIT_S, LONGEST_WAIT_S = 10.0, 3600.0
 ENDED = ("done", "failed", "cancelled")
+
+
+def packed(text: str) -> str:
+    """A long text as a task keeps it. Raises `InvalidInput` for one that no row of the database takes."""
+    short = base64.b85encode(zlib.compress(text.encode())).decode()
+    if len(short) > MOST_TEXT:
+        raise InvalidInput("This file is longer than one may be; split it.", path="/text")
+    return short
+
+
+def unpacked(short: str) -> str:
+    return zlib.decompress(base64.b85decode(short)).decode()
 
 
 class Cancelled(Exception):
@@ -41,11 +56,17 @@ class Step:
         self.done: dict[str, Any] = task.done
         self.shop_id, self.person_id, self.id = task.shop_id, task.person_id, task.pk
 
+    @property
+    def progress(self) -> float:
+        return self._task.progress
+
     def keep(self, progress: float, **done: Any) -> None:
-        """Keep how far it came, and the task for another while. Raises `Cancelled`."""
+        """Keep how far it came, and the task for another while. Raises `Cancelled`; what was done until then is kept all the same."""
         self.done = {**self.done, **done}
+        self._task.progress = progress
         mine = Task.objects.filter(pk=self._task.pk, state="running", taken_by=self._task.taken_by)
         if not mine.update(progress=min(max(progress, 0.0), 1.0), done=self.done, taken_until=timezone.now() + LEASE):
+            Task.objects.filter(pk=self._task.pk, state="cancelled", taken_by=self._task.taken_by).update(done=self.done)
             raise Cancelled
 
 

@@ -145,7 +145,12 @@ EMAIL_USE_TLS = env.bool("YOSHI_MAIL_TLS", default=False)
 EMAIL_TIMEOUT = 20
 DEFAULT_FROM_EMAIL = env("YOSHI_MAIL_FROM", default="yoshi@localhost")
 OTP_TOTP_ISSUER = "Yoshi"
-TASKS = {"mail": "tasks.mail.deliver"}  # who does what no request waits for
+TASKS = {  # who does what no request waits for
+    "mail": "tasks.mail.deliver",
+    "import_systems": "systems.actions.import_csv.work",
+    "import_log": "instruments.actions.log_csv.work",
+    "import_cylinders": "cylinders.actions.import_csv.work",
+}
 HOURLY = ["accounts.pruning.prune", "jobs.naming.name_missing"]
 
 METRICS_TOKEN = env("YOSHI_METRICS_TOKEN", default="")

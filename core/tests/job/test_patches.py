@@ -198,7 +198,7 @@ def test_a_closed_step_is_not_changed_and_the_others_are() -> None:
     assert put(opened, f"{PLATE_AT}/serial", "7").problems == ()
 
 
-@pytest.mark.parametrize(("limit", "taken"), [(0.0, True), (0.01, True), (1995.0, True), (-0.01, False), (2001.0, False), (1e300, False)])
+@pytest.mark.parametrize(("limit", "taken"), [(0.0, True), (0.01, True), (1995.0, True), (-0.01, False), (2001.0, False), (1e11, False)])
 def test_a_limit_is_no_less_than_nothing_and_no_wider_than_its_figure(limit: float, taken: bool) -> None:
     path = f"{PLATE_AT}/factory_charge"
     saved = put(Job("j", "charge"), path, {"text": "9 lb", "limit": limit})

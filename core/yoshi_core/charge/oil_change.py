@@ -6,7 +6,7 @@ no source; a change counts only where the oil had run and mixed before it.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil, log
+from math import ceil, log, log1p
 
 from yoshi_core.errors import OutOfRange
 
@@ -48,4 +48,4 @@ def changes_to(limit: float, left: float, drained_share: float) -> int:
         raise OutOfRange("A change that drains nothing thins nothing.", value=drained_share)
     if left <= limit:
         return 0
-    return ceil(log(limit / left) / log(1.0 - min(drained_share, MOST_SHARE)) - 1e-9)
+    return ceil(log(limit / left) / log1p(-min(drained_share, MOST_SHARE)) - 1e-9)

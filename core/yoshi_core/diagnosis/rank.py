@@ -271,7 +271,8 @@ def _fit(point: tuple[float, ...], cases: tuple[tuple[float, ...], ...]) -> tupl
         )
         total += apart**POWER
         nearest = min(nearest, apart)
-    return log(total / len(cases)), nearest
+    most = log(total) if total > 0.0 else POWER * log(nearest)  # so far from all of them that every share is below the smallest number
+    return most - log(len(cases)), nearest
 
 
 def _reasons(seen: Sequence[float | None], learned: Signatures, cause: str) -> tuple[tuple[Message, ...], tuple[Message, ...]]:

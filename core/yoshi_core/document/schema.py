@@ -5,7 +5,6 @@ value raises `DocumentError` with the JSON pointer of its field.
 """
 
 import dataclasses
-import math
 import re
 import types
 from collections.abc import Callable, Mapping
@@ -13,6 +12,7 @@ from datetime import datetime
 from functools import cache, lru_cache
 from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
+from yoshi_core.document import bounds
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
 from yoshi_core.units.display import show_in
@@ -66,14 +66,16 @@ def _wrong(path: str, wanted: str, got: Any) -> DocumentError:
 def _number(plain: Any, path: str) -> float:
     if isinstance(plain, bool) or not isinstance(plain, (int, float)):
         raise _wrong(path, "a number", plain)
-    if not math.isfinite(plain):
-        raise _wrong(path, "a finite number", plain)
+    if not bounds.holds(plain):
+        raise _wrong(path, "a finite number no larger than 1e12", plain)
     return float(plain)
 
 
 def _integer(plain: Any, path: str) -> int:
     if isinstance(plain, bool) or not isinstance(plain, int):
         raise _wrong(path, "a whole number", plain)
+    if not bounds.holds(plain):
+        raise _wrong(path, "a whole number no larger than 1e12", plain)
     return plain
 
 
@@ -98,6 +100,8 @@ def _moment(plain: Any, path: str) -> datetime:
         raise _wrong(path, "a time such as 2026-06-18T15:11:00+00:00", plain) from None
     if moment.tzinfo is None:
         raise _wrong(path, "a time with its offset from UTC", plain)
+    if not bounds.is_of_our_time(moment):
+        raise _wrong(path, "a time from 1970 to 2199", plain)
     return moment
 
 

@@ -30,9 +30,9 @@ def nothing_is_lost(found: dict[str, Any]) -> None:
 
 
 def test_forty_faults_into_one_database_and_one_server(folder: Path) -> None:
-    with Trial(folder) as trial:
-        found = trial.run(19, 40, {"database": 2, "server": 2})
-    assert set(found["by kind"]) == {*ON_THE_WIRE, "database", "server"}
+    with Trial(folder, clocks=True) as trial:
+        found = trial.run(19, 40, {"database": 2, "server": 2, "clock step": 2}, (1.0, 2.5))
+    assert set(found["by kind"]) == {*ON_THE_WIRE, "database", "server", "clock step"}
     assert found["faults"] == 40
     nothing_is_lost(found)
 

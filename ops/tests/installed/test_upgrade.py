@@ -18,7 +18,8 @@ NAME = "test_yoshi_first"
 LOOK = """
 import json
 from accounts.models import Person
-from cylinders.queries import accounts as books, cylinders_of
+from cylinders.models import Cylinder
+from cylinders.queries import accounts as books
 from django.contrib.auth import authenticate
 from jobs.models import Job
 from jobs.queries import one_job, seen_by

@@ -40,20 +40,22 @@ def add_cylinder(person: Person, key: str, facts: dict[str, Any]) -> dict[str, A
     shop = shop_of(person)
 
     def act(_: Shop) -> dict[str, Any]:
-        row = make_cylinder(shop, facts)
+        row = cylinder_of(shop, facts)
+        if Cylinder.objects.filter(shop=shop, code=row.code).exists():
+            raise InvalidInput(f"There is a cylinder {row.code} already.", path="/code")
         gross = str(facts.get("gross") or "").strip()
-        if gross:
-            opening(row, mass_of(gross, "/gross"), gross, person.shown_name)
+        line = opening_of(row, gross) if gross else None
+        row.save(force_insert=True)
+        if line is not None:
+            movement_of(shop, f"open/{row.pk}", person.shown_name, line).save(force_insert=True)
         return {"code": row.code}
 
     return once(shop, key, {"cylinder": facts}, lambda: lock_shop(shop), act)
 
 
-def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
-    """A row from checked facts. Raises `InvalidInput` with the field's path."""
+def cylinder_of(shop: Shop, facts: dict[str, Any]) -> Cylinder:
+    """A row from checked facts, not written yet. Raises `InvalidInput` with the field's path."""
     code = code_of(str(facts.get("code") or ""), 40, "/code", "A cylinder's number")
-    if Cylinder.objects.filter(shop=shop, code=code).exists():
-        raise InvalidInput(f"There is a cylinder {code} already.", path="/code")
     name = one_line(str(facts.get("refrigerant") or ""), 40, "/refrigerant", "A refrigerant")
     name = refrigerants.normalize(name) if name else ""
     tare_text = one_line(str(facts.get("tare") or ""), 40, "/tare", "A tare")
@@ -67,7 +69,7 @@ def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
         raise InvalidInput("A tare is from 0.1 lb to 4400 lb; read it off the collar.", path="/tare")
     if water is not None and not LEAST_WATER_KG <= water <= MOST_WATER_KG:
         raise InvalidInput("A water capacity is from 0.2 lb to 4400 lb; it is stamped WC on the collar.", path="/water_capacity")
-    return Cylinder.objects.create(
+    return Cylinder(
         shop=shop,
         code=code,
         kind=kind,
@@ -84,16 +86,15 @@ def make_cylinder(shop: Shop, facts: dict[str, Any]) -> Cylinder:
     )
 
 
-def opening(row: Cylinder, gross_kg: float, text: str, by: str) -> None:
-    """The balance a cylinder came with. Raises `InvalidInput` for one lighter than its tare, or full of nothing named."""
+def opening_of(row: Cylinder, text: str) -> "Line":
+    """The balance a cylinder came with, by what the scale read. Raises `InvalidInput` for one lighter than its tare, or full of nothing named."""
+    gross_kg = mass_of(text, "/gross")
     net = gross_kg - row.tare_kg
     if net < -BOOK_KG:
         raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
     if net > 0.1 and not row.refrigerant:
         raise InvalidInput("Something is in it: say which refrigerant.", path="/refrigerant")
-    now = timezone.now()
-    came = _Line("opening", now, max(net, 0.0), "came with", gross_kg, text, to_cylinder=row)
-    _add(row.shop, f"open/{row.pk}", by, came)
+    return Line("opening", timezone.now(), max(net, 0.0), "came with", gross_kg, text, to_cylinder=row)
 
 
 def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[str, Any]:
@@ -123,7 +124,7 @@ def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str,
             difference_kg=difference,
         )
     less, more = (row, None) if difference < 0 else (None, row)
-    line = _Line("weigh", at, abs(difference), "difference", gross_kg, text, reason, from_cylinder=less, to_cylinder=more)
+    line = Line("weigh", at, abs(difference), "difference", gross_kg, text, reason, from_cylinder=less, to_cylinder=more)
     _add(row.shop, key, by, line)
 
 
@@ -133,22 +134,23 @@ def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str,
 
     def act(_: Shop) -> dict[str, Any]:
         row = Cylinder.objects.get(shop=shop, code=code)
-        now = timezone.now()
-        at = body.get("at") or now
+        now, dated = timezone.now(), body.get("at")
         held = net_kg(row)
         mass = _moved_kg(row, held, body)
         cylinder_book.may_give(card_of(row), held, mass)
         sides, owner, place = _destination(shop, row, body)
         target = sides.get("to_cylinder")
-        for touched in filter(None, (row, target)):
-            cylinder_book.not_before(_last_weighed(touched), at, now)
+        weighed = [at for touched in (row, target) if touched is not None and (at := _last_weighed(touched)) is not None]
+        at = dated or max([now, *weighed])  # what is written now comes after what is written, also by a clock that was set back
+        if dated:
+            cylinder_book.not_before(max(weighed, default=None), at, now)
         if target is not None:
             cylinder_book.may_take(card_of(target), net_kg(target), mass, row.refrigerant, owner, profile_of(shop), now)
             _settle_into(target, row)
         kind = {"cylinder": "combine", "circuit": "transfer"}.get(str(body["to_kind"]), str(body["to_kind"]))
         text = str(body.get("mass") or body.get("gross_after") or "")
         reason = str(body.get("reason") or "")
-        line = _Line(kind, at, mass, place, text=text, reason=reason, from_cylinder=row, **sides)
+        line = Line(kind, at, mass, place, text=text, reason=reason, from_cylinder=row, **sides)
         _add(shop, f"move/{key}", person.shown_name, line)
         if body["to_kind"] == "reclaim" and held - mass <= 0.5:
             row.gone = "reclaim"
@@ -216,7 +218,7 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
             raise InvalidInput(f"{code} is not empty by its book: weigh it empty, or move what is in it.", path="/code")
         row.evacuated, row.refrigerant, row.mixed = True, "", False
         row.save(update_fields=["evacuated", "refrigerant", "mixed"])
-        _add(shop, f"prepare/{key}", person.shown_name, _Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
+        _add(shop, f"prepare/{key}", person.shown_name, Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
         return {"code": code}
 
     return once(shop, key, {"prepare": code}, lambda: lock_shop(shop), act)
@@ -229,7 +231,7 @@ def _last_weighed(row: Cylinder) -> datetime | None:
 
 
 @dataclass(frozen=True)
-class _Line:
+class Line:
     """A movement by hand, as it is to stand in the book: mass in kg, and between what it went."""
 
     kind: str
@@ -244,9 +246,14 @@ class _Line:
     to_circuit: Circuit | None = None
 
 
-def _add(shop: Shop, key: str, by: str, line: _Line) -> Movement:
+def _add(shop: Shop, key: str, by: str, line: Line) -> None:
+    movement_of(shop, key, by, line).save(force_insert=True)
+
+
+def movement_of(shop: Shop, key: str, by: str, line: Line) -> Movement:
+    """A line as a row of the book, not written yet; its cylinders are."""
     named = line.from_cylinder or line.to_cylinder
-    return Movement.objects.create(
+    return Movement(
         shop=shop,
         key=key,
         kind=line.kind,

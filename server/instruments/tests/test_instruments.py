@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from accounts.models import Person, Shop
 from api import routes_instruments
+from conftest import taken_in
 from instruments import queries
 from instruments.actions.pair import begin_pairing
 from instruments.models import Gateway, Instrument, Reading, Stream
@@ -230,16 +231,17 @@ class TestOnAJob:
         code = self._job(signed_in, {}, "evacuate")
         at = (timezone.now() - timedelta(minutes=3)).isoformat()
         bad = f"instrument,value,unit,at\nvacuum,512,micron,{at}\nvacuum,3,furlong,{at}\n"
-        answer = signed_in.post(f"/api/jobs/{code}/log", json.dumps({"text": bad}), "application/json").json()
+        answer = taken_in(signed_in, f"/jobs/{code}/log", text=bad)
         assert answer["written"] == 0
         assert answer["rows"][0]["label"] == "row 2"
         assert not Reading.objects.exists()
         good = f"instrument,value,unit,at\nvacuum,512,micron,{at}\nmetal,70,°F,{at}\n"
-        assert signed_in.post(f"/api/jobs/{code}/log", json.dumps({"text": good}), "application/json").json()["written"] == 2
-        out = signed_in.get(f"/api/jobs/{code}/log").content.decode()
+        assert taken_in(signed_in, f"/jobs/{code}/log", text=good)["written"] == 2
+        file: Any = signed_in.get(f"/api/jobs/{code}/log")
+        out = b"".join(file.streaming_content).decode()
         assert out.splitlines()[0] == "instrument,value,unit,at,received,name"
         assert len(out.splitlines()) == 3
-        assert signed_in.post(f"/api/jobs/{code}/log", json.dumps({"text": out}), "application/json").json()["written"] == 2
+        assert taken_in(signed_in, f"/jobs/{code}/log", text=out)["written"] == 2
         assert Reading.objects.count() == 2
         assert not [k for k in signed_in.get("/api/instruments").json()["gateways"] if k["name"] == "Imported logs"]
 

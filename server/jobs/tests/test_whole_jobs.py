@@ -194,15 +194,15 @@ def test_systems_come_from_csv_as_a_whole_or_not_at_all(api: Api, shop: Shop) ->
     bad = (
         head + "Hut,Split,H-1,R-32,2 lb,split\nHut,Split,H-1,R-32,2 lb,split\nHut,Split,,R-32,2 lb,split\nHut,Split,H-2,R-32,2 lb,balloon\n"
     )
-    report = api.post("/systems/import", text=bad).json()
+    report = api.take_in("/systems", bad)
     assert report["written"] == 0
-    assert [bool(row["problem"]) for row in report["rows"]] == [False, True, True, True]
-    assert report["rows"][3]["problem"].startswith("kind:")
+    assert [row["row"] for row in report["rows"]] == [2, 3, 4]
+    assert report["rows"][2]["problem"].startswith("kind:")
     assert not Circuit.objects.exists()
-    good = api.post("/systems/import", text=head + "Hut,Split,H-1,R-32,2 lb,split\n").json()
+    good = api.take_in("/systems", head + "Hut,Split,H-1,R-32,2 lb,split\n")
     assert good["written"] == 1
-    assert [(c["code"], c["site"]) for c in api.get("/systems").json()] == [("H-1", "Hut")]
-    assert "already" in api.post("/systems/import", text=head + "Hut,Split,H-1,R-32,2 lb,split\n").json()["rows"][0]["problem"]
+    assert [(c["code"], c["site"]) for c in api.get("/systems").json()["rows"]] == [("H-1", "Hut")]
+    assert "already" in api.take_in("/systems", head + "Hut,Split,H-1,R-32,2 lb,split\n")["rows"][0]["problem"]
 
 
 def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switched_with_a_reason(

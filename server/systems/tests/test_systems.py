@@ -6,9 +6,11 @@ import pytest
 
 from accounts.models import Shop
 from conftest import Api
-from systems.actions.import_csv import COLUMNS, MOST_ROWS, read_rows
+from systems.actions.import_csv import COLUMNS
+from systems.actions.table import MOST_ROWS, read_rows
 from systems.models import Circuit, CircuitRevision, Site, System
 from systems.queries import circuits_of
+from tasks.queue import run_all
 from yoshi_core.errors import InvalidInput
 
 pytestmark = pytest.mark.django_db
@@ -20,12 +22,12 @@ def written() -> tuple[int, int, int]:
     return Site.objects.count(), System.objects.count(), Circuit.objects.count()
 
 
-def problems(answer: Any) -> list[str]:
-    return [row["problem"] for row in answer.json()["rows"]]
+def problems(report: dict[str, Any]) -> list[tuple[int, str]]:
+    return [(row["row"], row["problem"]) for row in report["rows"]]
 
 
 def test_a_file_makes_its_sites_systems_and_circuits_with_their_first_revision(api: Api) -> None:
-    assert api.post("/systems/import", text=HEAD + ROWS).json()["written"] == 3
+    assert api.take_in("/systems", HEAD + ROWS)["written"] == 3
     assert written() == (2, 2, 3)
     first = Circuit.objects.get(code="D-1")
     assert (first.name, first.system.name, first.system.site.name) == ("Dome split", "Dome", "Ridge")
@@ -39,8 +41,8 @@ def test_a_file_makes_its_sites_systems_and_circuits_with_their_first_revision(a
     ("row", "says"),
     [
         ("Ridge,,D-9,,R-22,7 lb,split,", "system is empty."),
-        ("Ridge,Dome,D-1,,R-22,7 lb,split,", "A circuit of this code stands twice in the file"),
-        ("Ridge,Roof,d-1,,R-22,7 lb,split,", "A circuit of this code stands twice in the file"),
+        ("Ridge,Dome,D-1,,R-22,7 lb,split,", "The circuit D-1 stands twice in the file"),
+        ("Ridge,Roof,d-1,,R-22,7 lb,split,", "The circuit d-1 stands twice in the file"),
         ("Ridge,Dome,D/9,,R-22,7 lb,split,", "Circuit has none of / "),
         ("Ridge,Dome,import,,R-22,7 lb,split,", "“import” is kept for something else"),
         (f"Ridge,{'D' * 121},D-9,,R-22,7 lb,split,", "System takes up to 120 characters"),
@@ -52,39 +54,41 @@ def test_a_file_makes_its_sites_systems_and_circuits_with_their_first_revision(a
     ],
 )
 def test_one_wrong_row_and_nothing_is_written(api: Api, row: str, says: str) -> None:
-    answer = api.post("/systems/import", text=HEAD + ROWS + row + "\n")
-    assert answer.json()["written"] == 0
-    assert problems(answer)[:3] == ["", "", ""]
-    assert problems(answer)[3].startswith(says)
+    report = api.take_in("/systems", HEAD + ROWS + row + "\n")
+    assert (report["written"], report["wrong"]) == (0, 1)
+    [(number, said)] = problems(report)
+    assert number == 4
+    assert said.startswith(says)
     assert written() == (0, 0, 0)
 
 
 def test_the_same_file_twice_names_each_circuit_there_is(api: Api) -> None:
-    api.post("/systems/import", text=HEAD + ROWS)
-    again = api.post("/systems/import", text=HEAD + ROWS)
-    assert again.json()["written"] == 0
-    assert problems(again)[0] == "There is a circuit D-1 already."
+    api.take_in("/systems", HEAD + ROWS)
+    again = api.take_in("/systems", HEAD + ROWS)
+    assert again["written"] == 0
+    assert problems(again) == [(n, f"There is a circuit {code} already.") for n, code in ((1, "D-1"), (2, "D-2"), (3, "C-1"))]
     assert written() == (2, 2, 3)
 
 
 def test_the_same_request_twice_is_done_once(api: Api) -> None:
     first = api.post("/systems/import", text=HEAD + ROWS, key="the-same-import-1")
     assert api.post("/systems/import", text=HEAD + ROWS, key="the-same-import-1").json() == first.json()
+    run_all()
     assert written() == (2, 2, 3)
 
 
 def test_a_shop_sees_its_own_circuits_by_site_and_name(api: Api, shop: Shop) -> None:
-    api.post("/systems/import", text=HEAD + ROWS)
+    api.take_in("/systems", HEAD + ROWS)
     other = Site.objects.create(shop=Shop.objects.create(name="Another Shop"), name="Elsewhere")
     Circuit.objects.create(system=System.objects.create(site=other, name="Theirs"), code="D-1", name="Theirs")
     assert [row.code for row in circuits_of(shop)] == ["C-1", "D-1", "D-2"]
-    assert {row["name"] for row in api.get("/systems").json()} == {"Cooler", "Dome", "Dome split"}
+    assert {row["name"] for row in api.get("/systems").json()["rows"]} == {"Cooler", "Dome", "Dome split"}
 
 
 def test_two_shops_may_call_a_circuit_the_same(api: Api) -> None:
     other = Site.objects.create(shop=Shop.objects.create(name="Another Shop"), name="Elsewhere")
     Circuit.objects.create(system=System.objects.create(site=other, name="Theirs"), code="D-1", name="Theirs")
-    assert api.post("/systems/import", text=HEAD + ROWS).json()["written"] == 3
+    assert api.take_in("/systems", HEAD + ROWS)["written"] == 3
 
 
 class TestRows:

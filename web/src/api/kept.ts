@@ -5,19 +5,24 @@ import { NoAnswer } from "./client.ts";
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
 
 /** Raised when answers change shape: what an earlier Yoshi kept on the device is not read as if it were today's. */
-const EDITION = "kept2:";
+const EDITION = "kept3:";
 
 /** Keep an answer that came another way, such as with a save. */
 export function keep<T>(key: string, data: T): Kept<T> {
-  const answer: Kept<T> = { data, at: Date.now(), fromDevice: false };
+  const answer = asKept(data);
   void box().set("answer", `${EDITION}${key}`, answer);
   return answer;
+}
+
+/** An answer just come, which is not kept. */
+export function asKept<T>(data: T): Kept<T> {
+  return { data, at: Date.now(), fromDevice: false };
 }
 
 /** The server's answer, or the last one kept when there is none; says which and from when. */
 export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<T>> {
   try {
-    const answer: Kept<T> = { data: await ask(), at: Date.now(), fromDevice: false };
+    const answer = asKept(await ask());
     await box().set("answer", `${EDITION}${key}`, answer);
     return answer;
   } catch (error) {

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
-import { type Kept, kept } from "./kept.ts";
+import { asKept, type Kept, kept } from "./kept.ts";
 import { whoIsHere } from "./session.ts";
 import type { JobState, System } from "./types.ts";
 
@@ -10,19 +10,16 @@ export const meQuery = queryOptions({
   staleTime: 60_000,
 });
 
-export const jobsQuery = (closed: boolean, after: string) =>
+export const jobsQuery = (closed: boolean, after: string, search = "") =>
   queryOptions({
-    queryKey: ["jobs", closed, after],
-    queryFn: () =>
-      kept(`jobs:${closed}:${after}`, () => take(client.GET("/api/jobs", { params: { query: { closed, after } } }))),
+    queryKey: ["jobs", closed, after, search],
+    queryFn: () => {
+      const ask = () =>
+        take(client.GET("/api/jobs", { params: { query: { closed, after, ...(search && { search }) } } }));
+      return search ? ask().then(asKept) : kept(`jobs:${closed}:${after}`, ask);
+    },
     refetchInterval: 15_000,
   });
-
-export const circuitsQuery = queryOptions({
-  queryKey: ["circuits"],
-  queryFn: () => kept("circuits", () => take(client.GET("/api/circuits"))),
-  staleTime: 60_000,
-});
 
 /** A poll that was asked before a save and answered after it must not bring the old state back. */
 const newer = (before: Kept<JobState> | undefined, after: Kept<JobState>) =>
@@ -64,22 +61,11 @@ export const profileQuery = queryOptions({
   queryFn: () => kept("profile", () => take(client.GET("/api/profile"))),
 });
 
-export const cylindersQuery = queryOptions({
-  queryKey: ["cylinders"],
-  queryFn: () => kept("cylinders", () => take(client.GET("/api/cylinders"))),
-  refetchInterval: 30_000,
-});
-
 export const cylinderQuery = (code: string, before: number | null = null) =>
   queryOptions({
     queryKey: ["cylinder", code, before],
     queryFn: () => take(client.GET("/api/cylinders/{code}", { params: { path: { code }, query: { before } } })),
   });
-
-export const systemsQuery = queryOptions({
-  queryKey: ["systems"],
-  queryFn: () => kept("systems", () => take(client.GET("/api/systems"))),
-});
 
 export const circuitQuery = (id: number) =>
   queryOptions({

@@ -33,7 +33,7 @@ export interface paths {
         };
         /**
          * Circuits
-         * @description The shop's circuits, to start a job from.
+         * @description A page of the shop's circuits, to start a job from; `code` is one of exactly that code.
          */
         get: operations["api_routes_accounts_circuits"];
         put?: never;
@@ -186,46 +186,6 @@ export interface paths {
         get: operations["api_routes_shop_get_trail_csv"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tasks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Tasks
-         * @description The last tasks: one's own, or for lead and owner all the shop's.
-         */
-        get: operations["api_routes_shop_get_tasks"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tasks/{task}/cancel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Cancel Task
-         * @description Stop a task that has not ended; what it has done stays done.
-         */
-        post: operations["api_routes_shop_cancel_task"];
         delete?: never;
         options?: never;
         head?: never;
@@ -609,7 +569,7 @@ export interface paths {
         };
         /**
          * List Jobs
-         * @description A page of jobs, last touched first; `after` is the `next` of the page before.
+         * @description A page of jobs, last touched first, that hold every word searched for; `after` is the `next` of the page before.
          */
         get: operations["api_routes_jobs_list_jobs"];
         put?: never;
@@ -1033,7 +993,7 @@ export interface paths {
         };
         /**
          * List Cylinders
-         * @description Every cylinder of the shop with its account.
+         * @description A page of the shop's cylinders with their accounts.
          */
         get: operations["api_routes_cylinders_list_cylinders"];
         put?: never;
@@ -1042,6 +1002,26 @@ export interface paths {
          * @description A new cylinder, with what is in it now.
          */
         post: operations["api_routes_cylinders_post_cylinder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders/all/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Held
+         * @description What the shop's cylinders hold, by refrigerant and kind.
+         */
+        get: operations["api_routes_cylinders_list_held"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1059,7 +1039,7 @@ export interface paths {
         put?: never;
         /**
          * Post Import
-         * @description Cylinders from a CSV file: all of them, or none with a report per row.
+         * @description Cylinders from a CSV file: all of them, or none with what is wrong with each row. The task that does it.
          */
         post: operations["api_routes_cylinders_post_import"];
         delete?: never;
@@ -1177,7 +1157,7 @@ export interface paths {
         };
         /**
          * List Systems
-         * @description Every circuit of the shop with what its history says.
+         * @description A page of the shop's circuits with what their history says.
          */
         get: operations["api_routes_systems_list_systems"];
         put?: never;
@@ -1199,7 +1179,7 @@ export interface paths {
         put?: never;
         /**
          * Post Import
-         * @description Systems from a CSV file: all of them, or none with a report per row.
+         * @description Systems from a CSV file: all of them, or none with what is wrong with each row. The task that does it.
          */
         post: operations["api_routes_systems_post_import"];
         delete?: never;
@@ -1423,7 +1403,7 @@ export interface paths {
         put?: never;
         /**
          * Post Log
-         * @description Readings from a CSV file; nothing is written while one row is wrong.
+         * @description Readings from a CSV file; nothing is written while one row is wrong. The task that does it.
          */
         post: operations["api_routes_instruments_post_log"];
         delete?: never;
@@ -1475,10 +1455,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tasks
+         * @description The last tasks: one's own, or for lead and owner all the shop's; what came of each stands in it alone.
+         */
+        get: operations["api_routes_tasks_get_tasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Task
+         * @description One task.
+         */
+        get: operations["api_routes_tasks_get_task"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Task
+         * @description Stop a task that has not ended; what it has done stays done.
+         */
+        post: operations["api_routes_tasks_cancel_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** CircuitPage */
+        CircuitPage: {
+            /** Rows */
+            rows: components["schemas"]["CircuitRow"][];
+            /** Next */
+            next: number | null;
+        };
         /** CircuitRow */
         CircuitRow: {
             /** Id */
@@ -1633,30 +1680,6 @@ export interface components {
             lines: components["schemas"]["TrailLine"][];
             /** Next */
             next: string | null;
-        };
-        /** TaskRow */
-        TaskRow: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** State */
-            state: string;
-            /** Progress */
-            progress: number;
-            /** By */
-            by: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Ended At */
-            ended_at: string | null;
-            /** Result */
-            result: {
-                [key: string]: unknown;
-            };
         };
         /** ProfileEffect */
         ProfileEffect: {
@@ -2283,6 +2306,13 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["Problem"][];
         };
+        /** BookPage */
+        BookPage: {
+            /** Rows */
+            rows: components["schemas"]["BookRow"][];
+            /** Next */
+            next: number | null;
+        };
         /** BookRow */
         BookRow: {
             /** Code */
@@ -2413,14 +2443,50 @@ export interface components {
              */
             oily: boolean;
         };
-        /** ImportReport */
-        ImportReport: {
-            /** Written */
-            written: number;
+        /** HeldRow */
+        HeldRow: {
+            /** Refrigerant */
+            refrigerant: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "new" | "recovery";
+            /** Net Kg */
+            net_kg: number;
+        };
+        /** HeldRows */
+        HeldRows: {
             /** Rows */
-            rows: {
-                [key: string]: string;
-            }[];
+            rows: components["schemas"]["HeldRow"][];
+        };
+        /** TaskRow */
+        TaskRow: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** By */
+            by: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Done */
+            done: {
+                [key: string]: unknown;
+            };
+            /** Result */
+            result: {
+                [key: string]: unknown;
+            };
         };
         /** CsvIn */
         CsvIn: {
@@ -2490,6 +2556,13 @@ export interface components {
              */
             key: string;
         };
+        /** CardPage */
+        CardPage: {
+            /** Rows */
+            rows: components["schemas"]["CircuitCard"][];
+            /** Next */
+            next: number | null;
+        };
         /** CircuitCard */
         CircuitCard: {
             /** Id */
@@ -2549,6 +2622,8 @@ export interface components {
             /** Kind */
             kind: string;
             history: components["schemas"]["History"];
+            /** In System */
+            in_system: number;
             plate: components["schemas"]["Plate"];
             /** Revision */
             revision: number;
@@ -2868,6 +2943,26 @@ export interface components {
             at: string;
             /** How */
             how: string;
+        };
+        /** TaskLine */
+        TaskLine: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** By */
+            by: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Ended At */
+            ended_at: string | null;
         };
         /**
          * ProblemBody
@@ -4763,7 +4858,11 @@ export interface operations {
     };
     api_routes_accounts_circuits: {
         parameters: {
-            query?: never;
+            query?: {
+                search?: string;
+                code?: string;
+                after?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4776,7 +4875,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CircuitRow"][];
+                    "application/json": components["schemas"]["CircuitPage"];
                 };
             };
             /** @description refused */
@@ -5790,228 +5889,6 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
-                };
-            };
-            /** @description refused */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-        };
-    };
-    api_routes_shop_get_tasks: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TaskRow"][];
-                };
-            };
-            /** @description refused */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-            /** @description refused */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemBody"];
-                };
-            };
-        };
-    };
-    api_routes_shop_cancel_task: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                task: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TaskRow"][];
                 };
             };
             /** @description refused */
@@ -8357,6 +8234,7 @@ export interface operations {
             query?: {
                 closed?: boolean;
                 after?: string;
+                search?: string;
             };
             header?: never;
             path?: never;
@@ -10877,7 +10755,13 @@ export interface operations {
     };
     api_routes_cylinders_list_cylinders: {
         parameters: {
-            query?: never;
+            query?: {
+                search?: string;
+                kind?: "" | "new" | "recovery";
+                refrigerant?: string;
+                code?: string;
+                after?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10890,7 +10774,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BookRow"][];
+                    "application/json": components["schemas"]["BookPage"];
                 };
             };
             /** @description refused */
@@ -11099,6 +10983,116 @@ export interface operations {
             };
         };
     };
+    api_routes_cylinders_list_held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldRows"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_cylinders_post_import: {
         parameters: {
             query?: never;
@@ -11112,13 +11106,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportReport"];
+                    "application/json": components["schemas"]["TaskRow"];
                 };
             };
             /** @description refused */
@@ -11787,7 +11781,10 @@ export interface operations {
     };
     api_routes_systems_list_systems: {
         parameters: {
-            query?: never;
+            query?: {
+                search?: string;
+                after?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11800,7 +11797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CircuitCard"][];
+                    "application/json": components["schemas"]["CardPage"];
                 };
             };
             /** @description refused */
@@ -11908,13 +11905,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportReport"];
+                    "application/json": components["schemas"]["TaskRow"];
                 };
             };
             /** @description refused */
@@ -13268,13 +13265,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ImportReport"];
+                    "application/json": components["schemas"]["TaskRow"];
                 };
             };
             /** @description refused */
@@ -13504,6 +13501,340 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_tasks_get_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskLine"][];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_tasks_get_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskRow"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_tasks_cancel_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskRow"];
                 };
             };
             /** @description refused */

@@ -63,6 +63,10 @@ export type NextCheck = Schemas["NextCheck"];
 export type PlaceRow = Schemas["PlaceRow"];
 export type Rung = Schemas["Rung"];
 export type BookRow = Schemas["BookRow"];
+export type Held = Schemas["HeldRow"];
+/** What of the shop's cylinders is asked for; what is not named is not asked. */
+export type CylinderAsk = { search?: string; kind?: "new" | "recovery"; refrigerant?: string; code?: string };
+export type Report = { written: number; rows: { row?: number; label?: string; problem?: string }[] };
 export type BookState = Schemas["BookState"];
 export type CircuitCard = Schemas["CircuitCard"];
 export type CircuitState = Schemas["CircuitState"];

@@ -4,9 +4,12 @@ import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { tinykeys } from "tinykeys";
-import { cylindersQuery, jobsQuery, refrigerantsQuery, systemsQuery } from "../api/queries.ts";
+import { cylindersQuery, systemsQuery, useRows } from "../api/lists.ts";
+import { jobsQuery, refrigerantsQuery } from "../api/queries.ts";
+import { useSettled } from "../parts/useSettled.ts";
 
-type Hit = { to: string; text: string; kind: string };
+/** `also` is what it is found by beside its text. */
+type Hit = { to: string; text: string; kind: string; also?: string };
 const PAGES: Hit[] = [
   { to: "/", text: "Today", kind: "screen" },
   { to: "/systems", text: "Systems", kind: "screen" },
@@ -18,6 +21,7 @@ const PAGES: Hit[] = [
   { to: "/account", text: "Your account: password and devices", kind: "screen" },
 ];
 const MOST = 9;
+const NONE: never[] = [];
 export const OPEN = "yoshi:find";
 
 /** Ctrl+K: any job, circuit, cylinder, refrigerant or screen by a few letters. */
@@ -54,26 +58,30 @@ export function Palette() {
 function Find({ onGo }: { onGo: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
-  const open = useQuery(jobsQuery(false, ""));
-  const closed = useQuery(jobsQuery(true, ""));
-  const systems = useQuery(systemsQuery);
-  const cylinders = useQuery(cylindersQuery);
+  const search = useSettled(text.trim());
+  const open = useJobs(false, without(search, "job", "closed"));
+  const closed = useJobs(true, without(search, "job", "closed"));
+  const systems = useRows(systemsQuery({ search: without(search, "circuit") })).rows;
+  const cylinders = useRows(cylindersQuery({ search: without(search, "cylinder") })).rows;
   const refrigerants = useQuery(refrigerantsQuery);
   const all = useMemo<Hit[]>(
     () => [
-      ...[...(open.data?.data.jobs ?? []), ...(closed.data?.data.jobs ?? [])].map((job) => ({
+      ...[...open, ...closed].map((job) => ({
         to: `/job/${job.code}`,
         text: `${job.title}${job.site ? `, ${job.site}` : ""}`,
+        also: `${job.circuit} ${job.code}`,
         kind: job.closed ? "closed job" : "job",
       })),
-      ...(systems.data?.data ?? []).map((row) => ({
+      ...systems.map((row) => ({
         to: `/systems/${row.id}`,
         text: `${row.name}, ${row.code}, ${row.refrigerant}`,
+        also: `${row.system} ${row.site}`,
         kind: "circuit",
       })),
-      ...(cylinders.data?.data ?? []).map((row) => ({
+      ...cylinders.map((row) => ({
         to: `/cylinders/${encodeURIComponent(row.code)}`,
         text: `Cylinder ${row.code}, ${row.refrigerant || "empty"}`,
+        also: row.owner,
         kind: "cylinder",
       })),
       ...(refrigerants.data?.data ?? []).map((row) => ({
@@ -83,11 +91,20 @@ function Find({ onGo }: { onGo: () => void }) {
       })),
       ...PAGES,
     ],
-    [open.data, closed.data, systems.data, cylinders.data, refrigerants.data],
+    [open, closed, systems, cylinders, refrigerants.data],
   );
   const hits = match(all, text).slice(0, MOST);
+  const shown = hits.map(idOf).join("\n");
+  const [chosen, setChosen] = useState("");
+  useEffect(() => setChosen(shown.split("\n")[0] ?? ""), [shown]); // what is found later may come before what was first
   return (
-    <Command shouldFilter={false} label="Find a job, circuit, cylinder, refrigerant or screen" loop>
+    <Command
+      value={chosen}
+      onValueChange={setChosen}
+      shouldFilter={false}
+      label="Find a job, circuit, cylinder, refrigerant or screen"
+      loop
+    >
       <Command.Input
         className="control"
         placeholder="job, circuit, cylinder, refrigerant …"
@@ -97,8 +114,8 @@ function Find({ onGo }: { onGo: () => void }) {
       <Command.List label="Found" className="mt-2">
         {hits.map((hit) => (
           <Command.Item
-            key={hit.to + hit.kind}
-            value={hit.to + hit.kind}
+            key={idOf(hit)}
+            value={idOf(hit)}
             className="flex min-h-[44px] w-full cursor-pointer items-center justify-between gap-4 px-2 text-left text-[16px] aria-selected:bg-tint"
             onSelect={() => {
               onGo();
@@ -115,10 +132,31 @@ function Find({ onGo }: { onGo: () => void }) {
   );
 }
 
+/** A search without the words that only say what kind of thing is meant, as far as they are typed. */
+function without(search: string, ...kinds: string[]): string {
+  const names = (word: string) => word.length > 2 && kinds.some((kind) => kind.startsWith(word.toLowerCase()));
+  return search
+    .split(/\s+/)
+    .filter((word) => !names(word))
+    .join(" ");
+}
+
+function idOf(hit: Hit): string {
+  return `${hit.to} ${hit.kind}`;
+}
+
+/** The server's jobs that are called so; the last touched where nothing was typed. */
+function useJobs(closed: boolean, search: string) {
+  const { data } = useQuery({ ...jobsQuery(closed, "", search), placeholderData: (before) => before });
+  return data?.data.jobs ?? NONE;
+}
+
 /** Every word typed stands somewhere in it; what begins with the first word comes first. */
 export function match(all: Hit[], text: string): Hit[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = all.filter((hit) => words.every((word) => `${hit.text} ${hit.kind}`.toLowerCase().includes(word)));
+  const found = all.filter((hit) =>
+    words.every((word) => `${hit.text} ${hit.kind} ${hit.also ?? ""}`.toLowerCase().includes(word)),
+  );
   const first = words[0];
   if (!first) return found;
   const rank = (hit: Hit) => (hit.text.toLowerCase().startsWith(first) ? 0 : 1);

@@ -66,6 +66,7 @@ const circuit = {
 };
 const circuitState = {
   ...circuit,
+  in_system: 2,
   plate: {},
   revision: 1,
   revisions: [],
@@ -97,6 +98,7 @@ const confirmFirst = () =>
 const refusal = (path: string, detail: string) =>
   Response.json({ type: "", title: "", status: 422, code: "x", detail, path, params: {} }, { status: 422 });
 
+let tasks: unknown[] = [];
 let posted: { url: string; body: Record<string, unknown> }[] = [];
 let reply: (url: string) => Response | undefined = () => undefined;
 
@@ -118,14 +120,22 @@ beforeEach(() => {
       if (made) return made;
     }
     if (url === "/api/cylinders")
-      return Response.json([
-        cylinder,
-        { ...cylinder, code: "R4", refrigerant: "", account: { ...account, net_kg: 0 } },
-      ]);
+      return Response.json({
+        rows: [cylinder, { ...cylinder, code: "R4", refrigerant: "", account: { ...account, net_kg: 0 } }],
+        next: null,
+      });
+    if (url === "/api/cylinders/all/held")
+      return Response.json({
+        rows: [{ refrigerant: cylinder.refrigerant, kind: cylinder.kind, net_kg: account.net_kg }],
+      });
     if (url.startsWith("/api/cylinders/")) return Response.json({ ...cylinder, lines: [line], next: 7 });
-    if (url === "/api/circuits") return Response.json([{ ...circuit, revision: 1, plate: {} }]);
+    if (url === "/api/tasks/5") return Response.json(tasks.shift());
+    if (url === "/api/circuits") return Response.json({ rows: [{ ...circuit, revision: 1, plate: {} }], next: null });
     if (url === "/api/systems")
-      return Response.json([circuit, { ...circuit, id: 3, code: "DC-1", name: "Dome chiller, circuit 1" }]);
+      return Response.json({
+        rows: [circuit, { ...circuit, id: 3, code: "DC-1", name: "Dome chiller, circuit 1" }],
+        next: null,
+      });
     if (url.startsWith("/api/systems/")) return Response.json(circuitState);
     return Response.json(shop);
   });
@@ -152,7 +162,7 @@ describe("cylinders", () => {
     const table = await screen.findByRole("table");
     expect(table.textContent).toContain("+ 12 lb 5.5 oz");
     expect(table.textContent).toContain("39 lb 0.3 oz");
-    expect(screen.getByRole("img", { name: /R3 R-410A Room; R4 empty/ })).toBeTruthy();
+    expect(await screen.findByRole("img", { name: /R3 R-410A Room; R4 empty/ })).toBeTruthy();
     expect(screen.getByTestId("cylinder-R3").getAttribute("aria-pressed")).toBe("true");
   });
 
@@ -202,18 +212,30 @@ describe("cylinders", () => {
 
   it("reports a CSV file row by row", async () => {
     open("/cylinders");
-    reply = () =>
-      Response.json({
-        written: 0,
-        rows: [
-          { label: "A1", problem: "" },
-          { label: "A2", problem: "tare: no" },
-        ],
-      });
+    const task = {
+      id: 5,
+      kind: "import_cylinders",
+      state: "waiting",
+      progress: 0,
+      by: "",
+      created_at: "",
+      ended_at: null,
+      done: {},
+      result: {},
+    };
+    const result = { written: 0, wrong: 1, rows: [{ row: 2, label: "A2", problem: "tare: no" }] };
+    reply = () => Response.json(task, { status: 202 });
+    tasks = [
+      { ...task, state: "running", progress: 0.4 },
+      { ...task, state: "done", progress: 1, result },
+    ];
     fireEvent.click(await screen.findByRole("button", { name: "From CSV" }));
     const file = new File(["code\nA1"], "c.csv", { type: "text/csv" });
     fireEvent.change(document.querySelector("input[type=file]") as HTMLInputElement, { target: { files: [file] } });
-    expect(await screen.findByText(/Nothing was written/)).toBeTruthy();
+    expect(await screen.findByText("waits its turn")).toBeTruthy();
+    await waitFor(() => expect(screen.getByRole("progressbar").getAttribute("value")).toBe("0.4"));
+    expect(await screen.findByText(/Nothing was written/, {}, { timeout: 3000 })).toBeTruthy();
+    expect(screen.queryByRole("progressbar")).toBeNull();
     expect(screen.getByRole("dialog").textContent).toContain("Row 2, A2: tare: no");
   });
 });

@@ -1,30 +1,31 @@
-import { useQuery } from "@tanstack/react-query";
-import { circuitsQuery } from "../api/queries.ts";
+import { useState } from "react";
+import { circuitsQuery, useRows } from "../api/lists.ts";
+import { PickFrom } from "./PickFrom.tsx";
+import { useSettled } from "./useSettled.ts";
 
 export type Naming = { title: string; circuit: string };
 
 /** Which circuit a job is on, and what it is called. */
 export function JobNaming({ value, onChange }: { value: Naming; onChange: (next: Naming) => void }) {
-  const { data } = useQuery(circuitsQuery);
-  const circuits = data?.data ?? [];
+  const [search, setSearch] = useState("");
+  const [name, setName] = useState("");
+  const { rows, hasMore } = useRows(circuitsQuery({ search: useSettled(search) }));
   return (
     <>
-      <label className="lab block" htmlFor="job-circuit">
-        circuit
-      </label>
-      <select
+      <PickFrom
         id="job-circuit"
-        className="control"
+        label="circuit"
+        none="a unit not known here yet"
         value={value.circuit}
-        onChange={(event) => onChange({ ...value, circuit: event.target.value })}
-      >
-        <option value="">a unit not known here yet</option>
-        {circuits.map((circuit) => (
-          <option key={circuit.id} value={circuit.id}>
-            {circuit.site}: {circuit.name}
-          </option>
-        ))}
-      </select>
+        rows={rows.map((row) => ({ key: String(row.id), text: `${row.site}: ${row.name}` }))}
+        hasMore={hasMore}
+        search={search}
+        onSearch={setSearch}
+        onPick={(circuit) => {
+          setName(rows.find((row) => String(row.id) === circuit)?.name ?? "");
+          onChange({ ...value, circuit });
+        }}
+      />
       <label className="lab mt-4 block" htmlFor="job-title">
         name of the job
       </label>
@@ -33,7 +34,7 @@ export function JobNaming({ value, onChange }: { value: Naming; onChange: (next:
         className="control"
         maxLength={160}
         value={value.title}
-        placeholder={circuits.find((c) => String(c.id) === value.circuit)?.name ?? "which unit, where"}
+        placeholder={name || "which unit, where"}
         onChange={(event) => onChange({ ...value, title: event.target.value })}
       />
     </>

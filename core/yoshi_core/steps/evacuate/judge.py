@@ -1,7 +1,7 @@
 """Evacuate: set-up, the pull and where it is heading, then what the isolated vacuum says."""
 
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from math import sqrt
 from typing import Literal
 
@@ -24,6 +24,7 @@ from yoshi_core.steps.evacuate.sheet import EvacuateSheet
 from yoshi_core.steps.sections import moment, open_volume
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.waits import waiting
 from yoshi_core.tight_and_dry import evacuation
 from yoshi_core.tight_and_dry.decay import Noise
 from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
@@ -188,11 +189,11 @@ def _waiting(watched: Watched) -> Waiting | None:
     if not watched.phases or not watched.phases[-1].log:
         return None
     last = watched.phases[-1]
-    at = last.starts_at + timedelta(seconds=last.log[-1][0] - last.starts_s)
+    seen_s = last.log[-1][0] - last.starts_s
     if watched.decay is not None and watched.decay.wait_s is not None:
-        return Waiting(last.starts_at, at + timedelta(seconds=watched.decay.wait_s), "leak, moisture or tight")
+        return waiting(last.starts_at, seen_s + watched.decay.wait_s, "leak, moisture or tight")
     if watched.forecast is not None and watched.forecast.seconds:
-        return Waiting(last.starts_at, at + timedelta(seconds=watched.forecast.seconds), "at the target")
+        return waiting(last.starts_at, seen_s + watched.forecast.seconds, "at the target")
     return None
 
 

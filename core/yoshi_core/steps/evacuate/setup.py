@@ -2,10 +2,10 @@
 
 import dataclasses
 from collections.abc import Sequence
-from datetime import timedelta
 from typing import Literal
 
 from yoshi_core.charge.volume import Volume
+from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import PlanRow
 from yoshi_core.findings.verdict import Message
@@ -205,6 +205,6 @@ def _states(wanted: Sequence[tuple[Message, str, Amount | None]], done: Sequence
         begun = starts.get(n)
         ends = None
         if begun is not None and state == "now" and duration is not None:
-            ends = begun.starts_at + timedelta(seconds=duration.value)
+            ends = later(begun.starts_at, duration.value)
         rows.append(PlanRow(f"p{n}", text, state, duration, ends))
     return rows

@@ -1,7 +1,6 @@
 """Pressure hold: the plan under the lowest stamp, then the drop the metal does not explain."""
 
 from dataclasses import replace
-from datetime import timedelta
 from itertools import pairwise
 from math import sqrt
 
@@ -25,6 +24,7 @@ from yoshi_core.steps.pressure_hold.sheet import HoldSheet
 from yoshi_core.steps.sections import open_volume
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise
+from yoshi_core.steps.waits import waiting
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.tight_and_dry.pressure_hold import HoldSample, HoldTerms, HoldVerdict
 from yoshi_core.units.display import Amount
@@ -231,9 +231,8 @@ def _search_pressure(sheet: HoldSheet, verdict: HoldVerdict, notes: Notes, conte
 def _waiting(sheet: HoldSheet, verdict: HoldVerdict | None) -> Waiting | None:
     if sheet.filled_at is None or verdict is None or verdict.wait_s is None:
         return None
-    last = sheet.filled_at + timedelta(seconds=verdict.end.second)
     decides = "whether it settled" if verdict.kind == "settling" else "whether it holds"
-    return Waiting(sheet.filled_at, last + timedelta(seconds=verdict.wait_s), decides)
+    return waiting(sheet.filled_at, verdict.end.second + verdict.wait_s, decides)
 
 
 def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None, unseen: Message | None) -> Otherwise:

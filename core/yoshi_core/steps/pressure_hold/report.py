@@ -1,9 +1,9 @@
 """How Pressure hold shows itself: figures with their why, the chart, the stages, cautions."""
 
 from collections.abc import Sequence
-from datetime import timedelta
 
 from yoshi_core.charge.volume import Volume
+from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import Chart, ChartMark, Curve, PlanRow
 from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
@@ -208,7 +208,7 @@ def plan_rows(sheet: HoldSheet, plan: Plan, verdict: HoldVerdict | None, terms: 
         first = next(n for n, row in enumerate(rows) if row.state == "later")
         rows[first] = PlanRow(rows[first].id, rows[first].text, "now", rows[first].duration)
     if settled and sheet.filled_at is not None and verdict is not None and verdict.wait_s:
-        ends = sheet.filled_at + timedelta(seconds=verdict.end.second + verdict.wait_s)
+        ends = later(sheet.filled_at, verdict.end.second + verdict.wait_s)
         rows[-1] = PlanRow(hold.id, hold.text, hold.state, hold.duration, ends)
     return tuple(rows)
 

@@ -1,7 +1,7 @@
 """Right before it is judged: what must be clean and open, how long it has run, whether it has settled and stands still."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from yoshi_core.findings.result import Waiting
 from yoshi_core.findings.verdict import Caution, Message
@@ -13,6 +13,7 @@ from yoshi_core.steps.verify.lines import change_kg
 from yoshi_core.steps.verify.moments import is_read, read_at
 from yoshi_core.steps.verify.points import Point
 from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
+from yoshi_core.steps.waits import waiting
 from yoshi_core.units.display import Amount
 
 PREPARED = (
@@ -112,8 +113,8 @@ def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting 
 
 
 def _until(since: datetime | None, limit_s: float, decides: str, context: StepContext) -> Waiting | None:
-    until = None if since is None else since + timedelta(seconds=limit_s)
-    return Waiting(since, until, decides) if since is not None and until is not None and until > context.now else None
+    wait = None if since is None else waiting(since, limit_s, decides)
+    return wait if wait is not None and wait.until > context.now else None
 
 
 def _steady(method: Judge, points: list[Point], notes: Notes, context: StepContext) -> None:

@@ -1,12 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { cylindersQuery } from "../../api/queries.ts";
-import type { BookRow } from "../../api/types.ts";
+import { cylindersQuery, heldQuery, useRows } from "../../api/lists.ts";
+import type { BookRow, Held } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { ago, fill, show } from "../../format/quantity.ts";
+import { Field, Select } from "../../parts/Field.tsx";
+import { More } from "../../parts/More.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { useSettled } from "../../parts/useSettled.ts";
 import { AddCylinder } from "./AddCylinder.tsx";
 import { Columns } from "./Columns.tsx";
 import { ImportCylinders } from "./forms.tsx";
@@ -17,18 +20,19 @@ export default function CylindersPage() {
   const { code } = useParams();
   const { me, system } = useSession();
   const navigate = useNavigate();
-  const { data, error } = useQuery(cylindersQuery);
-  const [show_, setShown] = useState("");
-  const rows = (data?.data ?? []).filter((row) => !show_ || row.refrigerant === show_);
-  const names = [...new Set((data?.data ?? []).map((row) => row.refrigerant).filter(Boolean))].sort();
-  const chosen = rows.find((row) => row.code === code) ?? null;
+  const [refrigerant, setRefrigerant] = useState("");
+  const [search, setSearch] = useState("");
+  const { rows, loaded, keptAt, error, more } = useRows(cylindersQuery({ refrigerant, search: useSettled(search) }));
+  const { data: all } = useQuery(heldQuery);
+  const held = all?.data.rows ?? [];
+  const names = [...new Set(held.map((row) => row.refrigerant))];
   const choose = (next: string) => navigate(`/cylinders/${encodeURIComponent(next)}`);
   return (
     <Frame crumb="Cylinders" place={me.shop}>
       <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_340px]">
         <section
           aria-label="All cylinders"
-          className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${chosen ? "max-md:hidden" : ""}`}
+          className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${code ? "max-md:hidden" : ""}`}
         >
           <div className="flex flex-wrap items-start justify-between gap-4">
             <div>
@@ -46,38 +50,42 @@ export default function CylindersPage() {
             </div>
           </div>
           {error && <p className="note mt-3">{error.message}</p>}
-          {data?.fromDevice && <p className="note mt-3">No network: this is from {ago(data.at, Date.now())}.</p>}
-          {data && data.data.length === 0 && (
+          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, Date.now())}.</p>}
+          {loaded && rows.length === 0 && (search || refrigerant) && (
+            <p className="mt-6">No cylinder here is called that.</p>
+          )}
+          {loaded && rows.length === 0 && !search && !refrigerant && (
             <p className="mt-6 max-w-[520px]">
               No cylinders yet. Add one with what is stamped on its collar and what the scale reads now: from then on
               its contents are the sum of what came and went.
             </p>
           )}
-          {names.length > 1 && (
-            <label className="mt-3 flex max-w-[320px] items-center gap-3 text-[14px] text-soft">
-              refrigerant
-              <select className="control" value={show_} onChange={(event) => setShown(event.target.value)}>
-                <option value="">all</option>
-                {names.map((name) => (
-                  <option key={name} value={name}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
+          {(rows.length > 0 || search || refrigerant) && (
+            <div className="mt-1 grid max-w-[560px] grid-cols-2 gap-x-5">
+              <Field label="find" hint="a number, an owner" value={search} onChange={setSearch} />
+              {names.length > 1 && (
+                <Select
+                  label="refrigerant"
+                  value={refrigerant}
+                  options={{ "": "all", ...Object.fromEntries(names.map((name) => [name, name])) }}
+                  onChange={setRefrigerant}
+                />
+              )}
+            </div>
           )}
           {rows.length > 0 && (
             <>
-              <Columns rows={rows} chosen={chosen?.code ?? null} onChoose={choose} />
-              <List rows={rows} chosen={chosen?.code ?? null} onChoose={choose} />
+              <Columns rows={rows} chosen={code ?? null} onChoose={choose} />
+              <List rows={rows} chosen={code ?? null} onChoose={choose} />
+              <More more={more} />
             </>
           )}
         </section>
         <section
-          className={`border-rule px-5 py-5 md:overflow-y-auto md:border-l ${chosen ? "" : "max-md:hidden"}`}
+          className={`border-rule px-5 py-5 md:overflow-y-auto md:border-l ${code ? "" : "max-md:hidden"}`}
           aria-label="Account of one cylinder"
         >
-          {chosen && (
+          {code && (
             <div className="md:hidden">
               <h1 className="sr-only">Cylinders</h1>
               <Link to="/cylinders" className="mb-2 inline-flex min-h-[44px] items-center text-copper">
@@ -85,15 +93,15 @@ export default function CylindersPage() {
               </Link>
             </div>
           )}
-          {chosen ? (
-            <Ledger key={chosen.code} code={chosen.code} rows={data?.data ?? []} />
+          {code ? (
+            <Ledger key={code} code={code} />
           ) : (
             <p className="text-[14px] text-soft">Tap a cylinder: its account, what can leave it, and every movement.</p>
           )}
         </section>
       </main>
       <footer className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule max-md:hidden">
-        {totals(rows).map(([label, kg]) => (
+        {totals(held).map(([label, kg]) => (
           <div key={label} className="border-r border-rule px-5 py-2 whitespace-nowrap">
             <p className="lab">{label}</p>
             <p className="text-[16px] font-semibold">{show(kg, "mass", system)}</p>
@@ -104,15 +112,11 @@ export default function CylindersPage() {
   );
 }
 
-/** What is held by refrigerant; a sum for reading, the accounts are the server's. */
-function totals(rows: BookRow[]): [string, number][] {
-  const found = new Map<string, number>();
-  for (const row of rows) {
-    if (!row.refrigerant || row.account.net_kg <= 0) continue;
-    const label = `${row.refrigerant} ${row.kind === "new" ? "new" : "recovered"}`;
-    found.set(label, (found.get(label) ?? 0) + row.account.net_kg);
-  }
-  return [...found.entries()];
+/** What the shop holds, by refrigerant and kind; the server's sums. */
+function totals(held: Held[]): [string, number][] {
+  return held
+    .filter((row) => row.net_kg > 0)
+    .map((row) => [`${row.refrigerant} ${row.kind === "new" ? "new" : "recovered"}`, row.net_kg]);
 }
 
 function List({

@@ -2,7 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { cylinderQuery } from "../../api/queries.ts";
-import type { BookRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
@@ -11,7 +10,7 @@ import { Prepare, WeighAgain } from "./forms.tsx";
 import { MoveOut } from "./MoveOut.tsx";
 
 /** The account of one cylinder: contents, what can leave, and its movements with what the scale read after each. */
-export function Ledger({ code, rows }: { code: string; rows: BookRow[] }) {
+export function Ledger({ code }: { code: string }) {
   const { system } = useSession();
   const [before, setBefore] = useState<number | null>(null);
   const { data, error } = useQuery(cylinderQuery(code, before));
@@ -47,7 +46,7 @@ export function Ledger({ code, rows }: { code: string; rows: BookRow[] }) {
       </p>
       <p className="mt-3 flex flex-wrap gap-2">
         <WeighAgain code={code} gross={show(account.gross_kg, "mass", system)} />
-        <MoveOut from={data} rows={rows} />
+        <MoveOut from={data} />
         {data.kind === "recovery" && account.net_kg < 0.001 && <Prepare code={code} />}
       </p>
       <table className="table mt-4">

@@ -1,9 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api/client.ts";
-import { circuitsQuery } from "../../api/queries.ts";
-import type { BookRow, BookState } from "../../api/types.ts";
+import { circuitsQuery, cylindersQuery, useRows } from "../../api/lists.ts";
+import type { BookState } from "../../api/types.ts";
 import { Field, Select } from "../../parts/Field.tsx";
+import { PickFrom } from "../../parts/PickFrom.tsx";
+import { useSettled } from "../../parts/useSettled.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { Form, useBooking } from "./booking.tsx";
 
@@ -14,12 +15,15 @@ const WHERE = {
   lost: "lost",
 };
 
-export function MoveOut({ from, rows }: { from: BookState; rows: BookRow[] }) {
+export function MoveOut({ from }: { from: BookState }) {
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<keyof typeof WHERE>("cylinder");
   const [texts, setTexts] = useState({ to: "", mass: "", gross_after: "", reason: "" });
   const { send, refused, busy, wrong } = useBooking();
-  const { data: circuits } = useQuery(circuitsQuery);
+  const [search, setSearch] = useState("");
+  const find = useSettled(search);
+  const cylinders = useRows(cylindersQuery({ kind: "recovery", search: find }));
+  const circuits = useRows(circuitsQuery({ search: find }));
   const go = async () => {
     const params = { path: { code: from.code } };
     const done = await send((key) =>
@@ -39,14 +43,12 @@ export function MoveOut({ from, rows }: { from: BookState; rows: BookRow[] }) {
       onChange={(value) => setTexts({ ...texts, [name]: value })}
     />
   );
-  const into = Object.fromEntries(
-    rows
-      .filter((row) => row.kind === "recovery" && row.code !== from.code)
-      .map((row) => [row.code, `${row.code} · ${row.refrigerant || "empty"} · ${row.account.badge}`]),
-  );
-  const circuitsOf = Object.fromEntries(
-    (circuits?.data ?? []).map((circuit) => [circuit.code, `${circuit.site}: ${circuit.name}`]),
-  );
+  const into = {
+    cylinder: cylinders.rows
+      .filter((row) => row.code !== from.code)
+      .map((row) => ({ key: row.code, text: `${row.code} · ${row.refrigerant || "empty"} · ${row.account.badge}` })),
+    circuit: circuits.rows.map((row) => ({ key: row.code, text: `${row.site}: ${row.name}` })),
+  };
   return (
     <Dialog
       open={open}
@@ -72,12 +74,17 @@ export function MoveOut({ from, rows }: { from: BookState; rows: BookRow[] }) {
             onChange={(next) => setKind(next as keyof typeof WHERE)}
           />
           {(kind === "cylinder" || kind === "circuit") && (
-            <Select
+            <PickFrom
+              key={kind}
               label={kind}
+              none="—"
               value={texts.to}
-              options={{ "": "—", ...(kind === "cylinder" ? into : circuitsOf) }}
+              rows={into[kind]}
+              hasMore={kind === "cylinder" ? cylinders.hasMore : circuits.hasMore}
+              search={search}
+              onSearch={setSearch}
               problem={wrong("to")}
-              onChange={(to) => setTexts({ ...texts, to })}
+              onPick={(to) => setTexts({ ...texts, to })}
             />
           )}
           <div className="grid grid-cols-2 gap-x-5">

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { client, newKey, take } from "../../api/client.ts";
+import { reportOf } from "../../api/tasks.ts";
 import { CsvImport } from "../../parts/CsvImport.tsx";
 import { Field } from "../../parts/Field.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -93,7 +94,9 @@ export function ImportCylinders() {
     <CsvImport
       title="Cylinders from a CSV file"
       columns="code, kind, refrigerant, owner, tare, water_capacity, retest, gross, evacuated"
-      write={(text) => take(client.POST("/api/cylinders/import", { body: { key: newKey(), text } }))}
+      write={(text, far) =>
+        reportOf(take(client.POST("/api/cylinders/import", { body: { key: newKey(), text } })), far)
+      }
       done={() => void send(async () => undefined)}
     />
   );

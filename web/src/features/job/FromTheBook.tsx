@@ -1,12 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { StepName } from "../../api/fields.ts";
-import { cylindersQuery } from "../../api/queries.ts";
-import type { BookRow } from "../../api/types.ts";
+import { cylindersQuery, useRows } from "../../api/lists.ts";
+import type { BookRow, CylinderAsk } from "../../api/types.ts";
 import { at, pathOf, useIsClosed, useJob } from "../../job/context.ts";
+import { PickFrom } from "../../parts/PickFrom.tsx";
+import { useSettled } from "../../parts/useSettled.ts";
 
 type Props = {
   step: StepName;
   record: string;
+  /** Which cylinders of the book it may be; `fits` looks closer. */
+  ask: CylinderAsk;
   id: string;
   fits: (row: BookRow) => boolean;
   describe: (row: BookRow) => string;
@@ -15,13 +19,14 @@ type Props = {
 };
 
 /** A cylinder of the shop's book: what is stamped on it goes into its fields. */
-export function FromTheBook({ step, record, id, fits, describe, more }: Props) {
+export function FromTheBook({ step, record, ask, id, fits, describe, more }: Props) {
   const { answer, type } = useJob();
   const closed = useIsClosed(step);
-  const { data } = useQuery(cylindersQuery);
+  const [search, setSearch] = useState("");
+  const book = useRows(cylindersQuery({ ...ask, search: useSettled(search) }));
   const path = (field: string) => pathOf(answer.job, step, [record, id, field]);
-  const rows = (data?.data ?? []).filter(fits);
-  if (closed || !rows.length) return null;
+  const rows = book.rows.filter(fits);
+  if (closed || !(rows.length || book.hasMore || search)) return null;
   const take = (row: BookRow | undefined) => {
     if (!row) return;
     const stamped = {
@@ -35,21 +40,18 @@ export function FromTheBook({ step, record, id, fits, describe, more }: Props) {
   };
   const known = String(at(answer.job, path("cylinder")) ?? "");
   return (
-    <label className="mb-1 flex max-w-[420px] items-center gap-3 text-[14px] text-soft">
-      from the book
-      <select
-        className="control"
-        value={rows.some((row) => row.code === known) ? known : ""}
-        onChange={(event) => take(rows.find((row) => row.code === event.target.value))}
-      >
-        <option value="">not in the book</option>
-        {rows.map((row) => (
-          <option key={row.code} value={row.code}>
-            {row.code} · {describe(row)}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="mb-1 max-w-[420px]">
+      <PickFrom
+        label="from the book"
+        none="not in the book"
+        value={known}
+        rows={rows.map((row) => ({ key: row.code, text: `${row.code} · ${describe(row)}` }))}
+        hasMore={book.hasMore}
+        search={search}
+        onSearch={setSearch}
+        onPick={(code) => take(rows.find((row) => row.code === code))}
+      />
+    </div>
   );
 }
 

@@ -1,13 +1,14 @@
 /** Refrigerant in or out now, from any step: by a cylinder on the scale, another circuit, or with nobody weighing it. */
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { cylindersQuery } from "../../api/queries.ts";
+import { cylindersQuery, useRows } from "../../api/lists.ts";
 import type { Findings } from "../../api/types.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../fields/index.ts";
 import { MomentField } from "../../fields/MomentField.tsx";
 import { clock, fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
+import { PickFrom } from "../../parts/PickFrom.tsx";
+import { useSettled } from "../../parts/useSettled.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { type Chosen, entered, type Kind, SIDES, WAYS, type Way } from "./actWays.ts";
 
@@ -217,8 +218,8 @@ function Before({ act }: { act: string }) {
 /** The cylinder, from the shop's book or by its name; the book says what is in it and what it should weigh. */
 function FromBook({ act }: { act: string }) {
   const { answer, type } = useJob();
-  const { data } = useQuery(cylindersQuery);
-  const rows = data?.data ?? [];
+  const [search, setSearch] = useState("");
+  const { rows, hasMore } = useRows(cylindersQuery({ search: useSettled(search) }));
   const known = String(at(answer.job, `/acts/${act}/cylinder`) ?? "");
   const take = (code: string) => {
     const row = rows.find((one) => one.code === code);
@@ -227,22 +228,17 @@ function FromBook({ act }: { act: string }) {
   };
   return (
     <>
-      {rows.length > 0 && (
-        <label className="lab block">
-          from the book
-          <select
-            className="control"
-            value={rows.some((row) => row.code === known) ? known : ""}
-            onChange={(event) => take(event.target.value)}
-          >
-            <option value="">not in the book</option>
-            {rows.map((row) => (
-              <option key={row.code} value={row.code}>
-                {row.code} · {row.refrigerant || "empty"}
-              </option>
-            ))}
-          </select>
-        </label>
+      {(rows.length > 0 || search) && (
+        <PickFrom
+          label="from the book"
+          none="not in the book"
+          value={known}
+          rows={rows.map((row) => ({ key: row.code, text: `${row.code} · ${row.refrigerant || "empty"}` }))}
+          hasMore={hasMore}
+          search={search}
+          onSearch={setSearch}
+          onPick={take}
+        />
       )}
       <TextField step="acts" keys={[act, "cylinder"]} />
     </>

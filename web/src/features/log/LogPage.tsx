@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type uPlot from "uplot";
 import { client, take } from "../../api/client.ts";
 import { logQuery } from "../../api/queries.ts";
+import { reportOf, type Task } from "../../api/tasks.ts";
 import type { LogColumns } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
@@ -32,8 +33,8 @@ export default function LogPage() {
   const { code = "" } = useParams();
   const queries = useQueryClient();
   const { data, error } = useQuery(logQuery(code));
-  const write = (text: string) =>
-    take(client.POST("/api/jobs/{code}/log", { params: { path: { code } }, body: { text } }));
+  const write = (text: string, far: (task: Task) => void) =>
+    reportOf(take(client.POST("/api/jobs/{code}/log", { params: { path: { code } }, body: { text } })), far);
   return (
     <Frame crumb={data?.title ?? "Log"} place="Log">
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">

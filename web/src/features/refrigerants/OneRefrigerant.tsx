@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { circuitsQuery, type SaturationAsk, saturationQuery } from "../../api/queries.ts";
+import { circuitsQuery, useRows } from "../../api/lists.ts";
+import { type SaturationAsk, saturationQuery } from "../../api/queries.ts";
 import type { RefrigerantRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, show, unitFor } from "../../format/quantity.ts";
@@ -21,8 +22,8 @@ export function Glide({ row }: { row: RefrigerantRow }) {
 
 export function OneRefrigerant({ row }: { row: RefrigerantRow }) {
   const { system } = useSession();
-  const { data: circuits } = useQuery(circuitsQuery);
-  const here = (circuits?.data[0]?.plate as { altitude?: { text?: string } } | undefined)?.altitude?.text;
+  const { rows: circuits } = useRows(circuitsQuery());
+  const here = (circuits[0]?.plate as { altitude?: { text?: string } } | undefined)?.altitude?.text;
   const [typed, setTyped] = useState<Partial<SaturationAsk>>({});
   const ask: SaturationAsk = {
     pressure: system === "us" ? "118" : "8",

@@ -70,7 +70,10 @@ beforeEach(() => {
         ]),
         row("R-22", 0),
       ]);
-    return Response.json([{ id: 1, site: "Skellane", name: "Split", plate: { altitude: { text: "2100 m" } } }]);
+    return Response.json({
+      rows: [{ id: 1, site: "Skellane", name: "Split", plate: { altitude: { text: "2100 m" } } }],
+      next: null,
+    });
   });
 });
 afterEach(cleanup);

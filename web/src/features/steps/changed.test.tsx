@@ -16,7 +16,7 @@ beforeEach(() => {
   answer.mockImplementation(async (request: Request) =>
     request.url.includes("/chart")
       ? Response.json({ chart: { refrigerant: "R-22", bubble: [], dew: [], isotherms: [] }, points: [] })
-      : Response.json([{ id: 9, code: "AX-1", name: "Annex split" }]),
+      : Response.json({ rows: [{ id: 9, code: "AX-1", name: "Annex split" }], next: null }),
   );
 });
 afterEach(cleanup);

@@ -10,7 +10,7 @@ import LeakSearchSide from "./leak_search/Side.tsx";
 import RecoverSheet from "./recover/Sheet.tsx";
 import RecoverSide from "./recover/Side.tsx";
 
-answer.mockImplementation(async () => Response.json([]));
+answer.mockImplementation(async () => Response.json({ rows: [], next: null }));
 afterEach(cleanup);
 
 const f = (value: number, quantity = "temperature_delta") => ({ value, quantity, u: null });
@@ -265,7 +265,7 @@ describe("recover", () => {
       evacuated: true,
       account,
     };
-    answer.mockImplementation(async () => Response.json([book]));
+    answer.mockImplementation(async () => Response.json({ rows: [book], next: null }));
     const view = open({ way: "cylinder" });
     fireEvent.change(await screen.findByLabelText("from the book"), { target: { value: "R4" } });
     const path = "/steps/recover/runs/0/sheet/cylinders/c1";
@@ -273,7 +273,7 @@ describe("recover", () => {
     expect(view.type).toHaveBeenCalledWith(`${path}/contents`, "evacuated", how);
     expect(view.type).toHaveBeenCalledWith(`${path}/tare`, { text: "27 lb 2 oz", unit: "lb" }, how);
     expect(view.type).toHaveBeenCalledWith(`${path}/retest`, "2030-01", how);
-    answer.mockImplementation(async () => Response.json([]));
+    answer.mockImplementation(async () => Response.json({ rows: [], next: null }));
   });
 
   it.each([
@@ -283,7 +283,7 @@ describe("recover", () => {
   ])("says %s of a cylinder of the book", async (_, net_kg, holds, expected) => {
     const account = { net_kg, room_kg: null, badge: "Room" };
     const book = { code: "R4", kind: "recovery", refrigerant: holds, tare_text: "27 lb", evacuated: false, account };
-    answer.mockImplementation(async () => Response.json([book]));
+    answer.mockImplementation(async () => Response.json({ rows: [book], next: null }));
     const plate = { runs: [{ sheet: { refrigerant: "R-410A" } }] };
     const job = { steps: { identify: plate, recover: { runs: [{ sheet: { way: "cylinder" } }] } } };
     const view = jobView({}, job, [step("recover", {}, {})]);
@@ -291,7 +291,7 @@ describe("recover", () => {
     fireEvent.change(await screen.findByLabelText("from the book"), { target: { value: "R4" } });
     const said = vi.mocked(view.type).mock.calls.find(([path]) => String(path).endsWith("/c1/contents"))?.[1];
     expect(said).toBe(expected);
-    answer.mockImplementation(async () => Response.json([]));
+    answer.mockImplementation(async () => Response.json({ rows: [], next: null }));
   });
 
   it("offers another cylinder once the first is there", () => {

@@ -12,7 +12,7 @@ import { WeighInSide } from "./weigh_in/Side.tsx";
 afterEach(cleanup);
 beforeEach(() => {
   answer.mockReset();
-  answer.mockImplementation(async () => Response.json([]));
+  answer.mockImplementation(async () => Response.json({ rows: [], next: null }));
   matchesMedia();
 });
 

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, newKey, saidOf, take } from "../../api/client.ts";
-import type { CircuitCard, CircuitState, Word } from "../../api/types.ts";
+import type { CircuitState, Word } from "../../api/types.ts";
 import { ago } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 
@@ -39,7 +39,7 @@ export function Jobs({ circuit }: { circuit: CircuitState }) {
 }
 
 /** A job on this circuit, or one for each circuit of the machine under one work order. */
-export function StartJobs({ circuit, twins }: { circuit: CircuitState; twins: CircuitCard[] }) {
+export function StartJobs({ circuit }: { circuit: CircuitState }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [refused, setRefused] = useState("");
@@ -61,9 +61,9 @@ export function StartJobs({ circuit, twins }: { circuit: CircuitState; twins: Ci
       <button type="button" className="btn go" onClick={() => void start(false)}>
         New job on it
       </button>
-      {twins.length > 1 && (
+      {circuit.in_system > 1 && (
         <button type="button" className="btn" onClick={() => void start(true)}>
-          Work order: all {twins.length} circuits
+          Work order: all {circuit.in_system} circuits
         </button>
       )}
       {refused && (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { circuitQuery } from "../../api/queries.ts";
-import type { CircuitCard, CircuitState } from "../../api/types.ts";
+import type { CircuitState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, inUnit, show, showAmount } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
@@ -9,13 +9,12 @@ import { ChargePicture } from "./ChargePicture.tsx";
 import { Jobs, StartJobs } from "./CircuitJobs.tsx";
 import { FromRecords, Revisions } from "./FromRecords.tsx";
 
-export function CircuitPage({ id, rows }: { id: number; rows: CircuitCard[] }) {
+export function CircuitPage({ id }: { id: number }) {
   const { system } = useSession();
   const { data, error } = useQuery(circuitQuery(id));
   if (error) return <p className="note">{error.message}</p>;
   if (!data) return <p className="text-soft">Opening the circuit …</p>;
   const { history } = data;
-  const twins = rows.filter((row) => row.system_id === data.system_id);
   return (
     <>
       <Link to="/systems" className="mb-2 inline-flex min-h-[44px] items-center text-copper md:hidden">
@@ -28,7 +27,7 @@ export function CircuitPage({ id, rows }: { id: number; rows: CircuitCard[] }) {
             {data.system} · {data.code} · {data.refrigerant} · {data.site}
           </p>
         </div>
-        <StartJobs circuit={data} twins={twins} />
+        <StartJobs circuit={data} />
       </header>
       <p className="mt-3 text-[15px]">
         <VerdictBadge word={history.word} /> {fill(history.message, system)}

@@ -1,22 +1,27 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { client, newKey, take } from "../../api/client.ts";
-import { systemsQuery } from "../../api/queries.ts";
+import { systemsQuery, useRows } from "../../api/lists.ts";
+import { reportOf } from "../../api/tasks.ts";
 import type { CircuitCard } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { ago, show, showAmount } from "../../format/quantity.ts";
 import { CsvImport } from "../../parts/CsvImport.tsx";
+import { Field } from "../../parts/Field.tsx";
+import { More } from "../../parts/More.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { useSettled } from "../../parts/useSettled.ts";
 import { CircuitPage } from "./CircuitPage.tsx";
 
 /** Sites, machines, circuits; the charge of one as a picture over the years. */
 export default function SystemsPage() {
   const { id } = useParams();
   const { me } = useSession();
-  const { data, error } = useQuery(systemsQuery);
+  const [search, setSearch] = useState("");
+  const { rows, loaded, keptAt, error, more } = useRows(systemsQuery({ search: useSettled(search) }));
   const queries = useQueryClient();
-  const rows = data?.data ?? [];
   const sites = [...new Set(rows.map((row) => row.site))];
   return (
     <Frame crumb="Systems" place={me.shop}>
@@ -30,13 +35,21 @@ export default function SystemsPage() {
             <CsvImport
               title="Systems from a CSV file"
               columns="site, system, circuit, name, refrigerant, factory_charge, kind, metering, included_length, altitude, serial, oil"
-              write={(text) => take(client.POST("/api/systems/import", { body: { key: newKey(), text } }))}
+              write={(text, far) =>
+                reportOf(take(client.POST("/api/systems/import", { body: { key: newKey(), text } })), far)
+              }
               done={() => void queries.invalidateQueries({ queryKey: ["systems"] })}
             />
           </div>
           {error && <p className="note mt-3">{error.message}</p>}
-          {data?.fromDevice && <p className="note mt-3">No network: this is from {ago(data.at, Date.now())}.</p>}
-          {data && rows.length === 0 && (
+          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, Date.now())}.</p>}
+          {(rows.length > 0 || search) && (
+            <Field label="find" hint="a unit, a site, a refrigerant" value={search} onChange={setSearch} />
+          )}
+          {loaded && search && rows.length === 0 && (
+            <p className="text-[15px] text-soft">Nothing here is called that.</p>
+          )}
+          {loaded && !search && rows.length === 0 && (
             <p className="mt-4 text-[15px] text-soft">
               No systems yet. A job on a unit not known here makes no system; import a CSV file to begin.
             </p>
@@ -53,13 +66,14 @@ export default function SystemsPage() {
               </ul>
             </section>
           ))}
+          <More more={more} />
         </nav>
         <section
           aria-label="One circuit"
           className={`bg-sheet px-5 py-5 md:overflow-y-auto md:px-7 ${id ? "" : "max-md:hidden"}`}
         >
           {id ? (
-            <CircuitPage key={id} id={Number(id)} rows={rows} />
+            <CircuitPage key={id} id={Number(id)} />
           ) : (
             <p className="text-soft">Choose a circuit: its charge over the years, its rate, its jobs.</p>
           )}

@@ -36,9 +36,10 @@ afterEach(cleanup);
 beforeEach(() => {
   sessionStorage.setItem("yoshi:today", "open");
   for (const key of Object.keys(answers)) delete answers[key];
-  answers["GET /api/circuits"] = [
-    { id: 7, code: "C", name: "Circuit 1", system: "S", site: "Quillon Ridge", revision: 1, plate: {} },
-  ];
+  answers["GET /api/circuits"] = {
+    rows: [{ id: 7, code: "C", name: "Circuit 1", system: "S", site: "Quillon Ridge", revision: 1, plate: {} }],
+    next: null,
+  };
 });
 
 describe("Today", () => {

@@ -1,6 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { circuitsQuery } from "../../../api/queries.ts";
+import { circuitsQuery, useRows } from "../../../api/lists.ts";
 import { EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { fill, show, showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
@@ -46,9 +45,9 @@ export default function PlanChangeSheet() {
 /** The comparison this came from, for another choice. */
 function Compare() {
   const { answer } = useJob();
-  const { data } = useQuery(circuitsQuery);
-  const code = at(answer.job, "/circuit/id");
-  const row = data?.data.find((circuit) => circuit.code === code);
+  const code = String(at(answer.job, "/circuit/id") ?? "");
+  const { rows } = useRows(circuitsQuery({ code }));
+  const row = rows.find((circuit) => circuit.code === code);
   if (!row) return null;
   return (
     <Link to={`/systems/${row.id}/retrofit`} className="inline-flex min-h-[44px] items-center text-copper underline">

@@ -61,6 +61,7 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
       <FromTheBook
         step={STEP}
         record="cylinders"
+        ask={{ kind: "recovery" }}
         id={id}
         fits={(book) => book.kind === "recovery"}
         describe={(book) => {

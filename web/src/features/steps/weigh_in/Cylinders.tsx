@@ -71,6 +71,7 @@ function CylinderFields({ id }: { id: string }) {
       <FromTheBook
         step={STEP}
         record={RECORD}
+        ask={{ refrigerant: chargedOf(answer.job) ?? "" }}
         id={id}
         fits={(book) => book.refrigerant === chargedOf(answer.job) && book.account.net_kg > 0.005}
         describe={(book) =>
