@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import expect
 
 from e2e.acts import closes_as, enter, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
+from tasks.queue import run_all
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -47,9 +48,13 @@ def test_from_data_plate_to_record(open_page: Any, screen: dict[str, Any], tmp_p
     expect(page.get_by_role("button", name="Correct this step")).to_be_visible()
 
     code = page.url.split("/job/")[1].split("/")[0]
-    for paper in ("record?form=pdf", "label?form=pdf"):
-        answer = page.request.get(f"/api/jobs/{code}/{paper}")
-        assert answer.body().startswith(b"%PDF")
+    for paper in ("record", "label"):
+        with page.expect_response("**/papers"):
+            page.get_by_role("button", name=f"Print the {paper}").click()
+        expect(page.get_by_role("button", name=f"Setting the {paper}")).to_be_visible()
+        assert run_all() == 1
+        where = page.get_by_role("link", name=f"Open the {paper}").get_attribute("href")
+        assert page.request.get(str(where)).body().startswith(b"%PDF")
     record = page.request.get(f"/api/jobs/{code}/record").text()
     assert "10 lb 7.5 oz" in record
     assert "Proven" in record

@@ -2,7 +2,9 @@
 
 Every writer acts as a device does: it keeps what it wants written under a key, and sends it until it has an answer. Between
 writer and server a wire loses answers, cuts requests, sends twice or in another order, and goes dead; database, servers and,
-in a cluster, nodes are killed outright; devices' clocks jump. Afterwards every write stands once, and every book is exact.
+in a cluster, nodes are killed outright; devices' clocks jump. A fault of the wire is done only while something answers behind it,
+between kills and not before them all, and the writing goes on until enough was acknowledged to say something. Afterwards every
+write stands once, and every book is exact.
 """
 
 import http.client
@@ -23,6 +25,7 @@ TIMEOUT_S = 6.0
 PATIENCE_S = 90.0
 APART_S = 0.02
 PARTS = 30
+EACH = 3  # requests that are answered, for a fault on the wire
 LATER = (0, 401, 408, 429)  # by a clock a year ahead a session has run out: what was typed waits for its person
 ON_THE_WIRE = ("dropped", "doubled", "torn", "reordered", "silent", "clock")
 
@@ -119,6 +122,7 @@ class Writer(threading.Thread):
         self.acknowledged: list[Write] = []
         self.refused: list[tuple[Write, int, bytes]] = []
         self.waited_s = 0.0
+        self.answered = False  # the last request that no fault was done to
 
     def run(self) -> None:
         queue: list[Write] = []
@@ -128,16 +132,17 @@ class Writer(threading.Thread):
                 queue.append(next(self.writes))
             if not queue:
                 break
-            fault = self.faults.next_on_the_wire()
-            if fault == "reordered" and len(queue) > 1:
-                queue[0], queue[1] = queue[1], queue[0]
+            fault = self.faults.next_on_the_wire() if self.answered else ""
+            if fault in ("reordered", "clock"):
+                fault = self._bent(fault, queue)
             write = queue[0]
-            if fault == "clock" and not write.sent:
-                self._clock_jumps(write)
             write.sent = True
             began = time.monotonic()
             status, answer = self.wire.send(write, fault)
-            if status in LATER or status >= 500:
+            later = status in LATER or status >= 500
+            if not fault:
+                self.answered = not later
+            if later:
                 if time.monotonic() > until:
                     self.refused.append((queue.pop(0), status, answer))
                     until = time.monotonic() + PATIENCE_S
@@ -149,43 +154,66 @@ class Writer(threading.Thread):
             queue.pop(0)
             if 200 <= status < 300:
                 self.acknowledged.append(write)
+                self.faults.acknowledged()
             else:
                 self.refused.append((write, status, answer))
 
-    def _clock_jumps(self, write: Write) -> None:
-        """The device's clock stands some days or years off; what it typed keeps its own order."""
-        for change in write.body.get("changes", ()):
-            change["typed_at"] = (datetime.now(UTC) + timedelta(days=self.faults.luck.choice((-100, -3, 2, 400, 3650)))).isoformat()
+    def _bent(self, fault: str, queue: list[Write]) -> str:
+        """Done to what waits: it overtakes, or was typed by a clock days or years off. None where nothing waits that it can be done to."""
+        fresh = [write for write in queue if write.kind == "entry" and not write.sent] if fault == "clock" else queue[1:]
+        if not fresh:
+            self.faults.give_back(fault)
+            return ""
+        queue.remove(fresh[0])
+        queue.insert(0, fresh[0])
+        if fault == "clock":
+            for change in fresh[0].body["changes"]:
+                off = timedelta(days=self.faults.luck.choice((-100, -3, 2, 400, 3650)))
+                change["typed_at"] = (datetime.now(UTC) + off).isoformat()
+        return fault
 
 
 class Faults:
     """Which fault comes when: drawn once from a seed, counted as they are done."""
 
-    def __init__(self, seed: int, on_the_wire: int, kills: dict[str, int]) -> None:
+    def __init__(self, seed: int, on_the_wire: int, kills: dict[str, int], enough: int) -> None:
         self.luck = random.Random(seed)  # noqa: S311 - a fixed sequence is wanted
         self.lock = threading.Lock()
         self.left = [self.luck.choice(ON_THE_WIRE) for _ in range(on_the_wire)]
         self.kills = [name for name, number in kills.items() for _ in range(number)]
         self.luck.shuffle(self.kills)
+        self.on_the_wire, self.wanting, self.asked, self.killed_yet = on_the_wire, enough, 0, 0
         self.done: Counter[str] = Counter()
-        self.all_killed = not self.kills
 
     def over(self) -> bool:
-        """Whether every fault was done."""
-        return self.all_killed and not self.left
+        """Whether every fault was done, and enough was acknowledged meanwhile."""
+        return self.killed_yet == len(self.kills) and not self.left and self.wanting <= 0
 
     def next_on_the_wire(self) -> str:
-        """A fault for the next request, or none."""
+        """A fault for the next request, or none: every third, and between two kills no more than its share of them."""
         with self.lock:
-            if not self.left or self.luck.random() > 0.3:
+            share = self.on_the_wire * (self.killed_yet + 1) / (len(self.kills) + 1)
+            self.asked += 1
+            if self.asked % EACH or not self.left or self.on_the_wire - len(self.left) >= share:
                 return ""
             fault = self.left.pop()
             self.done[fault] += 1
             return fault
 
+    def give_back(self, fault: str) -> None:
+        """It could not be done."""
+        with self.lock:
+            self.left.append(fault)
+            self.done[fault] -= 1
+
+    def acknowledged(self) -> None:
+        with self.lock:
+            self.wanting -= 1
+
     def killed(self, name: str) -> None:
         with self.lock:
             self.done[name] += 1
+            self.killed_yet += 1
 
 
 def kill_in_turn(faults: Faults, how: dict[str, Callable[[], None]], writers: list[Writer], pause_s: tuple[float, float]) -> list[float]:
@@ -198,7 +226,6 @@ def kill_in_turn(faults: Faults, how: dict[str, Callable[[], None]], writers: li
         how[name]()
         took.append(time.monotonic() - began)
         faults.killed(name)
-    faults.all_killed = True
     return took
 
 

@@ -46,6 +46,7 @@ print("FILLED" + json.dumps(out))
 """
 WRITERS, EACH_KG = 4, 0.001
 UP_S = 40.0
+ENOUGH = 2  # acknowledged writes for each fault, at least
 FULL_S, STEPPED_S = 4.0, 2.5
 
 
@@ -196,7 +197,7 @@ class Trial:
 
     def run(self, seed: int, count: int, kills: dict[str, int], pause_s: tuple[float, float] = (0.4, 1.2)) -> dict[str, Any]:
         """So many faults, of them so many kills; what was lost, doubled or refused, and how exact the books are."""
-        faults = Faults(seed, count - sum(kills.values()), kills)
+        faults = Faults(seed, count - sum(kills.values()), kills, ENOUGH * count)
         writers = []
         for person in self.people:
             wire = Wire(self.ports, Account(person["cookie"], person["token"], person["owner"]), faults.luck)

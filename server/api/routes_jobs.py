@@ -7,6 +7,7 @@ from ninja import Router, Status
 
 from api.core_types import CoreSchoolChange
 from api.moments import page_after
+from api.routes_tasks import TaskRow, own_task, task_row
 from api.shapes import (
     Adopt,
     Changes,
@@ -21,6 +22,7 @@ from api.shapes import (
     LeaveOut,
     NewJob,
     NewWorkOrder,
+    PaperIn,
     Preview,
     Previewed,
     ReopenStep,
@@ -44,8 +46,8 @@ from jobs.actions.create_job import create_job, create_work_order, import_job
 from jobs.actions.hand_on import hand_on
 from jobs.models import Job
 from jobs.store import answer_of, other_schools_of
-from records.render import label_html, record_html, to_pdf
-from yoshi_core.errors import InvalidInput
+from records import papers
+from records.render import label_html, record_html
 from yoshi_core.job.patches import Change
 
 router = Router()
@@ -187,20 +189,23 @@ def get_document(request: HttpRequest, code: str) -> HttpResponse:
 
 
 @router.get("/{code}/record", response={200: Any})
-def get_record(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
-    """The charge record, as HTML or PDF."""
-    return _page(record_html(queries.one_job(person_of(request), code), person_of(request)), form, f"{code}-record")
+def get_record(request: HttpRequest, code: str) -> HttpResponse:
+    """The charge record, as a page."""
+    return _page(record_html(queries.one_job(person_of(request), code), person_of(request)))
 
 
 @router.get("/{code}/label", response={200: Any})
-def get_label(request: HttpRequest, code: str, form: str = "html") -> HttpResponse:
-    """The label for the unit, as HTML or PDF."""
-    return _page(label_html(queries.one_job(person_of(request), code), person_of(request)), form, f"{code}-label")
+def get_label(request: HttpRequest, code: str) -> HttpResponse:
+    """The label for the unit, as a page."""
+    return _page(label_html(queries.one_job(person_of(request), code), person_of(request)))
 
 
-def _page(html: str, form: str, name: str) -> HttpResponse:
-    if form not in {"html", "pdf"}:
-        raise InvalidInput("A record comes as html or pdf.", path="/form")
-    if form == "html":
-        return HttpResponse(html, content_type="text/html; charset=utf-8")
-    return HttpResponse(to_pdf(html), content_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})
+@router.post("/{code}/papers", response={202: TaskRow})
+def post_paper(request: HttpRequest, code: str, body: PaperIn) -> Status[dict[str, Any]]:
+    """The record or the label as a PDF: the task that sets it, whose file it becomes."""
+    person = person_of(request)
+    return Status(202, task_row(own_task(person, papers.ask(person, queries.one_job(person, code), body.paper))))
+
+
+def _page(html: str) -> HttpResponse:
+    return HttpResponse(html, content_type="text/html; charset=utf-8")

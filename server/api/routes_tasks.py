@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 
 from django.db.models import QuerySet
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 
 from accounts import trail
@@ -12,7 +12,7 @@ from accounts.models import Person
 from accounts.queries import shop_of
 from api.who import person_of
 from tasks import queue
-from tasks.models import Task
+from tasks.models import Made, Task
 
 router = Router()
 LAST = 50
@@ -72,6 +72,13 @@ def get_tasks(request: HttpRequest) -> list[dict[str, Any]]:
 def get_task(request: HttpRequest, task: int) -> dict[str, Any]:
     """One task."""
     return task_row(own_task(person_of(request), task))
+
+
+@router.get("/{task}/file", response={200: Any})
+def get_file(request: HttpRequest, task: int) -> HttpResponse:
+    """The file a task made; none before it is done."""
+    row = Made.objects.get(task=own_task(person_of(request), task))
+    return HttpResponse(row.content, content_type=row.media_type, headers={"Content-Disposition": f'inline; filename="{row.name}"'})
 
 
 @router.post("/{task}/cancel", response=TaskRow)

@@ -268,6 +268,10 @@ class HandOn(Strict):
     stays: bool = False
 
 
+class PaperIn(Strict):
+    paper: str = Field(max_length=20)
+
+
 class Health(Schema):
     status: str
     database: bool

@@ -27,3 +27,12 @@ class Task(models.Model):
             models.Index(fields=("state", "run_at"), name="task_queue"),
             models.Index(fields=("shop", "-created_at"), name="task_list"),
         ]
+
+
+class Made(models.Model):
+    """A file a task made; it goes with its task."""
+
+    task = models.OneToOneField(Task, on_delete=models.CASCADE, primary_key=True, related_name="made")
+    name = models.CharField(max_length=100)
+    media_type = models.CharField(max_length=60)
+    content = models.BinaryField()

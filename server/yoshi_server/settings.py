@@ -149,6 +149,7 @@ TASKS = {  # who does what no request waits for
     "mail": "tasks.mail.deliver",
     "import_systems": "systems.actions.import_csv.work",
     "import_log": "instruments.actions.log_csv.work",
+    "paper": "records.papers.work",
     "import_cylinders": "cylinders.actions.import_csv.work",
 }
 HOURLY = ["accounts.pruning.prune", "jobs.naming.name_missing"]

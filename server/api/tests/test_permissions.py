@@ -19,6 +19,7 @@ from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.models import Job
 from systems.models import Circuit, Site, System
 from tasks import queue
+from tasks.models import Made
 
 pytestmark = pytest.mark.django_db
 SHEET = "/steps/identify/runs/0/sheet"
@@ -65,6 +66,7 @@ class World:
         )
         put_on_job(self.people["technician"], self.gateway.pk, Job.objects.get(code=self.job).pk)
         self.task = queue.add("import_systems", {}, shop_id=self.ours.pk, person_id=self.people["technician"].pk).pk
+        Made.objects.create(task_id=self.task, name="ours.pdf", media_type="application/pdf", content=b"Ours alone")
         self.document = json.dumps(mine.get(f"/jobs/{self.job}/document").json())
         instrument = self.gateway.instruments.get()
         self.path = {
@@ -112,6 +114,7 @@ class World:
             "POST /jobs/{code}/visits/end": {"outcome": "left_safe", "reason": "waits for a part", "awaited": "a part"},
             "POST /jobs/{code}/hand-on": {"to": "victim"},
             "POST /jobs/{code}/profile": {"reason": "newer"},
+            "POST /jobs/{code}/papers": {"paper": "label"},
             "POST /jobs/{code}/log": {"text": "at,instrument,unit,value\n2026-11-01T10:00:00Z,suction_pressure,psig,118\n"},
             "POST /cylinders": ROW,
             "POST /cylinders/import": {"text": "code,kind,tare,water_capacity\nN-3,recovery,25 lb,47 lb\n"},
@@ -139,7 +142,7 @@ class World:
                 "POST /tasks",
             )
         )
-        unkeyed = operation in {"POST /jobs/{code}/preview", "POST /jobs/{code}/log"}
+        unkeyed = operation in {"POST /jobs/{code}/preview", "POST /jobs/{code}/papers", "POST /jobs/{code}/log"}
         body = bodies.get(operation, {} if keyed else None)
         return {**body, "key": uuid.uuid4().hex} if body is not None and keyed and not unkeyed else body
 

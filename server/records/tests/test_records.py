@@ -5,16 +5,33 @@ import json
 import re
 
 import pytest
+from django.utils import timezone
 from pypdf import PdfReader
 
+from accounts.pruning import ENDED_TASKS, prune
 from conftest import PLATE, Api
 from jobs import store
 from jobs.models import KeptRecord
-from records import render
+from records import papers, render
+from tasks.models import Made, Task
+from tasks.queue import run_all
 from yoshi_core.job.evaluate import Findings
 from yoshi_server.management.commands.export_api import generated
 
 pytestmark = pytest.mark.django_db
+
+
+def set_by_a_task(api: Api, code: str, paper: str) -> bytes:
+    asked = api.post(f"/jobs/{code}/papers", keyed=False, paper=paper)
+    assert asked.status_code == 202, asked.content
+    task = asked.json()["id"]
+    assert api.get(f"/tasks/{task}/file").status_code == 404
+    assert api.post(f"/jobs/{code}/papers", keyed=False, paper=paper).json()["id"] == task, "asked twice, set once"
+    run_all()
+    file = api.get(f"/tasks/{task}/file")
+    assert file["Content-Type"] == "application/pdf"
+    assert f'"{code}-{paper}.pdf"' in file["Content-Disposition"]
+    return bytes(file.content)
 
 
 def text_of(pdf: bytes) -> tuple[int, str]:
@@ -32,7 +49,7 @@ def weighed_job(api: Api) -> str:
 
 def test_the_record_holds_plate_build_up_marks_and_who_judged(api: Api) -> None:
     code = weighed_job(api)
-    pages, text = text_of(api.get(f"/jobs/{code}/record", form="pdf").content)
+    pages, text = text_of(set_by_a_task(api, code, "record"))
     assert pages <= 3
     for wanted in (
         "Charge record",
@@ -52,7 +69,7 @@ def test_the_record_holds_plate_build_up_marks_and_who_judged(api: Api) -> None:
 
 def test_the_label_says_the_whole_charge_and_that_it_is_not_yet_proven(api: Api) -> None:
     code = weighed_job(api)
-    pages, text = text_of(api.get(f"/jobs/{code}/label", form="pdf").content)
+    pages, text = text_of(set_by_a_task(api, code, "label"))
     assert pages == 1
     for wanted in ("R-410A", "10", "7.5", "4.749 kg", "not yet proven", "liquid only", "9.91 t"):
         assert wanted in text, wanted
@@ -61,9 +78,33 @@ def test_the_label_says_the_whole_charge_and_that_it_is_not_yet_proven(api: Api)
 def test_a_record_of_an_empty_job_does_not_fail(api: Api) -> None:
     code = api.new_job()["code"]
     for paper in ("record", "label"):
-        for form in ("html", "pdf"):
-            assert api.get(f"/jobs/{code}/{paper}", form=form).status_code == 200
-    assert api.get(f"/jobs/{code}/record", form="docx").status_code == 422
+        assert api.get(f"/jobs/{code}/{paper}").status_code == 200
+        assert set_by_a_task(api, code, paper).startswith(b"%PDF")
+    assert api.post(f"/jobs/{code}/papers", keyed=False, paper="poster").status_code == 422
+
+
+def test_papers_are_set_in_the_interface_s_typeface_without_complaint(api: Api, caplog: pytest.LogCaptureFixture) -> None:
+    code = weighed_job(api)
+    for paper in ("record", "label"):
+        reader = PdfReader(io.BytesIO(set_by_a_task(api, code, paper)))
+        fonts = {str(font.get_object()["/BaseFont"]) for page in reader.pages for font in page["/Resources"]["/Font"].values()}  # type: ignore[index]
+        assert {"Archivo-Variable", "Archivo-Variable-Bold"} <= {font.partition("+")[2] for font in fonts}
+    assert [line.getMessage() for line in caplog.records if line.name.startswith("weasyprint")] == []
+
+
+def test_a_paper_that_was_begun_is_set_again_after_a_kill_and_goes_with_its_task(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
+    code = weighed_job(api)
+    task = api.post(f"/jobs/{code}/papers", keyed=False, paper="label").json()["id"]
+    monkeypatch.setattr(papers, "to_pdf", lambda html: (_ for _ in ()).throw(OSError("killed")))
+    run_all()
+    assert api.get(f"/tasks/{task}").json()["state"] == "waiting"
+    monkeypatch.undo()
+    Task.objects.filter(pk=task).update(run_at=timezone.now())
+    run_all()
+    assert api.get(f"/tasks/{task}/file").content.startswith(b"%PDF")
+    Task.objects.filter(pk=task).update(ended_at=timezone.now() - ENDED_TASKS * 2)
+    prune()
+    assert not Made.objects.exists()
 
 
 def test_what_a_person_typed_is_never_markup(api: Api) -> None:

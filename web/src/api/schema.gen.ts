@@ -893,7 +893,7 @@ export interface paths {
         };
         /**
          * Get Record
-         * @description The charge record, as HTML or PDF.
+         * @description The charge record, as a page.
          */
         get: operations["api_routes_jobs_get_record"];
         put?: never;
@@ -913,11 +913,31 @@ export interface paths {
         };
         /**
          * Get Label
-         * @description The label for the unit, as HTML or PDF.
+         * @description The label for the unit, as a page.
          */
         get: operations["api_routes_jobs_get_label"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Paper
+         * @description The record or the label as a PDF: the task that sets it, whose file it becomes.
+         */
+        post: operations["api_routes_jobs_post_paper"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1487,6 +1507,26 @@ export interface paths {
          * @description One task.
          */
         get: operations["api_routes_tasks_get_task"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tasks/{task}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File
+         * @description The file a task made; none before it is done.
+         */
+        get: operations["api_routes_tasks_get_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2231,6 +2271,39 @@ export interface components {
             /** Payload */
             payload: unknown;
         };
+        /** TaskRow */
+        TaskRow: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** By */
+            by: string;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Done */
+            done: {
+                [key: string]: unknown;
+            };
+            /** Result */
+            result: {
+                [key: string]: unknown;
+            };
+        };
+        /** PaperIn */
+        PaperIn: {
+            /** Paper */
+            paper: string;
+        };
         /** RefrigerantRow */
         RefrigerantRow: {
             /** Name */
@@ -2459,34 +2532,6 @@ export interface components {
         HeldRows: {
             /** Rows */
             rows: components["schemas"]["HeldRow"][];
-        };
-        /** TaskRow */
-        TaskRow: {
-            /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** State */
-            state: string;
-            /** Progress */
-            progress: number;
-            /** By */
-            by: string;
-            /**
-             * Created At
-             * Format: date-time
-             */
-            created_at: string;
-            /** Ended At */
-            ended_at: string | null;
-            /** Done */
-            done: {
-                [key: string]: unknown;
-            };
-            /** Result */
-            result: {
-                [key: string]: unknown;
-            };
         };
         /** CsvIn */
         CsvIn: {
@@ -10182,9 +10227,7 @@ export interface operations {
     };
     api_routes_jobs_get_record: {
         parameters: {
-            query?: {
-                form?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 code: string;
@@ -10297,9 +10340,7 @@ export interface operations {
     };
     api_routes_jobs_get_label: {
         parameters: {
-            query?: {
-                form?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 code: string;
@@ -10316,6 +10357,122 @@ export interface operations {
                 content: {
                     "text/html": string;
                     "application/pdf": string;
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_post_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperIn"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskRow"];
                 };
             };
             /** @description refused */
@@ -13723,6 +13880,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaskRow"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_tasks_get_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                task: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description refused */

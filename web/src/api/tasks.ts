@@ -15,9 +15,8 @@ async function ended(task: Task, far: (task: Task) => void): Promise<Task["resul
   for (;;) {
     far(now);
     if (now.state === "done") return now.result;
-    if (now.state === "cancelled") throw new NotDone(`It was stopped. ${rowsOf(now)} written before.`);
-    if (now.state === "failed")
-      throw new NotDone(`${now.result.detail || "It failed."} ${rowsOf(now)} written before.`);
+    if (now.state === "cancelled") throw new NotDone(`It was stopped.${written(now)}`);
+    if (now.state === "failed") throw new NotDone(`${now.result.detail || "It failed."}${written(now)}`);
     await new Promise((later) => setTimeout(later, EVERY_MS));
     now = await look(now);
   }
@@ -28,9 +27,19 @@ export async function reportOf(begun: Promise<Task>, far: (task: Task) => void):
   return (await ended(await begun, far)) as Report;
 }
 
-function rowsOf(task: Task): string {
+/** A paper of a job set as a PDF, and where it then is. */
+export async function paperOf(code: string, paper: "record" | "label"): Promise<string> {
+  const asked = client.POST("/api/jobs/{code}/papers", { params: { path: { code } }, body: { paper } });
+  const task = await take(asked);
+  await ended(task, () => {});
+  return `/api/tasks/${task.id}/file`;
+}
+
+/** What stands of a table that did not come to its end; a paper has no rows. */
+function written(task: Task): string {
+  if (task.kind === "paper") return "";
   const count = Number(task.done.written ?? 0);
-  return count === 0 ? "Nothing was" : count === 1 ? "1 row was" : `${count} rows were`;
+  return ` ${count === 0 ? "Nothing was" : count === 1 ? "1 row was" : `${count} rows were`} written before.`;
 }
 
 async function look(task: Task): Promise<Task> {

@@ -290,11 +290,29 @@ describe("close out", () => {
     expect(screen.getByRole("link", { name: "Data file" }).hasAttribute("download")).toBe(true);
   });
 
+  it("has a paper set, and says why where it cannot be", async () => {
+    const task = { id: 7, kind: "paper", progress: 0, done: {}, result: {} };
+    answer.mockImplementation(async () => Response.json({ ...task, state: "failed", result: { detail: "No room." } }));
+    show(jobView(), <CloseOutSheet />);
+    fireEvent.click(screen.getByRole("button", { name: "Print the label" }));
+    expect(screen.getByRole("button", { name: "Setting the label…" })).toBeTruthy();
+    expect((await screen.findByRole("alert")).textContent).toContain("No room.");
+    answer.mockImplementation(async () =>
+      Response.json({ ...task, state: "done", result: { file: "job1-label.pdf" } }),
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Print the label" }));
+    expect((await screen.findByRole("link", { name: "Open the label" })).getAttribute("href")).toBe(
+      "/api/tasks/7/file",
+    );
+  });
+
   it("tells what happened in the words of the sheet", async () => {
     const at = "2026-06-18T15:00:00Z";
     const path = "/steps/identify/runs/0/sheet";
     answer.mockImplementation(async () =>
       Response.json([
+        { seq: 6, kind: "handed_on", by: "T. Vesk", at, payload: { to: "J. Pell" } },
+        { seq: 5, kind: "visit_ended", by: "M. Orrin", at, payload: { reason: "waits for a coil" } },
         { seq: 4, kind: "closed", by: "M. Orrin", at, payload: { step: "weigh_in", reason: "cylinder ran out" } },
         {
           seq: 3,
@@ -315,6 +333,8 @@ describe("close out", () => {
     );
     show(jobView(), <History />);
     await waitFor(() => expect(screen.getByText(/Weigh in closed “cylinder ran out”/)).toBeTruthy());
+    expect(screen.getByText(/left “waits for a coil”/)).toBeTruthy();
+    expect(screen.getByText(/handed to J. Pell/)).toBeTruthy();
     expect(
       screen.getByText(
         /factory charge 9 lb 4 oz, equipment listed for it yes, oil cleared, line started, metering device txv/,

@@ -8,6 +8,7 @@ import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
 import { StepFrame } from "../../job/StepFrame.tsx";
 import { Claims } from "./Claims.tsx";
+import { Papers } from "./Papers.tsx";
 import { Ways } from "./Ways.tsx";
 
 const STEP = "close_out" as const;
@@ -56,27 +57,6 @@ export function CloseOutSheet() {
   );
 }
 
-/** Record, label and document: opened beside the job, never instead of it. */
-function Papers({ code }: { code: string }) {
-  const base = `/api/jobs/${code}`;
-  return (
-    <p className="mt-3 flex flex-wrap gap-3">
-      <a className="btn" href={`${base}/record`} target="_blank" rel="noreferrer">
-        Record
-      </a>
-      <a className="btn" href={`${base}/record?form=pdf`} target="_blank" rel="noreferrer">
-        Record, PDF
-      </a>
-      <a className="btn" href={`${base}/label?form=pdf`} target="_blank" rel="noreferrer">
-        Label
-      </a>
-      <a className="btn" href={`${base}/document`} download>
-        Data file
-      </a>
-    </p>
-  );
-}
-
 /** A unit not on record is put on record with the job: under which name, at which site. */
 function NotOnRecord() {
   const { answer } = useJob();
@@ -117,6 +97,22 @@ type HistoryPayload = {
   accepted?: Record<string, { text?: string } | string | boolean | null>;
   step?: string;
   reason?: string;
+  to?: string;
+};
+
+/** What was done with a job or a step, as it is said. */
+const DONE: Record<string, string> = {
+  closed: "closed",
+  reopened: "opened again",
+  not_applicable: "left out",
+  created: "job made",
+  imported: "taken over from a file",
+  adopted: "made a job",
+  visit_started: "came back",
+  visit_ended: "left",
+  handed_on: "handed to",
+  profile: "judged by the shop's present profile",
+  fact: "refrigerant between circuits of this work order",
 };
 
 /** Everything that happened, last first. */
@@ -140,7 +136,8 @@ export function History() {
 
 function told(kind: string, payload: HistoryPayload): string {
   const step = stepLabel(payload.step ?? "");
-  if (kind !== "entries") return [step, kind, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
+  if (kind !== "entries")
+    return [step, DONE[kind] ?? kind, payload.to, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
   return Object.entries(payload.accepted ?? {})
     .map(([path, value]) => `${labelOf(path)} ${textOf(path, value)}`)
     .join(", ");
