@@ -4,7 +4,16 @@ from playwright.sync_api import Locator, Page, expect
 
 
 def field(page: Page, key: str) -> Locator:
-    return page.locator(f'[data-field="{key}"]').locator("input.control, select.control, textarea.control").first
+    return unfolded(page.locator(f'[data-field="{key}"]')).locator("input.control, select.control, textarea.control").first
+
+
+def unfolded(place: Locator) -> Locator:
+    """The field, with what it is folded under opened."""
+    place.first.wait_for(state="attached")
+    folds = place.first.locator("xpath=ancestor::details[not(@open)]")
+    while folds.count():
+        folds.first.locator("summary").first.click()
+    return place
 
 
 def enter(page: Page, key: str, text: str) -> None:
@@ -15,7 +24,17 @@ def enter(page: Page, key: str, text: str) -> None:
 
 
 def choose(page: Page, key: str, value: str) -> None:
-    field(page, key).select_option(value)
+    pick(unfolded(page.locator(f'[data-field="{key}"]')).first, value)
+
+
+def pick(place: Locator, value: str) -> None:
+    """Choose in a closed list, or among the buttons a phone has instead."""
+    place.locator("select.control, input[type=radio]").first.wait_for(state="attached")
+    button = place.locator(f'label:has(input[type="radio"][value="{value}"])')
+    if button.count():
+        button.click()
+    else:
+        place.locator("select.control").select_option(value)
 
 
 def say_yes(page: Page, key: str) -> None:
@@ -94,7 +113,6 @@ def begin_service(page: Page) -> None:
     page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
     page.get_by_role("button", name="Whole job: gauges on first").click()
     page.get_by_role("heading", name="Identify").wait_for()
-    say_yes(page, "pairing_proven")
     choose(page, "pairing_by", "switched")
     page.get_by_role("button", name="Plate is right: go on").click()
     page.get_by_role("heading", name="As found").wait_for()

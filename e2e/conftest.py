@@ -44,6 +44,21 @@ def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
         item.stash[FAILED] = True
 
 
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """What the usual jobs cost, in presses and fields."""
+    counted = [
+        (report.nodeid.partition("::test_")[2].replace("_", " "), value)
+        for report in terminalreporter.getreports("passed")
+        if report.when == "call"
+        for name, value in report.user_properties
+        if name == "effort"
+    ]
+    if counted:
+        terminalreporter.section("presses and fields of the usual jobs")
+    for job, value in sorted(counted):
+        terminalreporter.line(f"{job}: {value}")
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The longest walks first, so that two workers end together."""
     items.sort(key=lambda item: "accessible" not in item.name)

@@ -326,7 +326,6 @@ def test_the_whole_job_from_a_known_circuit_needs_no_plate(open_page: Any) -> No
     page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
     page.get_by_role("button", name="Charge only: it is empty already").click()
     expect(page.get_by_test_id("big-weight")).to_contain_text("10lb6.0oz")
-    page.get_by_text("More of the plate").click()
     enter(page, "serial", "QR-0417-B")
     page.get_by_role("button", name="Plate is right: go on").click()
     fill_cylinder(page)

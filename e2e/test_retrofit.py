@@ -34,9 +34,7 @@ def test_from_comparison_to_labelled_unit(open_page: Any) -> None:
     page.get_by_role("button", name="Make it the job: R-407C").click()
 
     page.get_by_role("heading", name="Identify").wait_for()
-    say_yes(page, "pairing_proven")
     choose(page, "pairing_by", "switched")
-    page.get_by_text("More of the plate").click()
     enter(page, "orifice", "0.070")
     go_on(page, "Plate is right: go on", "As found")
     leave_out(page, "it does not run")

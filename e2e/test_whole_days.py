@@ -77,7 +77,7 @@ def test_a_pound_now_and_a_coil_later_in_one_job(open_page: Any) -> None:
     walk.begin("Gatehouse workshop")
     plate = {"refrigerant": "R-410A", "factory_charge": "40 oz", "included_length": "25 ft", "metering": "eev", "kind": "ductless"}
     walk.fill({**plate, "altitude": "2100 m", "gauge_reference": "vented", "lines.l1.length": "25 ft", "lines.l1.allowance": "0.2 oz/ft"})
-    walk.fill({"pairing_proven": True, "pairing_by": "switched"})
+    walk.fill({"pairing_by": "switched"})
     walk.close()
     scale = {"cylinder or can": "14", "scale before": "30 lb 0 oz", "scale after": "29 lb 0 oz"}
     walk.at(20).act("Goes in", "Cylinder or can on the scale", scale, "Valve is shut: write it down")
@@ -122,7 +122,7 @@ def test_proven_in_heating_with_both_ports_named(open_page: Any) -> None:
     walk.begin("Bus garage")
     plate = {"refrigerant": "R-22", "factory_charge": "9 lb 4 oz", "metering": "txv", "kind": "heat_pump", "included_length": "15 ft"}
     walk.fill({**plate, "altitude": "2100 m", "gauge_reference": "vented", "lines.l1.length": "15 ft", "lines.l1.allowance": "0.6 oz/ft"})
-    walk.fill({"pairing_proven": True, "pairing_by": "only"})
+    walk.fill({"pairing_by": "only"})
     walk.close()
     walk.leave("had tripped at 500 psig in heating; the drier is 14 °F colder at its outlet")
     walk.leave("nothing says that it leaks")
@@ -205,7 +205,7 @@ def test_a_surplus_weighed_into_the_other_circuit(open_page: Any) -> None:
     )
     coming = page.request.get(f"/api/jobs/{receiver}").json()["job"]["facts"]
     assert [f["values"]["on"] for f in coming if f["kind"] == "coming"] == ["2026-12-31"]
-    walk.fill({"pairing_proven": True, "pairing_by": "label"})
+    walk.fill({"pairing_by": "label"})
     walk.close()
     walk.at(60).go("recover").fill({"way": "cylinder"})
     cylinder = {"cylinder": "T1", "tare": "300 lb", "water_capacity": "1000 lb", "gross_start": "300 lb", "gross_now": "657 lb"}

@@ -6,6 +6,8 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from e2e.acts import pick, unfolded
+
 HEADINGS = {
     "identify": "Identify",
     "as_found": "As found",
@@ -79,13 +81,13 @@ class Walk:
     def fill(self, values: dict[str, Any]) -> None:
         """Fields by their keys: yes and no, a choice, or what is typed."""
         for key, value in values.items():
-            box = self.page.locator(f'[data-field="{key}"]').first
+            box = unfolded(self.page.locator(f'[data-field="{key}"]')).first
             if isinstance(value, bool):
                 box.locator("label").filter(has_text="Yes" if value else "No").click()
                 continue
-            control = box.locator("input.control, select.control, textarea.control").first
-            if control.evaluate("place => place.tagName") == "SELECT":
-                control.select_option(value)
+            control = box.locator("input.control, select.control, textarea.control, input[type=radio]").first
+            if control.evaluate("place => place.tagName === 'SELECT' || place.type === 'radio'"):
+                pick(box, value)
             else:
                 control.fill(value)
                 control.blur()

@@ -222,13 +222,17 @@ export const draft = (path: string, part: Partial<Draft>): Draft => ({
 });
 
 /** A screen of the width a query asks for. */
-export function matchesMedia() {
+export function matchesMedia(): () => void {
+  const before = window.matchMedia;
   window.matchMedia = ((query: string) => ({
     matches: true,
     media: query,
     addEventListener: () => {},
     removeEventListener: () => {},
   })) as never;
+  return () => {
+    window.matchMedia = before;
+  };
 }
 
 /** A job whose identify sheet holds these values. */

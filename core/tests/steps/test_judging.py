@@ -30,8 +30,22 @@ class TestIdentify:
         assert oz(abs(total.amount.value - makers.amount.value)) < 4.0
         assert total.amount.u > makers.amount.u  # type: ignore[operator]
 
-    def test_a_vapour_line_left_out_is_asked_for(self) -> None:
-        step = findings({**PLATE, "lines": {"l1": {"length": "55 ft", "liquid_od": "3/8 in"}}}).step("identify")
+    def test_a_vapour_line_left_out_is_said_with_what_it_is_worth(self) -> None:
+        """Less goes in without it, and the ± holds what the whole figure would be."""
+        line = {"length": "55 ft", "liquid_od": "3/8 in"}
+        step, whole = (findings({**PLATE, "lines": {"l1": {**line, **more}}}).step("identify") for more in ({}, {"suction_od": "3/4 in"}))
+        left_out, entered = step.figure("total"), whole.figure("total")
+        assert left_out is not None
+        assert entered is not None
+        said = next(reason for reason in step.verdict.reasons if reason.rule_id == "identify.left_out")
+        assert said.value is not None
+        assert left_out.amount.value + said.value.value == pytest.approx(entered.amount.value)
+        assert 2.0 * left_out.amount.u >= said.value.value  # type: ignore[operator]
+        assert labels(step) == []
+        assert "identify.left_out" not in rules(whole)
+
+    def test_no_vapour_line_is_usual_beside_a_very_thick_one_so_it_is_asked_for(self) -> None:
+        step = findings({**PLATE, "lines": {"l1": {"length": "55 ft", "liquid_od": "1-1/8 in"}}}).step("identify")
         assert "vapour line OD" in labels(step)
 
     def test_an_unknown_refrigerant_needs_the_makers_figure(self) -> None:

@@ -6,7 +6,7 @@ from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
-from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
+from yoshi_core.units.quantities import FAHRENHEIT_K, INCH_M, ZERO_FAHRENHEIT_K
 
 DEFAULT_LIQUID_K = 100 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 DEFAULT_SUCTION_DEW_K = 45 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
@@ -69,6 +69,22 @@ def allowance(
     rho_suction = vapor.density_kg_m3(refrigerant, pressure, suction_dew_k + suction_superheat_k)
     area_suction = inside_area_m2(suction_od_m) if suction_od_m is not None else 0.0
     return Allowance(rho_liquid * area_liquid, rho_suction * area_suction, rho_liquid, rho_suction, area_liquid, area_suction)
+
+
+USUAL_VAPOUR_OD_IN = {1 / 4: 1 / 2, 5 / 16: 5 / 8, 3 / 8: 3 / 4, 1 / 2: 7 / 8, 5 / 8: 9 / 8, 3 / 4: 11 / 8, 7 / 8: 13 / 8}
+SAME_SIZE = 0.1  # a metric tube stands for the inch size beside it
+
+
+def usual_vapour_od_m(liquid_od_m: float) -> float:
+    """The vapour line that usually goes with a liquid line, both by outside diameter in m.
+
+    Common practice, no source: 1/4 with 1/2, 5/16 with 5/8, 3/8 with 3/4, 1/2 with 7/8, 5/8 with 1-1/8, 3/4 with 1-3/8,
+    7/8 with 1-5/8 in. Raises `OutOfRange` for a liquid line that is none of these.
+    """
+    near = min(USUAL_VAPOUR_OD_IN, key=lambda inches: abs(inches * INCH_M - liquid_od_m))
+    if abs(liquid_od_m / (near * INCH_M) - 1.0) > SAME_SIZE:
+        raise OutOfRange(f"No vapour line is usual beside a liquid line of {liquid_od_m / INCH_M:.3f} in.", value=liquid_od_m)
+    return USUAL_VAPOUR_OD_IN[near] * INCH_M
 
 
 def hot_gas_more_kg_m(refrigerant: AnyRefrigerant, suction_od_m: float) -> float:

@@ -3,6 +3,7 @@
 from typing import Any
 
 from yoshi_core.document.acts import Act, Section
+from yoshi_core.document.plate import LINELESS_KINDS, ONLY_COOL
 from yoshi_core.document.schema import default_unit, facts_of
 from yoshi_core.document.sheets import Facts
 from yoshi_core.instruments.channels import CHANNELS
@@ -20,6 +21,7 @@ def forms() -> dict[str, Any]:
         "steps": {kind: [{"id": step, "label": registry.label(step)} for step in registry.order(kind)] for kind in registry.KINDS},
         "step": {step.id: _step(step) for step in registry.STEPS.values()},
         "sheets": {step.id: _sheet(step.sheet) for step in registry.STEPS.values()},
+        "kinds": {"lineless": sorted(LINELESS_KINDS), "only_cool": sorted(ONLY_COOL)},
         "acts": _sheet(Act),
         "sections": _sheet(Section),
         "channels": {c.id: {"label": c.label, "quantity": c.quantity} for c in CHANNELS.values()},
@@ -44,6 +46,7 @@ def _step(step: Step) -> dict[str, Any]:
     }
     return {
         "label": step.label,
+        "holds": step.holds,
         "must": step.must,
         "left_out": list(step.left_out),
         "early": step.early,

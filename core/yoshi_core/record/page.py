@@ -19,7 +19,7 @@ def page(job: Job, results: Sequence[StepResult], system: System = "us") -> str:
 
 
 def _step(result: StepResult, system: System) -> list[str]:
-    word = result.verdict.word
+    word = registry.shown(result.step, result.verdict.word)
     state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
     lines = [f"{registry.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
     lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]

@@ -276,7 +276,7 @@ def _step(result: StepResult, system: System) -> dict[str, Any]:
     return {
         "id": result.step,
         "label": registry.label(result.step),
-        "word": result.verdict.word,
+        "word": registry.shown(result.step, result.verdict.word),
         "shape": WORD_SHAPES[result.verdict.word],
         "state": result.state.replace("_", " "),
         "headline": result.verdict.headline.show(system),

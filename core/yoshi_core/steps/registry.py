@@ -46,6 +46,11 @@ def order(kind: str) -> tuple[str, ...]:
     return _ORDER[kind]
 
 
+def shown(step: str, word: str) -> str:
+    """A verdict's word as it is shown on this step."""
+    return STEPS[step].holds if word == "Holds" else word
+
+
 def label(step: str) -> str:
     """The step's name on screen."""
     return STEPS[step].label

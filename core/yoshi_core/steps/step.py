@@ -126,6 +126,7 @@ class Step:
     its sheet lives from. `picture` is what it draws. `lines` turns its rows into lines of the account; `begins` are words of its sheet whose first
     entry is a moment of the job. `claim` is what it can show without anybody's word for it.
     `compares` are figures that hold what it found against something else: where that other thing turns out to be none of its business they go, and it has not changed.
+    `holds` is the word shown where nothing stands against it: a step that looks for something has *found* it.
     `keeps` are fields of its sheet that stand for the next run too, so that a second hold or pull is not typed anew.
     """
 
@@ -151,6 +152,7 @@ class Step:
     claim: Callable[[StepContext], Told] | None = None
     compares: frozenset[str] = frozenset()
     keeps: tuple[str, ...] = ()
+    holds: str = "Holds"
 
 
 def by_hand(kit: tuple[str, ...] = ()) -> Callable[[OnTheClock, Step], Share]:

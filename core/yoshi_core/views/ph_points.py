@@ -1,6 +1,6 @@
 """Where a job's readings stand on the pressure–enthalpy picture of a refrigerant: before, and after every step of charge."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from yoshi_core import refrigerants
 from yoshi_core.document.model import Job
@@ -20,7 +20,8 @@ from yoshi_core.steps.verify.sheet import VerifyReading
 class JobPoints:
     """One reading of a job: its name, and what it gives; None where it was not read or the tables do not reach.
 
-    `discharge` is reckoned by the simple cycle, never read; `vapour_share` is of what leaves the valve, 0 to 1.
+    `discharge` is reckoned by the simple cycle, never read; `vapour_share` is of what leaves the valve, 0 to 1. Superheat hangs
+    from dew at the suction's pressure, subcooling from bubble at the liquid's.
     """
 
     label: str
@@ -29,6 +30,10 @@ class JobPoints:
     discharge: PhPoint | None = None
     inlet: PhPoint | None = None
     vapour_share: float | None = None
+    dew_k: float | None = None
+    superheat_k: float | None = None
+    bubble_k: float | None = None
+    subcooling_k: float | None = None
 
 
 def points_of(job: Job, refrigerant: str) -> tuple[JobPoints, ...]:
@@ -59,10 +64,17 @@ def _read(label: str, row: AsFoundSheet | VerifyReading, plate: Plate, name: str
     try:
         state = cooling_state(name, given, site)
         low, high = state.low, state.high
+        found = JobPoints(
+            label,
+            dew_k=low and low.saturation_k,
+            superheat_k=low and low.difference_k,
+            bubble_k=high and high.saturation_k,
+            subcooling_k=high and high.difference_k,
+        )
         suction = None if low is None else pressure_enthalpy.vapour(name, low.pressure_pa, low.line_k)
         liquid = None if high is None else pressure_enthalpy.liquid(name, high.pressure_pa, high.line_k)
         if low is None or high is None or liquid is None:
-            return JobPoints(label, suction, liquid)
+            return replace(found, suction=suction, liquid=liquid)
         ran = cycle.run(
             name,
             Conditions(
@@ -78,4 +90,5 @@ def _read(label: str, row: AsFoundSheet | VerifyReading, plate: Plate, name: str
     except CoreError:
         return JobPoints(label)
     inlet = PhPoint(low.pressure_pa, liquid.enthalpy_j_kg, low.across_k)
-    return JobPoints(label, suction, liquid, discharge, inlet, (liquid.enthalpy_j_kg - boiling) / (dry - boiling))
+    share = (liquid.enthalpy_j_kg - boiling) / (dry - boiling)
+    return replace(found, suction=suction, liquid=liquid, discharge=discharge, inlet=inlet, vapour_share=share)

@@ -42,6 +42,7 @@ export type CaptureFacts = {
 /** What the core says of a step besides its sheet. */
 export type StepFacts = {
   label: string;
+  holds: string;
   must: string;
   left_out: string[];
   early: boolean;
@@ -69,6 +70,11 @@ export function stepsOf(kind: string): { id: StepName; label: string }[] {
 /** A step's name on screen, whatever kind of job it stands in. */
 export function stepLabel(id: string): string {
   return STEP[id as StepName]?.label ?? "";
+}
+
+/** A verdict's word as it is shown on a step: what looks for something has found it. */
+export function shownWord(word: string, step?: string): string {
+  return (word === "Holds" && STEP[step as StepName]?.holds) || word;
 }
 
 export type { StepName };

@@ -4758,6 +4758,10 @@ export interface components {
             discharge: components["schemas"]["PhPoint"] | null;
             inlet: components["schemas"]["PhPoint"] | null;
             vapour_share: number | null;
+            dew_k: number | null;
+            superheat_k: number | null;
+            bubble_k: number | null;
+            subcooling_k: number | null;
         };
         /** @description Another school, and what it would change in this job. */
         SchoolChange: {

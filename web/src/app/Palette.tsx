@@ -123,7 +123,7 @@ function Find({ onGo }: { onGo: () => void }) {
             }}
           >
             <span className="truncate">{hit.text}</span>
-            <span className="text-[13px] text-soft">{hit.kind}</span>
+            <span className="text-[14px] text-soft">{hit.kind}</span>
           </Command.Item>
         ))}
         {text && <Command.Empty className="px-2 text-soft">Nothing here is called that.</Command.Empty>}

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { tinykeys } from "tinykeys";
 import { Dialog } from "../ui/Dialog.tsx";
+import { goOn } from "../ui/nextField.ts";
 
 const KEYS: [string, string][] = [
   ["?", "this list"],
@@ -62,15 +63,7 @@ export function Shortcuts() {
 
 function toNextField(event: Event) {
   const target = event.target as HTMLElement;
-  if (!target.matches("input.control, select.control") || target.closest("form")) return;
+  if (!target.matches("input.control, select.control, #step-name") || target.closest("form")) return;
   event.preventDefault();
-  nextField(target)?.focus();
-}
-
-function nextField(from: HTMLElement): HTMLElement | undefined {
-  const scope = from.closest("main") ?? document.body;
-  const all = [...scope.querySelectorAll<HTMLElement>(".control, input[type=radio], .btn.go")].filter(
-    (item) => !item.hasAttribute("disabled") && item.offsetParent !== null,
-  );
-  return all[all.indexOf(from) + 1];
+  goOn(target);
 }

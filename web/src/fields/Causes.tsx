@@ -48,7 +48,7 @@ function Cause({ cause, place }: { cause: CauseRow; place: number }) {
           <span className="mr-2 text-soft">{place}</span>
           {cause.label}
         </p>
-        <p className="mt-1 flex items-center gap-2 text-[13px] text-soft">
+        <p className="mt-1 flex items-center gap-2 text-[14px] text-soft">
           <svg width="58" height="8" viewBox="0 0 58 8" aria-hidden="true">
             {[1, 2, 3, 4].map((step) => (
               <rect
@@ -69,7 +69,7 @@ function Cause({ cause, place }: { cause: CauseRow; place: number }) {
       <div>
         <Speaks list={cause.speaks_against.map((m) => fill(m, system))} mark="−" />
         {cause.excluded_by && (
-          <p className="text-[13px] text-soft">
+          <p className="text-[14px] text-soft">
             <b>Would be excluded by:</b> {cause.excluded_by}
           </p>
         )}
@@ -79,7 +79,7 @@ function Cause({ cause, place }: { cause: CauseRow; place: number }) {
 }
 
 function Speaks({ list, mark }: { list: string[]; mark: string }) {
-  if (!list.length) return <p className="text-[13px] text-soft max-md:hidden">nothing read so far</p>;
+  if (!list.length) return <p className="text-[14px] text-soft max-md:hidden">nothing read so far</p>;
   return (
     <ul className="text-[14px]">
       {list.slice(0, 3).map((text) => (

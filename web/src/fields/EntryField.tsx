@@ -5,8 +5,8 @@ import type { Entry } from "../api/types.ts";
 import { fill } from "../format/quantity.ts";
 import { Asked } from "./Asked.tsx";
 import { DisputeNote } from "./Dispute.tsx";
+import { KeyRow } from "./KeyRow.tsx";
 import { Known } from "./Known.tsx";
-import { appendKey, MassKeys } from "./MassKeys.tsx";
 import { Said } from "./Said.tsx";
 import { type FieldProps, useField } from "./useField.ts";
 
@@ -43,6 +43,7 @@ export function EntryField(props: FieldProps & { how?: boolean }) {
           disabled={closed}
           inputMode={facts.quantity === "tube_od" ? "text" : "decimal"}
           autoComplete="off"
+          enterKeyHint="next"
           spellCheck={false}
           placeholder={copied?.text ?? ""}
           aria-invalid={showProblem ? true : undefined}
@@ -67,11 +68,11 @@ export function EntryField(props: FieldProps & { how?: boolean }) {
           </button>
         )}
       </div>
-      {focused && facts.quantity === "mass" && (
-        <MassKeys onKey={(key) => appendKey(input.current, key, (next) => type(next))} />
+      {focused && <KeyRow input={input.current} quantity={facts.quantity} change={type} />}
+      {props.how && (
+        <Known path={path} label={label} entry={draft ? null : entry} closed={closed} quantity={facts.quantity} />
       )}
-      {props.how && <Known path={path} label={label} entry={draft ? null : entry} closed={closed} />}
-      <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[13px] leading-[17px]">
+      <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[14px] leading-[17px]">
         <Said
           path={path}
           facts={facts.quantity}

@@ -48,7 +48,7 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
           </button>
         )}
       </div>
-      <div className="mb-1 min-h-[19px] text-[13px]">
+      <div className="mb-1 min-h-[19px] text-[14px]">
         {problem && (
           <p className="font-medium text-stop" role="alert">
             {fill(problem.message, job.system)}

@@ -1,7 +1,7 @@
 /** How an entry was read: its other faces while it stands, the echo while it is typed. */
 import type { ReactNode } from "react";
 import type { Entry } from "../api/types.ts";
-import { otherFaces, show } from "../format/quantity.ts";
+import { otherFaces, show, unitFor } from "../format/quantity.ts";
 import { useJob } from "../job/context.ts";
 
 export function Said(props: {
@@ -45,14 +45,8 @@ export function Said(props: {
       </span>
     );
   }
-  if (
-    props.entry &&
-    ["length", "temperature", "gauge_pressure", "tube_od", "temperature_delta"].includes(props.facts)
-  ) {
-    const us = show(props.entry.value, props.facts, "us");
-    const other =
-      us.endsWith(props.entry.unit ?? "") || system === "si" ? show(props.entry.value, props.facts, "si") : us;
-    return <span className="text-soft">{other}</span>;
+  if (props.entry && props.entry.unit !== unitFor(props.facts, system)) {
+    return <span className="text-soft">= {show(props.entry.value, props.facts, system)}</span>;
   }
   if (!props.entry && props.copied) return <span className="text-soft">on record</span>;
   return props.hint ? <span className="text-soft">{props.hint}</span> : null;

@@ -27,7 +27,13 @@ export function TextField(props: FieldProps & { list?: string[]; long?: boolean 
       {props.long ? (
         <textarea {...shared} rows={3} style={{ fontSize: 15, fontWeight: 450, fontStretch: "100%" }} />
       ) : (
-        <input {...shared} list={props.list ? `${id}-list` : undefined} autoComplete="off" spellCheck={false} />
+        <input
+          {...shared}
+          list={props.list ? `${id}-list` : undefined}
+          autoComplete="off"
+          enterKeyHint="next"
+          spellCheck={false}
+        />
       )}
       {props.list && (
         <datalist id={`${id}-list`}>
@@ -36,7 +42,7 @@ export function TextField(props: FieldProps & { list?: string[]; long?: boolean 
           ))}
         </datalist>
       )}
-      <div className="mb-1 min-h-[19px] text-[13px] text-soft">
+      <div className="mb-1 min-h-[19px] text-[14px] text-soft">
         {problem ? (
           <p className="font-medium text-stop" role="alert">
             {fill(problem.message, job.system)}

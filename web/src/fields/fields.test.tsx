@@ -1,8 +1,9 @@
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, describe, expect, it } from "vitest";
-import { draft, jobView, said, show, stepResult, withSheet } from "../test-job.tsx";
+import { draft, jobView, matchesMedia, said, show, stepResult, withSheet } from "../test-job.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "./index.ts";
+import { withKey } from "./KeyRow.tsx";
 
 afterEach(cleanup);
 
@@ -148,9 +149,23 @@ describe("a figure with its unit", () => {
 });
 
 describe("choices, words and yes or no", () => {
-  it("a choice is sent at once", () => {
+  it("a choice is sent at once: on a phone by a button each, which takes it back when pressed again", () => {
     const view = jobView({}, withSheet({}));
     show(view, <ChoiceField step="identify" keys={["metering"]} />);
+    fireEvent.click(screen.getByRole("radio", { name: "fixed orifice" }));
+    expect(view.type).toHaveBeenLastCalledWith("/steps/identify/runs/0/sheet/metering", "orifice", { ready: true });
+    cleanup();
+    const chosen = jobView({}, withSheet({ metering: "orifice" }));
+    show(chosen, <ChoiceField step="identify" keys={["metering"]} />);
+    fireEvent.click(screen.getByRole("radio", { name: "fixed orifice" }));
+    expect(chosen.type).toHaveBeenLastCalledWith("/steps/identify/runs/0/sheet/metering", null, { ready: true });
+  });
+
+  it("a choice is sent at once from the list of a desk", () => {
+    const back = matchesMedia();
+    const view = jobView({}, withSheet({}));
+    show(view, <ChoiceField step="identify" keys={["metering"]} />);
+    back();
     fireEvent.change(screen.getByLabelText("metering device"), { target: { value: "orifice" } });
     expect(view.type).toHaveBeenLastCalledWith("/steps/identify/runs/0/sheet/metering", "orifice", { ready: true });
     fireEvent.change(screen.getByLabelText("metering device"), { target: { value: "" } });
@@ -177,5 +192,34 @@ describe("choices, words and yes or no", () => {
     expect([yes, no].map((box) => (box as HTMLInputElement).checked)).toEqual([false, false]);
     fireEvent.click(screen.getByLabelText("No"));
     expect(view.type).toHaveBeenLastCalledWith("/steps/identify/runs/0/sheet/pairing_proven", false, { ready: true });
+  });
+});
+
+describe("keys that a number pad lacks", () => {
+  it("puts units behind what was typed, and a minus before it or away again", () => {
+    expect(withKey("9", "lb")).toBe("9 lb ");
+    expect(withKey("9 lb 4", "oz")).toBe("9 lb 4 oz ");
+    expect(withKey("148", "oz")).toBe("148 oz");
+    expect(withKey("12", "−")).toBe("-12");
+    expect(withKey("-12", "−")).toBe("12");
+  });
+
+  it("goes on to the next field that waits: not into a choice that was made", () => {
+    const view = jobView({}, withSheet({ metering: "txv" }));
+    show(
+      view,
+      <main>
+        <EntryField step="identify" keys={["altitude"]} />
+        <ChoiceField step="identify" keys={["metering"]} />
+        <ChoiceField step="identify" keys={["gauge_reference"]} />
+        <EntryField step="identify" keys={["tolerance"]} />
+      </main>,
+    );
+    for (const place of document.querySelectorAll("input"))
+      Object.defineProperty(place, "offsetParent", { value: document.body });
+    const [first] = screen.getAllByRole("textbox") as [HTMLElement, ...HTMLElement[]];
+    act(() => first.focus());
+    fireEvent.click(screen.getByRole("button", { name: "next field" }));
+    expect(document.activeElement).toBe(screen.getByRole("radio", { name: "vented" }));
   });
 });

@@ -73,7 +73,7 @@ export function Select({
 
 function Said({ id, hint, problem }: { id: string; hint?: string; problem?: string }) {
   return (
-    <div id={id} className="min-h-[19px] text-[13px] leading-[17px] text-soft">
+    <div id={id} className="min-h-[19px] text-[14px] leading-[17px] text-soft">
       {problem ? (
         <p className="font-medium text-stop" role="alert">
           {problem}

@@ -39,7 +39,7 @@ export function LogChart({ chart, system, height = 280 }: { chart: Chart; system
     <figure ref={ref} className="min-w-0">
       <figcaption className="mb-1 text-[15px] font-semibold">
         {chart.title}{" "}
-        <span className="text-[13px] font-normal text-soft">
+        <span className="text-[14px] font-normal text-soft">
           {symbol}
           {chart.logarithmic ? ", log scale" : ""}
         </span>

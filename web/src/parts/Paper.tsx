@@ -11,7 +11,7 @@ export function Paper({ title, children }: { title: string; children: ReactNode 
       </p>
       <h1>{title}</h1>
       {children}
-      <p className="mt-6 border-t border-rule pt-2 text-[13px] text-soft">
+      <p className="mt-6 border-t border-rule pt-2 text-[14px] text-soft">
         Yoshi advises; the maker's instructions, the data plate and local law prevail.
       </p>
     </main>

@@ -133,7 +133,7 @@ export function PhChart({
         ))}
       </svg>
       {ways.length > 0 && (
-        <p className="flex flex-wrap gap-x-5 gap-y-1 text-[13px]">
+        <p className="flex flex-wrap gap-x-5 gap-y-1 text-[14px]">
           {ways.map((way) => (
             <span key={way.name} className="inline-flex items-center gap-2">
               <svg width="30" height="8" aria-hidden="true">

@@ -63,7 +63,7 @@ export function PickFrom({
         ))}
       </select>
       {problem && (
-        <p className="text-[13px] font-medium text-stop" role="alert">
+        <p className="text-[14px] font-medium text-stop" role="alert">
           {problem}
         </p>
       )}

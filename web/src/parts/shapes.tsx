@@ -1,4 +1,5 @@
 /** A verdict is a word, a shape and a colour, always the three together. */
+import { shownWord } from "../api/fields.ts";
 import type { Word } from "../api/types.ts";
 
 const COLOURS: Record<Word, string> = { Holds: "text-holds", Wait: "text-wait", Stop: "text-stop", Open: "text-soft" };
@@ -24,14 +25,14 @@ export function Shape({ word, size = 16 }: { word: Word; size?: number }) {
   );
 }
 
-export function VerdictBadge({ word, large }: { word: Word; large?: boolean }) {
+export function VerdictBadge({ word, large, step }: { word: Word; large?: boolean; step?: string }) {
   return (
     <span
       data-verdict={word}
       className={`inline-flex items-center gap-2 font-semibold whitespace-nowrap ${COLOURS[word]} ${large ? "text-[21px]" : "text-[15px]"}`}
     >
       <Shape word={word} size={large ? 18 : 15} />
-      {word}
+      {shownWord(word, step)}
     </span>
   );
 }

@@ -22,4 +22,5 @@ STEP = Step(
     capture=Capture("sheet", tuple((channel, (channel,)) for channel in GAUGES_AND_AIR)),
     lines=lines,
     begins=("standing_pressure",),
+    holds="Found",
 )

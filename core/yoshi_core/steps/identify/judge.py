@@ -7,6 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import line_set
 from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import ChargeBuildUp
+from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS, LineSet, Plate
 from yoshi_core.document.sheets import limit_of
@@ -38,6 +39,7 @@ def judge(context: StepContext) -> Judged:
     build_up = _build_up(plate, allowances, profile, notes, context)
     careful = _careful(context, build_up)
     _price(plate, build_up, notes)
+    _left_out(build_up, allowances, notes)
     _safety(plate, notes, known)
     judge_rooms(plate, build_up.total_kg if build_up else None, notes, context)
     _pairing(context, notes)
@@ -87,14 +89,36 @@ def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes
         limit = limit_of(line.allowance, profile.value("line.allowance_limit"))
         return LineAllowance(line.allowance.value, limit, True, geometry)
     if geometry is not None:
-        if line.suction_od is None:
-            notes.need(f"{path}/suction_od", "vapour line OD", None)
         limit = geometry.total_kg_m * profile.value("line.geometry_limit")
-        return LineAllowance(geometry.total_kg_m, limit, False, geometry)
+        usual_m = _usual_vapour_m(line, notes, path)
+        left_out = geometry.suction_kg_m3 * inside_area_m2(usual_m) if usual_m else 0.0
+        return LineAllowance(geometry.total_kg_m, limit + left_out, False, geometry, left_out, usual_m)
     if line.length is not None:
         label = "liquid line OD, or the maker's allowance" if known else "maker's allowance per length"
         notes.need(f"{path}/{'liquid_od' if known else 'allowance'}", label, None)
     return None
+
+
+def _usual_vapour_m(line: LineSet, notes: Notes, path: str) -> float:
+    """What stands in, in the ± alone, for a vapour line that was not entered; 0 where one was, or where none is usual and it is asked for."""
+    if line.suction_od is not None or line.liquid_od is None:
+        return 0.0
+    try:
+        return line_set.usual_vapour_od_m(line.liquid_od.value)
+    except CoreError:
+        notes.need(f"{path}/suction_od", "vapour line OD", None)
+        return 0.0
+
+
+def _left_out(build_up: ChargeBuildUp | None, allowances: Mapping[str, LineAllowance], notes: Notes) -> None:
+    """What a vapour line that was not entered is worth: less goes in without it, since more can be added and out is harder."""
+    for part in build_up.parts if build_up else ():
+        used = allowances.get(part.id) if part.kind == "line" else None
+        if used is None or not used.left_out_kg_m or not part.extra_m:
+            continue
+        amounts = {"od": Amount(used.left_out_od_m, "tube_od"), "value": Amount(used.left_out_kg_m * part.extra_m, "mass")}
+        text = "The vapour line is left out. At the usual {od} it would add {value}; the ± covers that."
+        notes.tell("identify.left_out", "Holds", text, "tube sizes (ASTM B280 walls, from memory) and density", amounts)
 
 
 def _by_table(line: LineSet, profile: Profile, notes: Notes, path: str) -> LineAllowance | None:

@@ -21,12 +21,17 @@ from yoshi_core.units.display import Amount
 
 @dataclass(frozen=True)
 class LineAllowance:
-    """The allowance used for one line set in kg/m, its ± limit, and where it is from; `geometry` when tube sizes are known."""
+    """The allowance used for one line set in kg/m, its ± limit, and where it is from; `geometry` when tube sizes are known.
+
+    `left_out_kg_m` is what the vapour line holds that was not entered, of its usual size `left_out_od_m`: in the ±, not in the figure.
+    """
 
     kg_per_m: float
     limit_kg_per_m: float
     from_maker: bool
     geometry: line_set.Allowance | None
+    left_out_kg_m: float = 0.0
+    left_out_od_m: float = 0.0
 
     @property
     def by(self) -> str:

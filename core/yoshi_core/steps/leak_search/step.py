@@ -21,4 +21,5 @@ STEP = Step(
     left_out=("no loss to explain", "the leak is seen with the eye", "not ordered by the customer"),
     early=True,
     channels=GAUGES_AND_AIR,
+    holds="Found",
 )

@@ -52,7 +52,7 @@ export function Columns({
           />
         ))}
       </svg>
-      <p className="flex flex-wrap gap-x-5 gap-y-1 text-[13px] text-soft">
+      <p className="flex flex-wrap gap-x-5 gap-y-1 text-[14px] text-soft">
         <Key fill="var(--rule)" text="tare" />
         <Key fill="var(--line)" text="heel, stays as vapour" />
         <Key fill="var(--tint2)" text="can leave as liquid" />

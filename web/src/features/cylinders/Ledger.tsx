@@ -68,7 +68,7 @@ export function Ledger({ code }: { code: string }) {
                 ) : (
                   <b>{line.what}</b>
                 )}
-                <span className="block text-[13px] text-soft">
+                <span className="block text-[14px] text-soft">
                   {new Date(line.at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "2-digit" })}{" "}
                   {line.by}
                   {line.reason ? `: ${line.reason}` : ""}

@@ -40,7 +40,7 @@ export function Bar({ slot, x, next, wide, free }: BarProps) {
         role="img"
         aria-label={said.join(", ")}
         title={said.join(", ")}
-        className={`absolute top-1/2 flex h-[28px] -translate-y-1/2 items-center justify-center overflow-hidden border border-ink text-[13px] whitespace-nowrap ${
+        className={`absolute top-1/2 flex h-[28px] -translate-y-1/2 items-center justify-center overflow-hidden border border-ink text-[14px] whitespace-nowrap ${
           next ? "bg-copper font-semibold text-[var(--on-copper)]" : slot.hands ? "bg-[var(--tint2)]" : "bg-sheet"
         }`}
         style={{ left: x(slot.start), width: `calc(${x(slot.end)} - ${x(slot.start)})`, ...(slot.hands ? {} : HATCH) }}
@@ -50,7 +50,7 @@ export function Bar({ slot, x, next, wide, free }: BarProps) {
       {fills && next && px(end, free) > (FILLS.length + 3) * LETTER_PX && (
         <span
           aria-hidden="true"
-          className="absolute top-1/2 max-w-full -translate-y-1/2 truncate bg-sheet pl-2 text-[13px] font-semibold text-copper"
+          className="absolute top-1/2 max-w-full -translate-y-1/2 truncate bg-sheet pl-2 text-[14px] font-semibold text-copper"
           style={{ left: x(slot.end), width: `calc(${x(new Date(free).toISOString())} - ${x(slot.end)})` }}
         >
           {px(end, free) > fills.length * LETTER_PX ? fills : FILLS}
@@ -69,7 +69,7 @@ function Waiting({ from, until, what, x, room }: WaitingProps) {
       role="img"
       aria-label={`${said}, ${clock(from)} to ${clock(until)}`}
       title={said}
-      className="absolute top-1/2 flex h-[28px] -translate-y-1/2 items-center justify-center overflow-hidden border border-wait border-dashed text-[13px] whitespace-nowrap text-wait"
+      className="absolute top-1/2 flex h-[28px] -translate-y-1/2 items-center justify-center overflow-hidden border border-wait border-dashed text-[14px] whitespace-nowrap text-wait"
       style={{ left: x(from), width: `calc(${x(until)} - ${x(from)})` }}
     >
       {room > said.length * LETTER_PX + 6 ? said : room > 5 * LETTER_PX ? "waits" : ""}

@@ -24,7 +24,7 @@ export function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
           {`${doNow.label}, ${clock(doNow.start)}`}
         </p>
       ) : (
-        <VerdictBadge word={job.word as Word} />
+        <VerdictBadge word={job.word as Word} step={job.step} />
       )}
     </div>
   );
@@ -33,7 +33,7 @@ export function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
 /** What somebody answers for, or what speaks against it: it goes with the job wherever that is listed. */
 export function Carried({ job }: { job: DayJob }) {
   const { system } = useSession();
-  return job.carried && <span className="mt-1 block text-[13px] leading-[17px]">{fill(job.carried, system)}</span>;
+  return job.carried && <span className="mt-1 block text-[14px] leading-[17px]">{fill(job.carried, system)}</span>;
 }
 
 const ENDS: Record<DayJob["state"], { word: Word; said: string; tone: string }> = {
@@ -51,9 +51,9 @@ export function AtLeaving({ job }: { job: DayJob }) {
       <span className={`flex items-baseline gap-2 font-semibold ${ends.tone}`}>
         <Shape word={ends.word} /> {ends.said} {job.proven && clock(job.proven)}
       </span>
-      {job.state === "safe" && <span className="text-[13px] text-soft">{job.left}; </span>}
-      {job.state === "unsafe" && <span className="text-[13px] text-soft">{job.not_done[0]} has to be done; </span>}
-      {job.state !== "proven" && <span className="text-[13px] text-soft">{lasting(job.rest_s)} more to do</span>}
+      {job.state === "safe" && <span className="text-[14px] text-soft">{job.left}; </span>}
+      {job.state === "unsafe" && <span className="text-[14px] text-soft">{job.not_done[0]} has to be done; </span>}
+      {job.state !== "proven" && <span className="text-[14px] text-soft">{lasting(job.rest_s)} more to do</span>}
     </p>
   );
 }

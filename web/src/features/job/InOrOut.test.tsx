@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Findings } from "../../api/types.ts";
 import { JobContext, type JobView } from "../../job/context.ts";
@@ -72,7 +72,9 @@ describe("refrigerant in or out, now", () => {
     signedInAt(view, "/?act=a1");
     expect(screen.getByLabelText("which part")).toHaveProperty("value", "s1");
     expect(screen.getByRole("textbox", { name: "what part" })).toHaveProperty("value", "receiver");
-    fireEvent.change(screen.getByLabelText("in it then"), { target: { value: "charge" } });
+    fireEvent.click(
+      within(screen.getByRole("group", { name: "in it then" })).getByRole("radio", { name: "its charge" }),
+    );
     expect(view.type).toHaveBeenCalledWith("/acts/a1/medium", "charge", { ready: true });
     const another = screen.getByRole<HTMLOptionElement>("option", { name: "another part" }).value;
     expect(another).toMatch(/^s[0-9a-z]{8,}$/);

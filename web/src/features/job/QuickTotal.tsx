@@ -4,7 +4,8 @@ import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { refrigerantsQuery } from "../../api/queries.ts";
 import { EntryField, TextField } from "../../fields/index.ts";
-import { useJob, useRows } from "../../job/context.ts";
+import { fill } from "../../format/quantity.ts";
+import { useJob, useRows, useStep } from "../../job/context.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { IdentifySide } from "../steps/identify/Side.tsx";
@@ -28,9 +29,14 @@ export function QuickTotal() {
           <EntryField step="identify" keys={["included_length"]} />
           <EntryField step="identify" keys={["lines", l, "length"]} label="line, one way" />
           <EntryField step="identify" keys={["lines", l, "liquid_od"]} hint="3/8 in or mm" />
-          <EntryField step="identify" keys={["lines", l, "suction_od"]} />
+          <EntryField
+            step="identify"
+            keys={["lines", l, "suction_od"]}
+            hint="if left out, it is said what that is worth"
+          />
           <EntryField step="identify" keys={["lines", l, "allowance"]} hint="else from tube size" />
         </div>
+        <LeftOut />
         <h2 className="mt-3 border-b border-ink pb-1">Cylinder on the scale</h2>
         <div className="mt-2 grid grid-cols-2 gap-x-5 lg:grid-cols-3">
           <EntryField step="weigh_in" keys={["draws", d, "gross_start"]} />
@@ -47,6 +53,14 @@ export function QuickTotal() {
       </div>
     </div>
   );
+}
+
+/** What the vapour line would add that nobody typed. */
+function LeftOut() {
+  const { system } = useJob();
+  const { verdict } = useStep("identify");
+  const said = verdict.reasons.find((reason) => reason.rule_id === "identify.left_out");
+  return said ? <p className="text-[15px]">{fill(said.message, system)}</p> : null;
 }
 
 function MakeJob() {

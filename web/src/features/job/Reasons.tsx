@@ -43,7 +43,7 @@ export function Reasons({ step }: { step: StepName }) {
               <li key={reason.rule_id + reason.message.text} className="grid grid-cols-[74px_1fr] items-baseline gap-3">
                 <VerdictBadge word={reason.word} />
                 <span>
-                  {fill(reason.message, system)} <span className="text-[13px] text-soft">{reason.source}</span>
+                  {fill(reason.message, system)} <span className="text-[14px] text-soft">{reason.source}</span>
                 </span>
               </li>
             ))}

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { fill } from "../../format/quantity.ts";
 import { useJob, useStep } from "../../job/context.ts";
@@ -24,16 +24,24 @@ export function StepFrame({
   const result = useStep(step);
   const { answer, findings, system } = useJob();
   const label = stepLabel(step);
+  const heading = useRef<HTMLHeadingElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a step that opens is begun at its heading
+  useEffect(() => {
+    heading.current?.focus({ preventScroll: true });
+    heading.current?.scrollIntoView?.({ block: "start" });
+  }, [step]);
   const otherwise = answer.otherwise.find((row) => row.step === step);
   return (
     <section aria-labelledby="step-name">
       <header className="flex items-start justify-between gap-x-6 gap-y-1 max-md:flex-col">
         <div>
-          <h1 id="step-name">{label}</h1>
+          <h1 id="step-name" ref={heading} tabIndex={-1} className="scroll-mt-16 outline-none">
+            {label}
+          </h1>
           <p className="text-[14px] text-soft">{sub}</p>
         </div>
         <div className="shrink-0 md:w-[300px] md:text-right" aria-live="polite">
-          <VerdictBadge word={result.verdict.word} large />
+          <VerdictBadge word={result.verdict.word} step={step} large />
           <p className="text-[14px] text-soft" data-testid="headline">
             {fill(result.verdict.headline, system)}
           </p>

@@ -95,7 +95,7 @@ function TypedCell({ label, entry, quantity, system }: Cell) {
       <p className="text-[16px] leading-[22px] font-semibold">
         {entry ? show(entry.value, quantity, system) : "—"}{" "}
         {entry && (
-          <span className="text-[13px] font-normal text-soft">
+          <span className="text-[14px] font-normal text-soft">
             typed{entry.at ? ` ${ago(entry.at, Date.now())}` : ""}
           </span>
         )}
@@ -130,7 +130,7 @@ function LiveCell({ reading }: { reading: Live }) {
       </p>
       <p className="text-[16px] leading-[22px] font-semibold">
         {show(reading.value, facts?.quantity ?? "number", system)}{" "}
-        <span className={`text-[13px] font-normal ${stale ? "text-wait" : "text-soft"}`}>{age(reading, now)}</span>
+        <span className={`text-[14px] font-normal ${stale ? "text-wait" : "text-soft"}`}>{age(reading, now)}</span>
       </p>
     </div>
   );

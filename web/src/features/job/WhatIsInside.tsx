@@ -81,7 +81,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
   const newDay = row.at && (!before?.at || day(before.at) !== day(row.at));
   return (
     <li className="grid grid-cols-[44px_1fr] gap-x-2 text-[14px] leading-[18px]">
-      {newDay && row.at && <p className="col-span-2 pt-1 text-[13px] text-soft">{day(row.at)}</p>}
+      {newDay && row.at && <p className="col-span-2 pt-1 text-[14px] text-soft">{day(row.at)}</p>}
       <span className="num pt-1 text-soft">{row.at ? clock(row.at) : ""}</span>
       <div>
         <Whereto row={row} code={answer.code}>
@@ -94,7 +94,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
               </b>
             )}
           </span>
-          <span className="flex justify-between gap-3 text-[13px] text-soft">
+          <span className="flex justify-between gap-3 text-[14px] text-soft">
             <span>{row.note}</span>
             <span className="whitespace-nowrap">{row.known}</span>
           </span>

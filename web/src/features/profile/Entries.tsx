@@ -26,10 +26,10 @@ export function School(props: {
             onChange={() => props.onChange(school)}
           />
           {text}
-          {school === choice.default && <span className="text-[13px] text-soft">as delivered</span>}
+          {school === choice.default && <span className="text-[14px] text-soft">as delivered</span>}
         </label>
       ))}
-      <p className="text-[13px] text-soft">{choice.reason}</p>
+      <p className="text-[14px] text-soft">{choice.reason}</p>
     </fieldset>
   );
 }
@@ -61,7 +61,7 @@ export function Threshold(props: {
         onChange={(event) => props.onChange(event.target.value)}
         aria-describedby={`said-${id}`}
       />
-      <p id={`said-${id}`} className="text-[13px] text-soft">
+      <p id={`said-${id}`} className="text-[14px] text-soft">
         {own === undefined
           ? rule.source
           : `ours; delivered as ${show(rule.default, rule.quantity, system)}, ${rule.source}`}

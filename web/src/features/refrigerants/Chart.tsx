@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { chartQuery, jobsQuery } from "../../api/queries.ts";
 import type { JobPoints, PhPoint, System } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
@@ -14,40 +14,32 @@ const CORNERS = [
 ] as const;
 
 /** Pressure, enthalpy and temperature of one refrigerant, with the readings of a job on it. */
-export function Chart({ name }: { name: string }) {
+export function Chart({ name, job }: { name: string; job: string }) {
   const { system } = useSession();
-  const [job, setJob] = useState("");
   const { data } = useQuery(chartQuery(name, system, job));
   const domes = useMemo(() => (data ? [data.chart] : []), [data]);
   const last = data?.points[data.points.length - 1];
   const ways = useMemo(() => (last ? wayOf(last) : []), [last]);
   return (
     <section className="mt-4 border-t border-ink pt-2" aria-label="Pressure, enthalpy and temperature">
-      <div className="flex flex-wrap items-end justify-between gap-3">
-        <h2>Pressure, enthalpy, temperature</h2>
-        <OfAJob job={job} onChoose={setJob} />
-      </div>
+      <h2>Pressure, enthalpy, temperature</h2>
       <div className={last ? "grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_230px]" : ""}>
         <PhChart domes={domes} ways={ways} system={system} />
         {last && <Corners row={last} system={system} />}
       </div>
-      {job && data && !last && (
-        <p className="text-[14px] text-soft">
-          Nothing was read on this job with {name} inside that these tables reach.
-        </p>
-      )}
     </section>
   );
 }
 
-function OfAJob({ job, onChoose }: { job: string; onChoose: (job: string) => void }) {
+/** Whose readings stand on the pictures. */
+export function OfAJob({ job, onChoose }: { job: string; onChoose: (job: string) => void }) {
   const open = useQuery(jobsQuery(false, ""));
   const closed = useQuery(jobsQuery(true, ""));
   const rows = [...(open.data?.data.jobs ?? []), ...(closed.data?.data.jobs ?? [])].filter((r) => r.kind !== "quick");
   return (
-    <label className="flex items-center gap-3 text-[14px] text-soft">
+    <label className="block text-[14px] text-soft">
       readings of
-      <select className="control max-w-[260px]" value={job} onChange={(event) => onChoose(event.target.value)}>
+      <select className="control" value={job} onChange={(event) => onChoose(event.target.value)}>
         <option value="">no job</option>
         {rows.map((row) => (
           <option key={row.code} value={row.code}>
@@ -75,7 +67,7 @@ function Corners({ row, system }: { row: JobPoints; system: System }) {
         return (
           <div key={key} className="flex items-center justify-between gap-2 border-b border-rule py-2">
             <dt>
-              <span className="mr-2 inline-grid size-[22px] place-items-center rounded-full border-2 border-copper text-[13px] font-semibold">
+              <span className="mr-2 inline-grid size-[22px] place-items-center rounded-full border-2 border-copper text-[14px] font-semibold">
                 {n + 1}
               </span>
               {label}

@@ -25,11 +25,11 @@ export function Facts({
     ],
   ];
   return (
-    <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-2 border-t border-rule pt-3">
+    <dl className="mt-1 text-[15px]">
       {facts.map(([label, text]) => (
-        <div key={label}>
-          <dt className="lab">{label}</dt>
-          <dd className="font-semibold">{text}</dd>
+        <div key={label} className="flex justify-between gap-4 border-b border-rule py-[6px]">
+          <dt className="text-soft">{label}</dt>
+          <dd className="text-right font-semibold">{text}</dd>
         </div>
       ))}
     </dl>

@@ -22,7 +22,10 @@ const saturation = (problems: unknown[] = []) => ({
   site_pressure_pa: 78_300,
   gauge_zero_pa: 78_300,
   critical_k: 344.5,
-  table: [{ temperature_k: 277.594, bubble_gauge_pa: 813_600, dew_gauge_pa: 810_000 }],
+  table: [
+    { temperature_k: 277.594, bubble_gauge_pa: 813_600, dew_gauge_pa: 810_000 },
+    { temperature_k: 327.594, bubble_gauge_pa: 3_300_000, dew_gauge_pa: 3_280_000 },
+  ],
   bubble_k: 277.55,
   dew_k: 277.65,
   glide_k: 0.1,
@@ -100,19 +103,32 @@ describe("the refrigerants page", () => {
 
   it("asks again with what was typed, as typed", async () => {
     show(jobView(), <RefrigerantsPage />);
-    await waitFor(() => screen.getByLabelText(/^pressure/));
-    fireEvent.change(screen.getByLabelText(/^pressure/), { target: { value: "8 bar" } });
+    await waitFor(() => screen.getByLabelText(/^pressure/, { selector: "input" }));
+    fireEvent.change(screen.getByLabelText(/^pressure/, { selector: "input" }), { target: { value: "8 bar" } });
     await waitFor(() => expect(lastAsk()?.get("pressure")).toBe("8 bar"));
     fireEvent.click(screen.getByRole("radio", { name: "Sealed" }));
     await waitFor(() => expect(lastAsk()?.get("gauge")).toBe("sealed"));
+  });
+
+  it("moves the crosshair by arrow keys, from pressure and from temperature", async () => {
+    show(jobView(), <RefrigerantsPage />);
+    const handle = await screen.findByRole("slider", { name: "pressure, psig" });
+    expect(handle.getAttribute("aria-valuetext")).toContain("bubble 39.9 °F, dew 40.1 °F");
+    fireEvent.keyDown(handle, { key: "ArrowRight" });
+    await waitFor(() => expect(lastAsk()?.get("pressure")).toBe("119"));
+    fireEvent.keyDown(screen.getByRole("slider"), { key: "PageDown" });
+    await waitFor(() => expect(lastAsk()?.get("pressure")).toBe("108"));
+    fireEvent.click(screen.getByRole("radio", { name: "from temperature" }));
+    fireEvent.keyDown(screen.getByRole("slider", { name: "temperature, °F" }), { key: "ArrowUp" });
+    await waitFor(() => expect(lastAsk()?.get("temperature")).toBe("101"));
   });
 
   it("says beside a field why it cannot be read, and keeps the rest", async () => {
     problems = [{ path: "/pressure", code: "range", message: said("Above the critical point.") }];
     show(jobView(), <RefrigerantsPage />);
     await waitFor(() => expect(screen.getByText("Above the critical point.")).toBeTruthy());
-    expect(screen.getByLabelText(/^pressure/).getAttribute("aria-invalid")).toBe("true");
-    expect(screen.getByLabelText(/^or temperature/).getAttribute("aria-invalid")).toBeNull();
+    expect(screen.getByLabelText(/^pressure/, { selector: "input" }).getAttribute("aria-invalid")).toBe("true");
+    expect(screen.getByLabelText(/^or temperature/, { selector: "input" }).getAttribute("aria-invalid")).toBeNull();
   });
 
   it("finds by any spelling, and says when it is not here", async () => {
@@ -133,6 +149,10 @@ describe("the refrigerants page", () => {
         liquid: at(25e5, 265e3, 310),
         inlet: at(9e5, 265e3, 277),
         vapour_share: 0.23,
+        dew_k: 277.0,
+        superheat_k: 8.0,
+        bubble_k: 313.0,
+        subcooling_k: 3.0,
       },
     ];
     show(jobView(), <RefrigerantsPage />);
@@ -141,6 +161,8 @@ describe("the refrigerants page", () => {
     const corners = await screen.findByTestId("corners");
     await waitFor(() => expect(corners.textContent).toContain("discharge, reckoned161.3 °F"));
     expect(corners.textContent).toContain("23 % vapour");
+    expect(screen.getByTestId("drops").textContent).toContain("superheat 14.4 °F");
+    expect(screen.getByTestId("drops").textContent).toContain("subcooling 5.4 °F");
     expect(asked.some((url) => url.searchParams.get("job") === "j7")).toBe(true);
   });
 });

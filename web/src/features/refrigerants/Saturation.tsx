@@ -24,7 +24,7 @@ export function Ask(props: {
         aria-describedby={`${props.id}-said`}
         onChange={(e) => props.onChange(e.target.value)}
       />
-      <p id={`${props.id}-said`} className="min-h-[18px] text-[13px]">
+      <p id={`${props.id}-said`} className="min-h-[18px] text-[14px]">
         {props.problem ? (
           <span className="font-medium text-stop">{props.problem}</span>
         ) : (
@@ -40,17 +40,19 @@ export function Answer({
   value,
   quantity,
   system,
+  large = false,
 }: {
   label: string;
   value: number | null | undefined;
   quantity: string;
   system: System;
+  large?: boolean;
 }) {
   const unit = unitFor(quantity, system);
   return (
     <div data-testid={`${label}-${quantity}`}>
       <p className="lab">{label}</p>
-      <p className="num text-[30px] leading-[38px]">
+      <p className={`num ${large ? "text-[34px] leading-[42px]" : "text-[24px] leading-[34px]"}`}>
         {value == null ? "—" : inUnit(value, quantity, unit)}{" "}
         <span className="text-[15px] font-normal text-soft">{unit}</span>
       </p>

@@ -95,7 +95,7 @@ export function Comparison({
                     aria-pressed={row.name === chosen}
                     onClick={() => onChoose(row.name)}
                   >
-                    {row.name} <span className="text-[13px] font-normal text-soft">{row.safety_class}</span>
+                    {row.name} <span className="text-[14px] font-normal text-soft">{row.safety_class}</span>
                   </button>
                 </th>
               ))}
@@ -141,7 +141,7 @@ function Property({
       <th scope="row" className="py-2 pr-3 font-semibold whitespace-nowrap">
         {NAMES[id] ?? id}
         {NOTES[id] && (
-          <span className="block max-w-[130px] text-[13px] font-normal whitespace-normal text-soft">{NOTES[id]}</span>
+          <span className="block max-w-[130px] text-[14px] font-normal whitespace-normal text-soft">{NOTES[id]}</span>
         )}
       </th>
       {shown.map((row) => {

@@ -25,7 +25,7 @@ export function Plan({ row, table, children }: { row: RetrofitRow; table: Retrof
             <Line label="liquid density, new over old" value={`× ${(row.ratio ?? 1).toFixed(3)}`} />
             <Line label="expected in the end" value={show(row.final.value, "mass", system)} />
           </dl>
-          <p className="mt-2 text-[13px] text-soft">
+          <p className="mt-2 text-[14px] text-soft">
             From the correct full charge, never from what was recovered after a leak.{" "}
             {table.by_weight ? "By weight alone: nothing is trimmed." : "Then trimmed in steps towards the end."}
           </p>

@@ -14,7 +14,7 @@ export function LinkToGive({ name, link, mail }: { name: string; link: string; m
         With this link {name} chooses a password. It is good once, for 7 days.
         {mail ? ` It is on its way to ${mail} too.` : " Hand it over yourself: no mail address is kept."}
       </p>
-      <p className="mt-1 break-all font-mono text-[13px]">{whole}</p>
+      <p className="mt-1 break-all font-mono text-[14px]">{whole}</p>
       {"clipboard" in navigator && (
         <button type="button" className="btn mt-2" onClick={() => void copy()}>
           {copied ? "Copied" : "Copy it"}

@@ -84,9 +84,9 @@ function Lines({ after, search, onMore }: { after: string; search: string; onMor
           <td className="py-2 pr-4 whitespace-nowrap">{line.who || "a device"}</td>
           <td className="py-2 pr-4">
             {line.what} {line.about && <span className="text-soft">{line.about}</span>}
-            {line.detail && <p className="text-[13px] text-soft">{line.detail}</p>}
+            {line.detail && <p className="text-[14px] text-soft">{line.detail}</p>}
           </td>
-          <td className="py-2 text-[13px] text-soft">
+          <td className="py-2 text-[14px] text-soft">
             {line.device}
             <br />
             {line.address}

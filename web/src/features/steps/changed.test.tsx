@@ -130,17 +130,17 @@ describe("changing over", () => {
     expect(screen.getByTestId("old-oil").textContent).toContain("25.0 %");
     expect(screen.getByTestId("wanted-k1").textContent).toContain("24.2 psig");
     expect(screen.getByLabelText("orifice fitted")).toBeTruthy();
-    expect(screen.queryByLabelText("metering device")).toBeNull();
+    expect(screen.queryByRole("group", { name: "metering device" })).toBeNull();
     expect(screen.getByRole("button", { name: "Another control" })).toBeTruthy();
   });
 
   it("offers a valve where there is one, and none where a capillary is", () => {
     const metering = (name: string) => ({ circuit: { id: "x", plate: { metering: name } }, steps: {} });
     show(view("change_over", "Holds", {}, metering("txv")), <ChangeOverSheet />);
-    expect(screen.getByLabelText("metering device")).toBeTruthy();
+    expect(screen.getByRole("group", { name: "metering device" })).toBeTruthy();
     cleanup();
     show(view("change_over", "Holds", {}, metering("capillary")), <ChangeOverSheet />);
-    expect(screen.queryByLabelText("metering device")).toBeNull();
+    expect(screen.queryByRole("group", { name: "metering device" })).toBeNull();
     expect(screen.getByText(/All of the charge goes in by weight/)).toBeTruthy();
   });
 

@@ -172,7 +172,7 @@ describe("leak search", () => {
     fireEvent.click(screen.getByTestId("place-cores"));
     expect(screen.getByText("under 1 in 100")).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Another method" }));
-    expect(screen.getByLabelText("ultrasonic")).toBeTruthy();
+    expect(screen.getByRole("group", { name: "ultrasonic" })).toBeTruthy();
   });
 
   it("adds a place that is not on the map", () => {

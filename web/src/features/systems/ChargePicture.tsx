@@ -107,7 +107,7 @@ export function ChargePicture({
           );
         })}
       </svg>
-      <p className="text-[13px] text-soft">Up: added. Down: recovered. By the cylinder book and earlier records.</p>
+      <p className="text-[14px] text-soft">Up: added. Down: recovered. By the cylinder book and earlier records.</p>
     </Scrollable>
   );
 }

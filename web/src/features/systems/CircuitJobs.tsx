@@ -29,7 +29,7 @@ export function Jobs({ circuit }: { circuit: CircuitState }) {
               <b>{job.title}</b>
               <VerdictBadge word={job.word as Word} />
               <span className="text-[14px] text-soft">{job.closed ? "closed" : (VISITS[job.visit] ?? "")}</span>
-              <span className="text-[13px] text-soft">{ago(job.updated_at, Date.now())}</span>
+              <span className="text-[14px] text-soft">{ago(job.updated_at, Date.now())}</span>
             </Link>
           </li>
         ))}

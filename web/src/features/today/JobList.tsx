@@ -24,12 +24,12 @@ export function JobList({ jobs }: { jobs: JobRow[] }) {
               </span>
             </span>
             <Progress job={job} />
-            <VerdictBadge word={job.word as Word} />
+            <VerdictBadge word={job.word as Word} step={job.step} />
             <span className="text-[14px] text-soft">
               {fill(job.headline, system)}
               {job.carried && <span className="mt-1 block text-ink">{fill(job.carried, system)}</span>}
             </span>
-            <span className="text-[13px] text-soft md:text-right">
+            <span className="text-[14px] text-soft md:text-right">
               {ago(job.updated_at, Date.now())}
               {between(job) && <b className="block text-wait">{between(job)}</b>}
             </span>

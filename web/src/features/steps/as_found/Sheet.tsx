@@ -1,3 +1,4 @@
+import forms from "../../../api/forms.gen.json";
 import { Causes } from "../../../fields/Causes.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
@@ -9,7 +10,7 @@ import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "as_found" as const;
 /** Kinds that nobody asks whether they cool or heat. */
-const ONLY_COOL = ["reach_in", "receiver", "vehicle"];
+const ONLY_COOL = forms.kinds.only_cool as string[];
 
 function useValue(key: string): unknown {
   const { answer, drafts } = useJob();

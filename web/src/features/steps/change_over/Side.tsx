@@ -19,7 +19,7 @@ export default function ChangeOverSide() {
       ) : (
         <p className="mt-2 text-[14px] text-soft">Once it is known what goes in, the tag's words stand here.</p>
       )}
-      <p className="mt-3 text-[13px] text-soft">
+      <p className="mt-3 text-[14px] text-soft">
         The label for the unit is printed at Close out, with the charge that was proven.
       </p>
     </div>

@@ -83,7 +83,7 @@ function Differences({ changed }: { changed: boolean }) {
         ))}
       </ul>
       {changed ? (
-        <p className="mt-1 text-[13px] text-soft">
+        <p className="mt-1 text-[14px] text-soft">
           With the new refrigerant inside, the record takes it when the job closes; what it was stays in its history.
         </p>
       ) : (

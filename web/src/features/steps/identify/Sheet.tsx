@@ -1,4 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import forms from "../../../api/forms.gen.json";
 import { refrigerantsQuery } from "../../../api/queries.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
@@ -7,6 +9,7 @@ import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/
 import { StepFrame } from "../../job/StepFrame.tsx";
 
 const STEP = "identify" as const;
+const LINELESS = forms.kinds.lineless as string[];
 
 export function IdentifySheet() {
   const rows = useRows(STEP, "lines", ["l1"]);
@@ -19,7 +22,7 @@ export function IdentifySheet() {
       <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(220px,1fr)]">
         <DataPlate />
         <div>
-          {rows.length < 2 && <Lines rows={rows} />}
+          {rows.length < 2 && <OneLine rows={rows} />}
           <ByKind />
           <Parts />
         </div>
@@ -30,32 +33,41 @@ export function IdentifySheet() {
   );
 }
 
-/** Proof that this condenser belongs to that indoor unit, before anything is opened. */
+/** Proof that this condenser belongs to that indoor unit, before anything is opened: how one knows, in one press. */
 function Pairing() {
-  const { answer } = useJob();
-  const read = (key: string) =>
-    at(answer.job, pathOf(answer.job, STEP, [key])) ?? at(answer.job, `/circuit/plate/${key}`);
-  const open = read("circuit_known") === false;
+  const { answer, type } = useJob();
+  const read = usePlate();
+  const unsure = read("circuit_known") === false;
+  const several = ["packaged", "chiller", "receiver"].includes(String(read("kind"))) || read("circuit_known") !== null;
+  const proven = (by: string | null) =>
+    type(pathOf(answer.job, STEP, ["pairing_proven"]), by ? true : null, { ready: true });
   return (
     <div className="mt-4 grid gap-x-8 md:grid-cols-2">
+      <ChoiceField
+        step={STEP}
+        keys={["pairing_by"]}
+        label="how you know it is the right unit"
+        hint="before anything is opened"
+        onChoose={proven}
+      />
       <div>
-        <YesNoField step={STEP} keys={["pairing_proven"]} />
-        {read("pairing_proven") === true && (
-          <ChoiceField step={STEP} keys={["pairing_by"]} hint="before anything is opened" />
-        )}
-      </div>
-      <div>
-        <YesNoField step={STEP} keys={["circuit_known"]} />
-        {open && (
+        {several && <YesNoField step={STEP} keys={["circuit_known"]} />}
+        {unsure && (
           <EntryField step={STEP} keys={["other_charge"]} hint="the smaller counts until the unit itself says which" />
         )}
-        <YesNoField step={STEP} keys={["listed"]} />
       </div>
     </div>
   );
 }
 
-/** The form is shaped like the plate it is copied from. */
+/** What the plate says, typed here or on record. */
+function usePlate() {
+  const { answer } = useJob();
+  return (key: string): unknown =>
+    at(answer.job, pathOf(answer.job, STEP, [key])) ?? at(answer.job, `/circuit/plate/${key}`);
+}
+
+/** The form is shaped like the plate it is copied from: what decides the charge first, the rest folded under what it is good for. */
 function DataPlate() {
   const { data } = useQuery(refrigerantsQuery);
   return (
@@ -63,9 +75,11 @@ function DataPlate() {
       <legend className="sr-only">Data plate</legend>
       <Rivets />
       <p className="mb-2 text-[15px] font-semibold" aria-hidden="true">
-        Data plate and site
+        Data plate
       </p>
-      <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
+      <div className="grid grid-cols-2 gap-x-5 gap-y-1">
+        <ChoiceField step={STEP} keys={["kind"]} />
+        <ChoiceField step={STEP} keys={["metering"]} />
         <TextField
           step={STEP}
           keys={["refrigerant"]}
@@ -73,29 +87,55 @@ function DataPlate() {
           hint="as stamped, such as R-410A"
         />
         <EntryField step={STEP} keys={["factory_charge"]} how hint="9 lb 4 oz, 9.25 lb, 148 oz or kg" />
-        <EntryField step={STEP} keys={["included_length"]} how hint="line length in that charge" />
-        <ChoiceField step={STEP} keys={["metering"]} />
-        <EntryField step={STEP} keys={["subcooling_target"]} how hint="empty if not stamped" />
-        <ChoiceField step={STEP} keys={["kind"]} />
-        <EntryField step={STEP} keys={["altitude"]} />
-        <ChoiceField step={STEP} keys={["gauge_reference"]} />
-        <EntryField step={STEP} keys={["factory_charge_other"]} hint="kg or oz, as a check" />
+        <LengthCovered />
       </div>
-      <details className="mt-1">
-        <summary className="min-h-[44px] cursor-pointer py-3 font-semibold text-copper">More of the plate</summary>
-        <div className="grid grid-cols-2 gap-x-5 gap-y-1 xl:grid-cols-3">
-          <EntryField step={STEP} keys={["charge_told"]} how hint="shown beside it; the plate decides" />
-          <EntryField step={STEP} keys={["tolerance"]} how />
-          <TextField step={STEP} keys={["orifice"]} />
-          <TextField step={STEP} keys={["oil"]} hint="kind and grade, such as POE 32" />
-          <EntryField step={STEP} keys={["design_high"]} />
-          <EntryField step={STEP} keys={["design_low"]} />
-          <TextField step={STEP} keys={["serial"]} />
-          <TextField step={STEP} keys={["circuit"]} />
-          <YesNoField step={STEP} keys={["whole_charge"]} />
-        </div>
-      </details>
+      <Fold
+        title="For the running unit: its target, altitude, gauge"
+        keys={["subcooling_target", "altitude", "orifice"]}
+      >
+        <EntryField step={STEP} keys={["subcooling_target"]} how hint="empty if not stamped" />
+        <TextField step={STEP} keys={["orifice"]} hint="as stamped on it" />
+        <EntryField step={STEP} keys={["altitude"]} hint="of the site" />
+        <ChoiceField step={STEP} keys={["gauge_reference"]} />
+      </Fold>
+      <Fold title="For nitrogen and oil: pressures stamped, oil" keys={["design_high", "design_low", "oil"]}>
+        <EntryField step={STEP} keys={["design_high"]} />
+        <EntryField step={STEP} keys={["design_low"]} />
+        <TextField step={STEP} keys={["oil"]} hint="kind and grade, such as POE 32" />
+      </Fold>
+      <Fold
+        title="To check the charge: in the other unit, told, its ±"
+        keys={["factory_charge_other", "charge_told", "tolerance", "whole_charge"]}
+      >
+        <EntryField step={STEP} keys={["factory_charge_other"]} hint="kg or oz, as a check" />
+        <EntryField step={STEP} keys={["charge_told"]} how hint="shown beside it; the plate decides" />
+        <EntryField step={STEP} keys={["tolerance"]} how />
+        <YesNoField step={STEP} keys={["whole_charge"]} className="col-span-full" />
+      </Fold>
+      <Fold title="To find it again: serial, circuit" keys={["serial", "circuit"]}>
+        <TextField step={STEP} keys={["serial"]} />
+        <TextField step={STEP} keys={["circuit"]} />
+      </Fold>
     </fieldset>
+  );
+}
+
+/** A kind without a line set has no length that the charge could cover. */
+function LengthCovered() {
+  const kind = String(usePlate()("kind") ?? "");
+  if (LINELESS.includes(kind)) return null;
+  return <EntryField step={STEP} keys={["included_length"]} how hint="line length in that charge" />;
+}
+
+/** Folded until it is wanted; open where something stands in it. */
+function Fold({ title, keys, children }: { title: string; keys: string[]; children: ReactNode }) {
+  const { answer } = useJob();
+  const typed = keys.some((key) => at(answer.job, pathOf(answer.job, STEP, [key])) !== null);
+  return (
+    <details className="border-t border-rule" open={typed || undefined}>
+      <summary className="min-h-[44px] cursor-pointer py-3 font-semibold text-copper">{title}</summary>
+      <div className="grid grid-cols-2 gap-x-5 gap-y-1">{children}</div>
+    </details>
   );
 }
 
@@ -113,6 +153,14 @@ function Rivets() {
   );
 }
 
+/** A unit in one piece has no line set to measure, unless somebody typed one. */
+function OneLine({ rows }: { rows: string[] }) {
+  const { answer } = useJob();
+  const kind = String(usePlate()("kind") ?? "");
+  const typed = at(answer.job, pathOf(answer.job, STEP, ["lines"])) !== null;
+  return LINELESS.includes(kind) && !typed ? null : <Lines rows={rows} />;
+}
+
 function Lines({ rows }: { rows: string[] }) {
   const many = rows.length > 1;
   return (
@@ -121,9 +169,13 @@ function Lines({ rows }: { rows: string[] }) {
       {rows.map((key) => (
         <div key={key} className={`grid grid-cols-2 gap-x-5 ${many ? "lg:grid-cols-4" : ""}`}>
           <EntryField step={STEP} keys={["lines", key, "length"]} how label="installed, one way" />
-          <EntryField step={STEP} keys={["lines", key, "allowance"]} how hint="else from tube size" />
           <EntryField step={STEP} keys={["lines", key, "liquid_od"]} hint="3/8 in or 9.52 mm" />
-          <EntryField step={STEP} keys={["lines", key, "suction_od"]} />
+          <EntryField
+            step={STEP}
+            keys={["lines", key, "suction_od"]}
+            hint="if left out, it is said what that is worth"
+          />
+          <EntryField step={STEP} keys={["lines", key, "allowance"]} how hint="the maker's, if known" />
           <Unmeasured row={key} />
         </div>
       ))}
@@ -172,15 +224,13 @@ function AnotherLine({ rows }: { rows: string[] }) {
 
 /** What only some kinds ask for: indoor units and boxes, winter flooding, the smallest room. */
 function ByKind() {
-  const { answer } = useJob();
   const { data } = useQuery(refrigerantsQuery);
-  const read = (key: string) =>
-    at(answer.job, pathOf(answer.job, STEP, [key])) ?? at(answer.job, `/circuit/plate/${key}`);
+  const read = usePlate();
   const kind = String(read("kind") ?? "");
   const found = data?.data.find((row) => row.name === read("refrigerant"));
   const flammable = found ? /[23]L?$/.test(found.safety_class) : false;
   const rooms = kind !== "vehicle" && (flammable || ["vrf", "ductless", "chiller"].includes(kind));
-  if (kind !== "vrf" && kind !== "receiver" && kind !== "vehicle" && !rooms) return null;
+  if (kind !== "vrf" && kind !== "receiver" && kind !== "vehicle" && !rooms && !flammable) return null;
   return (
     <fieldset className="mt-3">
       <legend className="mb-2 w-full border-b border-ink pb-1 text-[15px] font-semibold">
@@ -194,6 +244,7 @@ function ByKind() {
           <EntryField step={STEP} keys={["branch_allowance"]} hint="by the maker's table" />
         </div>
       )}
+      {flammable && <YesNoField step={STEP} keys={["listed"]} />}
       {kind === "vehicle" && <YesNoField step={STEP} keys={["electric"]} />}
       {kind === "receiver" && <YesNoField step={STEP} keys={["floods"]} />}
       {kind === "receiver" && read("floods") === true && (

@@ -33,7 +33,7 @@ export default function LeakSearchSide() {
   return (
     <div key={findings.job_id}>
       <h2 className="text-soft">Minutes and chances</h2>
-      <p className="text-[13px] text-soft">
+      <p className="text-[14px] text-soft">
         Down: minutes. Across: chance for each minute. Area: chance of finding it.
       </p>
       <svg

@@ -43,7 +43,7 @@ function BandRow({ band, result, system }: { band: Band; result: StepResult<"ver
           {band.label}
           {figure && <Why figure={figure} system={system} />}
         </p>
-        <p className="text-[13px]" style={{ color: band.side === "low" ? "var(--low)" : "var(--high)" }}>
+        <p className="text-[14px]" style={{ color: band.side === "low" ? "var(--low)" : "var(--high)" }}>
           {band.side === "low" ? "low side, from dew" : "high side, from bubble"}
         </p>
         <p className="num text-[32px] leading-[36px] whitespace-nowrap">
@@ -93,7 +93,7 @@ function Worth() {
         <div key={figure.id} className="flex items-center justify-between gap-2 px-3 py-2 first:pl-0">
           <div>
             <p className="num text-[20px] whitespace-nowrap">± {show(figure.amount.value, "mass", system)}</p>
-            <p className="text-[13px] text-soft">{figure.label}</p>
+            <p className="text-[14px] text-soft">{figure.label}</p>
           </div>
           <Why figure={figure} system={system} />
         </div>

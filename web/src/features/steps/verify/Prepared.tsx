@@ -45,7 +45,7 @@ export function Prepared({ kind, orifice }: { kind: string; orifice: boolean }) 
             </div>
           )}
           {BOXED.includes(kind) && (
-            <p className="text-[13px] text-soft">
+            <p className="text-[14px] text-soft">
               Judged with the box at its temperature, not while it is pulled down.
             </p>
           )}
