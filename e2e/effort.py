@@ -64,10 +64,6 @@ class Hand:
         for key in keys:
             self.tap(self.page.locator(f'[data-field="{key}"] label').filter(has_text="Yes").first)
 
-    def no(self, *keys: str) -> None:
-        for key in keys:
-            self.tap(self.page.locator(f'[data-field="{key}"] label').filter(has_text="No").first)
-
     def book(self, code: str) -> None:
         """Take a cylinder from the shop's book."""
         self.page.get_by_label("from the book").select_option(code)

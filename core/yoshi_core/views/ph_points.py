@@ -66,10 +66,10 @@ def _read(label: str, row: AsFoundSheet | VerifyReading, plate: Plate, name: str
         low, high = state.low, state.high
         found = JobPoints(
             label,
-            dew_k=low and low.saturation_k,
-            superheat_k=low and low.difference_k,
-            bubble_k=high and high.saturation_k,
-            subcooling_k=high and high.difference_k,
+            dew_k=None if low is None else low.saturation_k,
+            superheat_k=None if low is None else low.difference_k,
+            bubble_k=None if high is None else high.saturation_k,
+            subcooling_k=None if high is None else high.difference_k,
         )
         suction = None if low is None else pressure_enthalpy.vapour(name, low.pressure_pa, low.line_k)
         liquid = None if high is None else pressure_enthalpy.liquid(name, high.pressure_pa, high.line_k)
