@@ -213,11 +213,11 @@ def test_other_refrigerants_side_by_side(open_page: Any) -> None:
 def test_the_owner_sees_what_a_changed_practice_would_do_first(open_page: Any) -> None:
     page = open_page("hale")
     page.goto("/profile")
-    page.get_by_label("as found: readings speak after").fill("30 min")
+    page.get_by_label("as found: readings count after").fill("30 min")
     page.get_by_role("button", name="What it would change in open jobs").click()
     expect(page.get_by_text("would say something else")).to_be_visible()
     expect(page.locator("main")).to_contain_text("As found: Holds")
-    expect(page.locator("main")).to_contain_text("readings speak after 30 min")
+    expect(page.locator("main")).to_contain_text("readings count after 30 min")
 
 
 def test_the_owner_gives_roles_and_others_read_them(open_page: Any) -> None:

@@ -15,7 +15,7 @@ def new_code() -> str:
 class Job(models.Model):
     """One job. `document` is the core's Job as plain data; `findings` what it says now.
 
-    `word`, `step`, `headline`, `carried` (what somebody answers for, or what speaks against it), `visit` (how the last visit ended) and `return_on` repeat document and findings for
+    `word`, `step`, `headline`, `carried` (what somebody answers for, or what points away from it), `visit` (how the last visit ended) and `return_on` repeat document and findings for
     lists, so that a list never reads documents. `people` are those it is the job of: a job of a work order is everybody's who is named on one of them. Of a job taken over from a file, the first `history_lines` of its ledger happened before:
     they are history of that document, and never in this shop's book.
     """

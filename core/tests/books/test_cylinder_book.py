@@ -25,7 +25,7 @@ def stands(found: Card, net_kg: float) -> tuple[str, str, str]:
 
 
 ROOM = "It takes more of the same refrigerant and owner."
-BELOW = "More left it than ever came in. Weigh it."
+BELOW = "More went out of it than ever came in. Weigh it."
 VACUUM = "Pull a vacuum and purge it before its first use, or air goes in with the charge."
 
 
@@ -46,7 +46,7 @@ VACUUM = "Pull a vacuum and purge it before its first use, or air goes in with t
         (card(refrigerant=""), 0.0, "Wait", "Needs vacuum", VACUUM),
         (
             card(water_capacity_kg=None), 12.0, "Stop", "No limit known",
-            "Its water capacity is not known, so no limit can be reckoned: do not fill it.",
+            "Its water capacity is not known, so no limit can be worked out: do not fill it.",
         ),
         (card(kind="new"), 12.0, "Holds", "In use", "One-way: never refilled."),
         (card(kind="new"), 0.0, "Wait", "Empty", "Empty. One-way: never refilled."),
@@ -156,11 +156,11 @@ OWNERS = "What is in R3 belongs to Quillon Ridge, this to Elsewhere: refrigerant
         ),
         (
             card(water_capacity_kg=None), 5.0, "R-410A", "", "/to",
-            "No limit can be reckoned for R3: its water capacity or the refrigerant's table is missing.",
+            "No limit can be worked out for R3: its water capacity or the refrigerant's table is missing.",
         ),
         (
             card(refrigerant="R-999"), 5.0, "R-999", "", "/to",
-            "No limit can be reckoned for R3: its water capacity or the refrigerant's table is missing.",
+            "No limit can be worked out for R3: its water capacity or the refrigerant's table is missing.",
         ),
     ],
 )  # fmt: skip

@@ -26,7 +26,7 @@ def psig(value: float) -> float:
 
 
 def read(family: Family = "valve", **change: object) -> Observed:
-    """R-410A at 95 °F outdoors and 80/67 °F indoors, as a well unit reads."""
+    """R-410A at 95 °F outdoors and 80/67 °F indoors, as a healthy unit reads."""
     base = Observed(
         "R-410A", family, psig(129), f(57.5), psig(375), f(99.5), f(95), f(80), f(67), f(60), 1.0, 12 * FAHRENHEIT_K, psig(236), f(80)
     )
@@ -159,7 +159,7 @@ class TestReasons:
     def test_they_carry_this_jobs_numbers_in_the_readers_units(self) -> None:
         found = diagnose(TestChecks.starved).ranked[0]
         text = " ".join(m.show() for m in found.speaks_for)
-        assert "Evaporating 14.5 °F below a well unit" in text
+        assert "Evaporating 14.5 °F below a healthy unit" in text
         assert "°F" in text
         assert " K" in " ".join(m.show("si") for m in found.speaks_for)
 

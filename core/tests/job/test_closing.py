@@ -73,7 +73,7 @@ def test_what_is_missing_is_named() -> None:
     path, said = refusal(lambda: close(job({"refrigerant": "R-410A"}), "identify"))
     assert path == "/steps/identify"
     missing = evaluate(job({"refrigerant": "R-410A"}), PROFILE, NOW).step("identify").missing
-    assert said == f"Still open: {', '.join(entry.label for entry in missing)}. Closing it all the same needs a reason."
+    assert said == f"Still needed: {', '.join(entry.label for entry in missing)}. Closing it all the same needs a reason."
     assert len(missing) > 1
 
 
@@ -87,7 +87,7 @@ def test_whatever_is_missing_a_reason_closes_and_answers_for_it() -> None:
 def test_no_reason_stands_in_for_an_answer_a_hard_stop_asks_for() -> None:
     subject = job(UNIT, kind="service", sheets={"recover": RECOVERED, "pressure_hold": {"test_pressure": "200 psig"}})
     path, said = refusal(lambda: close(subject, "pressure_hold", "always done so"))
-    assert (path, said) == ("/steps/pressure_hold/runs/0/sheet/gas", "No reason stands in for this: what it is tested with.")
+    assert (path, said) == ("/steps/pressure_hold/runs/0/sheet/gas", "A reason is not enough for this: what it is tested with.")
 
 
 def test_a_wrong_figure_keeps_a_step_open_whatever_its_word() -> None:
@@ -105,7 +105,7 @@ def test_a_stop_with_something_missing_stays_open_whatever_the_reason() -> None:
     assert result.verdict.word == "Stop"
     assert result.missing
     path, said = refusal(lambda: close(subject, "identify", "a reason"))
-    assert (path, said) == ("/steps/identify", f"No reason lifts this: {result.verdict.headline.show()}")
+    assert (path, said) == ("/steps/identify", f"A reason does not lift this: {result.verdict.headline.show()}")
 
 
 def test_an_entry_asked_about_keeps_a_step_open() -> None:
@@ -125,7 +125,7 @@ def test_no_reason_lifts_a_hard_stop() -> None:
     result = evaluate(subject, PROFILE, NOW).step("recover")
     hard = next(r for r in result.verdict.reasons if r.role == "hard")
     assert hard.word == "Stop"
-    said = f"No reason lifts this: {hard.message.show()}"
+    said = f"A reason does not lift this: {hard.message.show()}"
     assert refusal(lambda: close(subject, "recover", "the boss says so")) == ("/steps/recover", said)
 
 
@@ -222,7 +222,7 @@ def test_a_step_is_left_out_with_a_reason_once() -> None:
             "/steps/as_found",
             "A step is never skipped silently: give the reason.",
         )
-    settled = ("/steps/as_found", "This step is settled already; open it again first.")
+    settled = ("/steps/as_found", "This step is done already; open it again first.")
     assert refusal(lambda: closing.not_applicable(out, "as_found", "J. Pell", NOW, "twice")) == settled
     opened = closing.reopen_step(out, "as_found", "J. Pell", NOW, "it runs after all")
     again = closing.not_applicable(opened, "as_found", "J. Pell", NOW, "tripped again")

@@ -42,7 +42,7 @@ def test_what_the_interface_must_know_of_a_step(told: dict[str, Any]) -> None:
     for name, plain in told["step"].items():
         step = registry.STEPS[name]
         assert plain == {
-            "label": step.label, "must": step.must, "left_out": list(step.left_out), "early": step.early, "channels": list(step.channels),
+            "label": step.label, "holds": step.holds, "must": step.must, "left_out": list(step.left_out), "early": step.early, "channels": list(step.channels),
             "capture": plain["capture"],
         }  # fmt: skip
         assert (plain["capture"] is None) == (step.capture is None)

@@ -96,7 +96,7 @@ class TestRefusals:
         with pytest.raises(InvalidInput) as caught:
             closing.not_applicable(day.job, "pressure_hold", "orrin", NOW, "no time")
         assert caught.value.path == "/steps/pressure_hold"
-        assert caught.value.message.startswith("No reason lifts this: ")
+        assert caught.value.message.startswith("A reason does not lift this: ")
 
     def test_a_claim_nobody_knows_is_named(self) -> None:
         with pytest.raises(KeyError, match="no such claim"):

@@ -190,7 +190,7 @@ def test_a_step_that_does_not_hold_closes_only_with_a_reason() -> None:
 
 
 def test_an_open_step_does_not_close() -> None:
-    with pytest.raises(InvalidInput, match="Still open: refrigerant"):
+    with pytest.raises(InvalidInput, match="Still needed: refrigerant"):
         close(job({}), "identify")
 
 

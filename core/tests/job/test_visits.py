@@ -55,11 +55,11 @@ def test_a_visit_ends_once_and_another_begins() -> None:
     ended = end(begun())
     last = ended.visits[-1]
     assert (last.outcome, last.awaited, last.return_on, last.ended_at) == ("running_not_proven", "cleaner", "2026-07-01", NOW)
-    with pytest.raises(InvalidInput, match="No visit goes on"):
+    with pytest.raises(InvalidInput, match="No visit is under way"):
         end(ended)
     again = visits.start_visit(ended, "M. Orrin", NOW)
     assert [v.id for v in again.visits] == ["v1", "v2"]
-    with pytest.raises(InvalidInput, match="goes on already"):
+    with pytest.raises(InvalidInput, match="is under way already"):
         visits.start_visit(again, "M. Orrin", NOW)
     assert visit_rows(ended)[0]["reason"] == "coil dirty Awaited: cleaner. Back on 2026-07-01."
 
@@ -95,8 +95,8 @@ def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
 @pytest.mark.parametrize(
     ("act", "path", "said"),
     [
-        (lambda: end(Job("j", "service")), "/visits", "No visit goes on: start one first."),
-        (lambda: visits.start_visit(begun(), "M. Orrin", NOW), "/visits", "A visit goes on already; end it first."),
+        (lambda: end(Job("j", "service")), "/visits", "No visit is under way: start one first."),
+        (lambda: visits.start_visit(begun(), "M. Orrin", NOW), "/visits", "A visit is under way already; end it first."),
         (
             lambda: end(begun(), "gone fishing"), "/outcome",
             f"A visit ends as {', '.join(OUTCOMES.values())}.",

@@ -166,7 +166,7 @@ def test_16_wall_of_three_which_one_and_how_much() -> None:
     day.type("identify", refrigerant="R-410A")
     assert day.claim("unit").standing == "not_yet"
     day.type("as_found", running="cycling", suction_pressure="50 psig", suction_swing="170 psig", liquid_pressure="300 psig")
-    assert "What it shows in between is not taken." in day.told("as_found", "as_found.cycling")
+    assert "Readings taken in between do not count." in day.told("as_found", "as_found.cycling")
     assert day.found.step("as_found").figure("evaporating") is None
     assert {"undercharge", "liquid_restriction"} <= set(day.causes())
     assert any(m.hard for m in day.found.step("recover").missing)  # nothing is opened before the units are known to belong together

@@ -93,7 +93,7 @@ def test_5_library_hall_a_valve_and_ounces_into_pounds() -> None:
     readings = ((clock("11:35"), 698), (clock("12:20"), 576))
     day.at("12:20").type("evacuate", **pulled(("pump", clock("11:00")), readings=readings))
     assert day.claim("dry").standing == "not_yet"
-    assert day.told("evacuate", "vacuum.pull") == "At least 33 min more to 500 micron, or never: look at what holds it up."
+    assert day.told("evacuate", "vacuum.pull") == "At least 33 min more to 500 micron, or never: look for what is holding it up."
     why = [cause.label for cause in day.found.step("evacuate").picture.causes]  # type: ignore[union-attr]
     assert {"refrigerant leaving the oil", "a narrow or shut way to the pump"} <= set(why)
     day.close("evacuate", "four ports, end of day")

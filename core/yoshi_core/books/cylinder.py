@@ -99,7 +99,7 @@ def _standing(
     if retest_due(card.retest, now):
         return "Stop", "Retest due", Message(f"Its retest was due {card.retest}: it must not be filled. Empty it and send it.")
     if net_kg < -BOOK_KG:
-        return "Stop", "Below zero", Message("More left it than ever came in. Weigh it.")
+        return "Stop", "Below zero", Message("More went out of it than ever came in. Weigh it.")
     if card.kind == "recovery" and limit_kg is not None and net_kg > limit_kg + BOOK_KG:
         over = {"over": Amount(net_kg - limit_kg, "mass")}
         return (
@@ -120,7 +120,7 @@ def _standing(
             return "Holds", "Ready", Message("Evacuated and empty: it takes any refrigerant, and then only that one.")
         return "Wait", "Needs vacuum", Message("Pull a vacuum and purge it before its first use, or air goes in with the charge.")
     if card.water_capacity_kg is None:
-        return "Stop", "No limit known", Message("Its water capacity is not known, so no limit can be reckoned: do not fill it.")
+        return "Stop", "No limit known", Message("Its water capacity is not known, so no limit can be worked out: do not fill it.")
     if limit_kg is not None and limit_kg - net_kg < profile.value("recover.nearly_full") * limit_kg:
         return "Wait", "Nearly full", Message("{room} of room is left.", {"room": Amount(max(limit_kg - net_kg, 0.0), "mass")})
     return "Holds", "Room", Message("It takes more of the same refrigerant and owner.")
@@ -148,7 +148,7 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         raise InvalidInput(against, path="/to")
     if card.water_capacity_kg is None or not refrigerants.is_known(refrigerant):
         raise InvalidInput(
-            f"No limit can be reckoned for {card.code}: its water capacity or the refrigerant's table is missing.", path="/to"
+            f"No limit can be worked out for {card.code}: its water capacity or the refrigerant's table is missing.", path="/to"
         )
     limit = cylinders.fill_limit_kg(refrigerant, card.water_capacity_kg, _share(card, profile))
     if net_kg + mass_kg > limit + BOOK_KG:

@@ -55,7 +55,7 @@ Reasons = tuple[tuple[Message, ...], tuple[Message, ...]]
 
 @dataclass(frozen=True)
 class Signatures:
-    """What was learned: expectation of a well unit by conditions, kernel widths, and known cases of each cause.
+    """What was learned: expectation of a healthy unit by conditions, kernel widths, and known cases of each cause.
 
     `cases` are deviations in widths; `bands` the middle four fifths of each, in the feature's own unit.
     """
@@ -142,7 +142,7 @@ def basis(observed: Observed) -> list[float]:
 
 
 def deviations(observed: Observed, derived: Derived, learned: Signatures) -> list[float | None]:
-    """Each feature less what a well unit shows in this weather."""
+    """Each feature less what a healthy unit shows in this weather."""
     row = basis(observed)
     expected = [fsum(c * learned.expectation[n][f] for n, c in enumerate(row)) for f in range(len(FEATURES))]
     return [None if value is None else value - e for value, e in zip(features(observed, derived), expected, strict=True)]
@@ -297,7 +297,7 @@ def _said(name: str, value: float, low: float, high: float) -> Message:
     side = "above" if value >= 0 else "below"
     amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, quantity), "high": Amount(high * scale, quantity)}
     label = LABELS[name]
-    return Message(f"{label[0].upper()}{label[1:]} {{value}} {side} a well unit; this makes {{low}} to {{high}}", amounts)
+    return Message(f"{label[0].upper()}{label[1:]} {{value}} {side} a healthy unit; with this fault {{low}} to {{high}}", amounts)
 
 
 def next_check(shares: Sequence[tuple[float, str]], family: Family, done: Mapping[str, str], *, can_run: bool = True) -> Check | None:

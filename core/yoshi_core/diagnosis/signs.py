@@ -127,5 +127,5 @@ def _reasons(seen: Sequence[Seen], row: Mapping[str, str]) -> tuple[tuple[Messag
             continue
         said = item.message
         wanted = " or ".join(WORDS[s] for s in SIGNS if s in expected)
-        against.append(Message(f"{said.text} This cause makes {LABELS[item.name]} {wanted}.", said.amounts))
+        against.append(Message(f"{said.text} This fault makes {LABELS[item.name]} {wanted}.", said.amounts))
     return tuple(speaks_for), tuple(against)

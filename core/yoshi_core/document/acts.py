@@ -54,7 +54,7 @@ class Act:
     at: Annotated[datetime | None, Facts("moment", "when")] = None
     before: Annotated[str | None, Facts("text", "before this one", max_length=160)] = None
     section: Annotated[str | None, Facts("text", "part of the circuit", max_length=40)] = None
-    medium: Annotated[Medium | None, Facts("choice", "in it then", options=MEDIA)] = None
+    medium: Annotated[Medium | None, Facts("choice", "what was in it", options=MEDIA)] = None
     cylinder: Annotated[str | None, Facts("text", "cylinder or can", max_length=60)] = None
     holds: Annotated[str | None, Facts("text", "refrigerant in it, by the book", max_length=40)] = None
     gross_before: Annotated[Entry | None, Facts("mass", "scale before", (0.0, 5000.0), (0.2, 150.0), source="weighed")] = None
@@ -64,9 +64,9 @@ class Act:
         None
     )
     pressure: Annotated[
-        Entry | None, Facts("gauge_pressure", "most pressure put on it", (0.0, 4e7), (0.0, 650 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "highest pressure put on it", (0.0, 4e7), (0.0, 650 * PSI_PA), source="measured")
     ] = None
-    behind: Annotated[bool | None, Facts("yesno", "the system stood open behind it")] = None
+    behind: Annotated[bool | None, Facts("yesno", "rest of the system was open")] = None
     empties: Annotated[bool | None, Facts("yesno", "all of it, down to zero")] = None
     circuit: Annotated[str | None, Facts("text", "from or to circuit", max_length=60)] = None
     planned_for: Annotated[str | None, Facts("text", "planned for, year-month-day", max_length=10)] = None

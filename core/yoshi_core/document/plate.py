@@ -40,10 +40,10 @@ GaugeReference = Literal["vented", "sealed"]
 class LineSet:
     """One line set between outdoor and indoor unit."""
 
-    length: Annotated[Entry | None, Facts("length", "installed length, one way", (0.0, 300.0), (1.0, 75.0), source="measured")] = None
-    unmeasured: Annotated[bool | None, Facts("yesno", "nobody knows its length")] = None
-    length_least: Annotated[Entry | None, Facts("length", "at least so long", (0.0, 300.0), source="assumed")] = None
-    length_most: Annotated[Entry | None, Facts("length", "at most so long", (0.0, 300.0), source="assumed")] = None
+    length: Annotated[Entry | None, Facts("length", "line length, one way", (0.0, 300.0), (1.0, 75.0), source="measured")] = None
+    unmeasured: Annotated[bool | None, Facts("yesno", "length not known")] = None
+    length_least: Annotated[Entry | None, Facts("length", "shortest it can be", (0.0, 300.0), source="assumed")] = None
+    length_most: Annotated[Entry | None, Facts("length", "longest it can be", (0.0, 300.0), source="assumed")] = None
     liquid_od: Annotated[Entry | None, Facts("tube_od", "liquid line OD", (0.003, 0.1), (0.006, 0.03))] = None
     suction_od: Annotated[Entry | None, Facts("tube_od", "vapour line OD", (0.003, 0.2), (0.006, 0.08))] = None
     allowance: Annotated[Entry | None, Facts("linear_density", "maker's allowance", (0.0, 2.0), (0.005, 0.3), source="plate")] = None
@@ -66,12 +66,12 @@ class Plate:
     factory_charge: Annotated[
         Entry | None, Facts("mass", "factory charge", (0.005, 2000.0), (0.05, 60.0), source="plate", unit_us="lb")
     ] = None
-    factory_charge_other: Annotated[Entry | None, Facts("mass", "other figure on it", (0.005, 2000.0), source="plate", unit_us="oz")] = None
+    factory_charge_other: Annotated[Entry | None, Facts("mass", "charge in the other unit", (0.005, 2000.0), source="plate", unit_us="oz")] = None
     charge_told: Annotated[
-        Entry | None, Facts("mass", "told, or from a note", (0.005, 2000.0), (0.05, 60.0), source="told", unit_us="lb")
+        Entry | None, Facts("mass", "charge somebody told you", (0.005, 2000.0), (0.05, 60.0), source="told", unit_us="lb")
     ] = None
-    included_length: Annotated[Entry | None, Facts("length", "charge covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
-    whole_charge: Annotated[bool | None, Facts("yesno", "that is all of it, lines and units too")] = None
+    included_length: Annotated[Entry | None, Facts("length", "line length it covers", (0.0, 100.0), (0.0, 30.0), source="plate")] = None
+    whole_charge: Annotated[bool | None, Facts("yesno", "this is the whole charge, lines included")] = None
     kind: Annotated[Kind | None, Facts("choice", "kind of system", options=KINDS)] = None
     metering: Annotated[Metering | None, Facts("choice", "metering device", options=METERING)] = None
     orifice: Annotated[str | None, Facts("text", "orifice size", max_length=40)] = None
@@ -88,10 +88,10 @@ class Plate:
     circuit: Annotated[str | None, Facts("text", "circuit", max_length=40)] = None
     altitude: Annotated[Entry | None, Facts("altitude", "site altitude", (-450.0, 6000.0), (-100.0, 4500.0), unit_us="m")] = None
     gauge_reference: Annotated[GaugeReference | None, Facts("choice", "gauges", options=GAUGES)] = None
-    listed: Annotated[bool | None, Facts("yesno", "equipment listed for it")] = None
-    pairing_proven: Annotated[bool | None, Facts("yesno", "pairing of units proven")] = None
-    pairing_by: Annotated[PairingBy | None, Facts("choice", "proven by", options=PAIRINGS)] = None
-    circuit_known: Annotated[bool | None, Facts("yesno", "which circuit this is, is known")] = None
+    listed: Annotated[bool | None, Facts("yesno", "unit is listed for this refrigerant")] = None
+    pairing_proven: Annotated[bool | None, Facts("yesno", "indoor and outdoor unit are a proven pair")] = None
+    pairing_by: Annotated[PairingBy | None, Facts("choice", "how you know it is the right unit", options=PAIRINGS)] = None
+    circuit_known: Annotated[bool | None, Facts("yesno", "you know which circuit this is")] = None
     other_charge: Annotated[Entry | None, Facts("mass", "the other circuit's charge", (0.005, 2000.0), (0.05, 60.0), source="plate")] = None
     indoor_units: Annotated[Entry | None, Facts("number", "indoor units", (0.0, 200.0), (1.0, 64.0), source="plate")] = None
     indoor_allowance: Annotated[
@@ -110,6 +110,6 @@ class Plate:
     room_volume: Annotated[Entry | None, Facts("room_volume", "smallest room, volume", (1.0, 1e6), (10.0, 8000.0), source="measured")] = (
         None
     )
-    mounting: Annotated[Mounting | None, Facts("choice", "indoor unit hangs", options=MOUNTINGS)] = None
+    mounting: Annotated[Mounting | None, Facts("choice", "where the indoor unit hangs", options=MOUNTINGS)] = None
     lines: Annotated[Mapping[str, LineSet], Facts("record", "line sets")] = field(default_factory=dict)
     parts: Annotated[Mapping[str, PartAdded], Facts("record", "parts")] = field(default_factory=dict)

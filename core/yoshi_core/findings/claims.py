@@ -1,4 +1,4 @@
-"""What a job can say, and on what: seven claims, each with what speaks for it, what against it, and what would show it."""
+"""What a job can say, and on what: seven claims, each with what points to it, what against it, and what would show it."""
 
 from dataclasses import dataclass
 from typing import Literal

@@ -206,7 +206,7 @@ def _text(state: State, anchors: ScaleAnchors, mark: Mark, gross: float, inside:
         "flowing": "Slow down at {mark}." if mark.id == "slow" else "Close the valve at {mark}.",
         "near": "Slow down: {mark} is next." if mark.id == "slow" else "Hand on the valve: close at {mark}.",
         "close_now": "Close the valve now.",
-        "past": "Past the mark by {over}: close the valve. What is over is taken out before it runs.",
+        "past": "Past the mark by {over}: close the valve. Take the surplus out before it runs.",
         "stalled": "It has stopped where it was expected, {inside} in: start the unit and throttle the other {left} in. Warm water helps.",
         "still": "Nothing flows, {inside} are in. Is the valve open? The cylinder is down to {net}; cold, it has no pressure. Warm water helps.",
         "jumped": "",

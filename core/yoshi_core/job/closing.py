@@ -54,15 +54,15 @@ def _closable(result: StepResult, findings: Findings, step: str, reason: str, *,
         raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path=path)
     stop = hard_stop(result) if done else None
     if stop is not None:
-        raise InvalidInput(f"No reason lifts this: {stop}", path=path)
+        raise InvalidInput(f"A reason does not lift this: {stop}", path=path)
     asked = next((m for m in result.missing if m.hard and done), None)
     if asked is not None:
-        raise InvalidInput(f"No reason stands in for this: {asked.label}.", path=asked.path)
+        raise InvalidInput(f"A reason is not enough for this: {asked.label}.", path=asked.path)
     if reason:
         return
     if result.missing:
         lacking = ", ".join(m.label for m in result.missing)
-        raise InvalidInput(f"Still open: {lacking}. Closing it all the same needs a reason.", path=path)
+        raise InvalidInput(f"Still needed: {lacking}. Closing it all the same needs a reason.", path=path)
     if result.verdict.word != "Holds":
         raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=path)
     claim = next((c for c in findings.claims if c.step == step), None)
@@ -125,10 +125,10 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str, *, p
         raise InvalidInput(registry.STEPS[step].must, path=f"/steps/{step}")
     before = last_event(record)
     if before is not None and before.kind != "reopened":
-        raise InvalidInput("This step is settled already; open it again first.", path=f"/steps/{step}")
+        raise InvalidInput("This step is done already; open it again first.", path=f"/steps/{step}")
     stop = hard_stop(evaluate(job, profile or Profile(), at).step(step)) if touched(job, step) else None
     if stop is not None:
-        raise InvalidInput(f"No reason lifts this: {stop}", path=f"/steps/{step}")
+        raise InvalidInput(f"A reason does not lift this: {stop}", path=f"/steps/{step}")
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
 

@@ -88,7 +88,7 @@ def _topped_up(account: Account, claims: Mapping[str, Claim], *, leaked: bool) -
 
 
 def standing_sentence(claims: Iterable[Claim]) -> Message | None:
-    """The one sentence a job carries in a list: what speaks against it, else what somebody answers for; None where nothing does."""
+    """The one sentence a job carries in a list: what points away from it, else what somebody answers for; None where nothing does."""
     grave = sorted((c for c in claims if c.standing in {"contradicted", "answered_for"}), key=lambda c: c.standing != "contradicted")
     if not grave:
         return None

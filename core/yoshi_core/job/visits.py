@@ -36,7 +36,7 @@ def end_visit(job: Job, findings: Findings, ending: Ending, by: str, at: datetim
     outcome, reason, awaited, return_on = ending.outcome, ending.reason, ending.awaited, ending.return_on
     visit = current(job)
     if visit is None:
-        raise InvalidInput("No visit goes on: start one first.", path="/visits")
+        raise InvalidInput("No visit is under way: start one first.", path="/visits")
     if outcome not in OUTCOMES:
         raise InvalidInput(f"A visit ends as {', '.join(OUTCOMES.values())}.", path="/outcome")
     way = next((way for way in ways(findings) if way.id == outcome), None)
@@ -69,5 +69,5 @@ def _day(text: str) -> str:
 def start_visit(job: Job, by: str, at: datetime) -> Job:
     """The job with a new visit. Raises `InvalidInput` while one goes on."""
     if current(job) is not None:
-        raise InvalidInput("A visit goes on already; end it first.", path="/visits")
+        raise InvalidInput("A visit is under way already; end it first.", path="/visits")
     return dataclasses.replace(job, visits=(*job.visits, Visit(f"v{len(job.visits) + 1}", at, (by,))))

@@ -73,7 +73,7 @@ CHOICES: dict[str, Choice] = {
         ),
         Choice(
             "leak.rate",
-            "The yearly leak rate is reckoned",
+            "The yearly leak rate is worked out",
             {
                 "annualized": "from the last addition and the time since the one before",
                 "rolling": "from all additions of the last 365 days",

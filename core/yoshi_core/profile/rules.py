@@ -140,7 +140,7 @@ RULES: dict[str, Rule] = {
         Rule("target.wet_bulb_high", "target superheat formula: return wet bulb up to", "temperature", _at_f(76), 280.0, 310.0, TITLE_24),
         Rule("target.outdoor_low", "target superheat formula: outdoor air from", "temperature", _at_f(55), 270.0, 300.0, TITLE_24),
         Rule("target.outdoor_high", "target superheat formula: outdoor air up to", "temperature", _at_f(100), 290.0, 320.0, TITLE_24),
-        Rule("as_found.run_in", "as found: readings speak after", "duration", 600.0, 0.0, 7200.0, TRADE),
+        Rule("as_found.run_in", "as found: readings count after", "duration", 600.0, 0.0, 7200.0, TRADE),
         Rule("vehicle.over_low", "vehicle: condensing over outdoor air from", "temperature_delta", _f(20), 0.0, _f(90), TRADE),
         Rule("vehicle.over_high", "vehicle: condensing over outdoor air up to", "temperature_delta", _f(60), 0.0, _f(120), TRADE),
         Rule("vehicle.evaporating_low", "vehicle: evaporating from", "temperature", _at_f(25), 250.0, 290.0, TRADE),

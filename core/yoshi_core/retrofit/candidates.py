@@ -238,7 +238,7 @@ def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present,
         found.append(Message("Another orifice: it takes {size} of this one's area.", amounts))
     elif present.metering in {"txv", "eev"}:
         text = (
-            "Valve: set its superheat anew."
+            "Valve: set its superheat again."
             if abs(size - 1.0) <= profile.value("retrofit.size")
             else "Valve: it takes {size} of this one's size; another orifice, or valve."
         )

@@ -26,11 +26,11 @@ class Told:
     awaits: str = ""
 
     def pro(self, step: str, message: Message) -> None:
-        """Something that speaks for it."""
+        """Something that points to it."""
         self.shows.append(Evidence(message, step))
 
     def con(self, step: str, message: Message) -> None:
-        """Something that speaks against it."""
+        """Something that points away from it."""
         self.against.append(Evidence(message, step))
 
     def lacks(self, path: str, label: str) -> None:

@@ -18,7 +18,7 @@ STEP_OF: dict[ClaimId, str] = {
     "charged": "weigh_in",
     "runs": "verify",
 }
-NOT_HERE = Message("This kind of job does not ask it.")
+NOT_HERE = Message("Not needed for this kind of job.")
 
 
 def claims_of(at: Mapping[str, StepContext], kind: str) -> dict[str, Claim]:

@@ -169,7 +169,7 @@ def _by_charge(row: Candidate, present: Present) -> list[RetrofitProperty]:
     if row.cycle is not None:
         low, high = row.cycle.evaporator_glide_k, row.cycle.condenser_glide_k
         amounts = {"low": Amount(low, "temperature_delta"), "high": Amount(high, "temperature_delta")}
-        said = Message("{low}, condenser {high}", amounts) if low > SLIGHT_K else Message("none to speak of")
+        said = Message("{low}, condenser {high}", amounts) if low > SLIGHT_K else Message("next to none")
         found.append(RetrofitProperty("glide", said, low, 0.0))
     gwp, old = row.gwp, refrigerants.get(present.refrigerant).gwp_ar4
     found.append(RetrofitProperty("gwp", Message(f"{gwp:.0f}"), gwp, old))

@@ -101,7 +101,7 @@ def test_weighing_takes_the_scales_word_and_asks_for_the_reason_of_a_difference(
         ({**READY, "code": "R2", "retest": "2020-05"}, {"to": "R2"}, "retest was due 2020-05"),
         ({**READY, "code": "R5", "refrigerant": "R-22", "gross": "40 lb"}, {"to": "R5"}, "must not be mixed"),
         ({**READY, "code": "R6", "evacuated": False}, {"to": "R6"}, "was not evacuated"),
-        ({**READY, "code": "R8", "water_capacity": ""}, {"to": "R8"}, "No limit can be reckoned"),
+        ({**READY, "code": "R8", "water_capacity": ""}, {"to": "R8"}, "No limit can be worked out"),
         ({**READY, "code": "R9", "water_capacity": "20 lb"}, {"to": "R9", "mass": "20 lb"}, "does not fit"),
         ({**NEW, "code": "15"}, {"to": "15"}, "one-way"),
         (READY, {"to": "R3", "mass": "30 lb"}, "holds 25 lb 0.0 oz by its book"),

@@ -16,10 +16,10 @@ export function Causes({ causes }: { causes: CauseRow[] }) {
       <div className="hidden grid-cols-[minmax(0,1fr)_minmax(0,1.3fr)_minmax(0,1.3fr)] gap-x-5 border-b border-ink pb-1 text-[14px] text-soft md:grid">
         <span>Cause</span>
         <span>
-          <b className="text-ink">+</b> speaks for it
+          <b className="text-ink">+</b> points to it
         </span>
         <span>
-          <b className="text-ink">−</b> speaks against it
+          <b className="text-ink">−</b> points away from it
         </span>
       </div>
       <ol>

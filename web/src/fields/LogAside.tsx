@@ -28,7 +28,7 @@ export function LogAside({ step, record }: { step: "evacuate" | "pressure_hold";
             step={step}
             keys={["aside", row, "set_aside"]}
             className="col-span-full"
-            hint="it stays in the record and counts for nothing"
+            hint="kept in the record, not counted"
           />
         </div>
       ))}

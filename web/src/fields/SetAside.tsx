@@ -17,7 +17,7 @@ export function SetAside({ step, keys, className = "" }: { step: StepName; keys:
         step={step}
         keys={[...keys, "set_aside"]}
         className={className}
-        hint="it stays in the record and counts for nothing; take it anew"
+        hint="kept in the record, not counted; read it again"
       />
     );
   return (

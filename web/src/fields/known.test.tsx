@@ -54,7 +54,7 @@ describe("how a figure is known", () => {
 describe("what is still open", () => {
   const pairing = {
     path: "/steps/identify/runs/0/sheet/pairing_proven",
-    label: "proof that these units belong together",
+    label: "proof that these units are a pair",
     hard: true,
   };
 
@@ -64,7 +64,7 @@ describe("what is still open", () => {
       stepResult("recover", "Open", { missing: [pairing] }),
     ]);
     show(view, <StillOpen step="recover" />);
-    expect(screen.getByTestId("missing").textContent).toBe("Still open: proof that these units belong together");
+    expect(screen.getByTestId("missing").textContent).toBe("Still needed: proof that these units are a pair");
     fireEvent.click(within(screen.getByTestId("asked-elsewhere")).getByLabelText("Yes"));
     expect(view.type).toHaveBeenCalledWith(pairing.path, true, { ready: true });
   });

@@ -124,7 +124,7 @@ class TestPracticesOwnCases:
     def test_stopping_on_the_way_is_no_pass(self) -> None:
         found = vacuum([(0, "pump")], [(35, 698), (78, 576)])
         assert found.verdict.word == "Wait"
-        assert found.verdict.headline.show() == "At least 32 min more to 500 micron, or never: look at what holds it up."
+        assert found.verdict.headline.show() == "At least 32 min more to 500 micron, or never: look for what is holding it up."
         assert len(found.drawn(EvacuatePicture).causes) == 5
         assert found.drawn(EvacuatePicture).causes[0].speaks_for
         stopped = vacuum([(0, "pump"), (79, "isolated")], [(35, 698), (78, 576), (79, 576), (89, 590)])

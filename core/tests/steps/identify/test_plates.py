@@ -31,7 +31,7 @@ def test_each_difference_is_one_sentence_in_the_readers_units() -> None:
 def test_choices_and_yes_or_no_are_said_in_words() -> None:
     found = said({"metering": "orifice", "pairing_proven": False}, {**PLATE, "pairing_proven": True})
     assert any("Metering device: on record" in line and "orifice" in line for line in found)
-    assert "Pairing of units proven: on record yes, in this job no." in found
+    assert "Indoor and outdoor unit are a proven pair: on record yes, in this job no." in found
 
 
 def test_a_line_set_is_compared_row_by_row_and_a_new_part_is_named() -> None:

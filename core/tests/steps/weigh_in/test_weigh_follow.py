@@ -55,7 +55,7 @@ def test_it_closes_ahead_of_the_mark_by_what_a_hand_takes() -> None:
         found = weigh_follow.follow(anchors(), rows, HALF_OZ)
         assert found.state == state, ahead
         assert found.lead_kg == pytest.approx(fast * 1.0, rel=0.02)
-    assert "taken out" in found.text.show()
+    assert "surplus out" in found.text.show()
 
 
 def test_it_stalls_where_it_was_expected_and_says_why_and_what_helps() -> None:

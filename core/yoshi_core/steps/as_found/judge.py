@@ -22,10 +22,10 @@ from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
 
 CYCLING = {
-    "low": "Its low-pressure control stops it: switch it off, do not let it grind on. What it shows in its short turns is not taken. Checks that need no running unit come first.",
-    "high": "Its high-pressure control stops it: switch it off before it trips again. What it shows in its short turns is not taken. Condenser, fan and air first.",
+    "low": "Its low-pressure control stops it: switch it off; do not let it keep trying. Readings taken while it short-cycles do not count. Checks that need no running unit come first.",
+    "high": "Its high-pressure control stops it: switch it off before it trips again. Readings taken while it short-cycles do not count. Condenser, fan and air first.",
     "thermostat": "Its thermostat or a timer stops it: no fault of the circuit by itself. Look at the control, where it feels, and its difference.",
-    "unknown": "It starts and stops in short turns: switch it off, do not let it grind on. What it shows in between is not taken. Checks that need no running unit come first.",
+    "unknown": "It short-cycles: switch it off; do not let it keep trying. Readings taken in between do not count. Checks that need no running unit come first.",
 }
 COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
 
@@ -103,7 +103,7 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
         notes.say(
             "as_found.run_in",
             "Wait",
-            "It has just started: a warm room loads it. Readings speak after {limit}.",
+            "It has just started: a warm room loads it. Readings count after {limit}.",
             context.profile.source("as_found.run_in"),
             limit=Amount(limit, "duration"),
         )
@@ -113,7 +113,7 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
             notes.say(
                 "as_found.run_in",
                 "Wait",
-                "It has run {value}; readings speak after {limit}.",
+                "It has run {value}; readings count after {limit}.",
                 context.profile.source("as_found.run_in"),
                 value=Amount(run_time, "duration"),
                 limit=Amount(limit, "duration"),
@@ -182,7 +182,7 @@ def _say_cut_out(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepCo
 
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
     """What is known of earlier visits: shown, never scored."""
-    said = [Message(f"Told of earlier visits: {sheet.history.rstrip('.')}. It is shown, not counted.")] if sheet.history else []
+    said = [Message(f"Told about earlier visits: {sheet.history.rstrip('.')}. It is shown here and changes nothing.")] if sheet.history else []
     earlier = (Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}") for fact in context.job.facts if fact.kind == "visit")
     return (*said, *earlier)
 
@@ -206,7 +206,7 @@ def _compared(sheet: AsFoundSheet, found: Read, context: StepContext) -> tuple[C
 def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Otherwise:
     if ranked is None:
         if sheet.running == "off" and found.standing is not None:
-            return Otherwise(Message("It does not run, so only its standing pressure speaks."))
+            return Otherwise(Message("It does not run. Only the standing pressure tells anything."))
         return Otherwise(Message("Not enough was read to say anything."), "Open")
     return Otherwise(Message(f"What fits best: {ranked.ranked[0].label}."))
 
@@ -214,7 +214,7 @@ def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Othe
 def _say_lead(ranked: Ranking, notes: Notes) -> None:
     """A leader that does not stand clear waits for the check that separates it."""
     if ranked.unlike:
-        text = "No case that was learned is near these readings: read them again, clamps first. What follows is a hint at most."
+        text = "These readings look like no fault Yoshi knows: read them again, clamps first. Take what follows as a hint."
         notes.say("as_found.unlike", "Wait", text, "practice rig, a model")
     if ranked.settled or ranked.next_check is None:
         return

@@ -256,7 +256,7 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         return _outdoor_coil(found, context)
     if found.evaporating_k is None:
         return None
-    wider = 0.0 if sheet.outdoor is not None else WEATHER_K  # a cool day, not read, makes a well unit evaporate lower
+    wider = 0.0 if sheet.outdoor is not None else WEATHER_K  # a cool day, not read, makes a healthy unit evaporate lower
     low_k, high_k = profile.value("coil.cooling_evaporating_low") - wider, profile.value("coil.cooling_evaporating_high") + wider
     return held("suction", found.evaporating_k, low_k, high_k, "Evaporating at {value}", "temperature")
 

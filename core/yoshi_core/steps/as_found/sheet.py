@@ -9,7 +9,7 @@ from yoshi_core.units.quantities import PSI_PA
 
 MODES = {"cooling": "cooling", "heating": "heating"}
 RUNNING = {
-    "settled": "settled",
+    "settled": "running steady",
     "just_started": "just started",
     "cycling": "short cycling",
     "off": "does not run",
@@ -43,20 +43,20 @@ class AsFoundSheet:
         Entry | None, Facts("gauge_pressure", "standing pressure", (-101325.0, 8e6), (0.0, 500 * PSI_PA), source="measured")
     ] = None
     standing_cold: Annotated[
-        Entry | None, Facts("temperature", "coldest part then", (203.15, 343.15), (243.15, 323.15), source="measured")
+        Entry | None, Facts("temperature", "coldest part of the system", (203.15, 343.15), (243.15, 323.15), source="measured")
     ] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
-    running: Annotated[Running | None, Facts("choice", "it runs", options=RUNNING)] = None
-    cycles_on: Annotated[CyclesOn | None, Facts("choice", "it stops on", options=CYCLES_ON)] = None
-    run_time: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
-    mode: Annotated[Mode | None, Facts("choice", "running in", options=MODES)] = None
-    inverter: Annotated[bool | None, Facts("yesno", "changes its own speed now")] = None
-    iced: Annotated[bool | None, Facts("yesno", "a coil is iced")] = None
+    running: Annotated[Running | None, Facts("choice", "is it running", options=RUNNING)] = None
+    cycles_on: Annotated[CyclesOn | None, Facts("choice", "what shuts it off", options=CYCLES_ON)] = None
+    run_time: Annotated[Entry | None, Facts("duration", "running for", (0.0, 1e6), (0.0, 86400.0))] = None
+    mode: Annotated[Mode | None, Facts("choice", "mode", options=MODES)] = None
+    inverter: Annotated[bool | None, Facts("yesno", "inverter is changing speed")] = None
+    iced: Annotated[bool | None, Facts("yesno", "a coil is iced up")] = None
     suction_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "suction or vapour port", (-101325.0, 8e6), (0.0, 500 * PSI_PA), source="measured")
     ] = None
     suction_swing: Annotated[
-        Entry | None, Facts("gauge_pressure", "and up to, if it swings", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "swings up to", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
     ] = None
     true_suction: Annotated[
         Entry | None, Facts("gauge_pressure", "true suction, at the compressor", (-101325.0, 8e6), (0.0, 250 * PSI_PA), source="measured")
@@ -78,9 +78,9 @@ class AsFoundSheet:
     outdoor: Annotated[
         Entry | None, Facts("temperature", "air over the condenser", (223.15, 343.15), (250.0, 323.15), source="measured")
     ] = None
-    box: Annotated[Entry | None, Facts("temperature", "box, or fluid leaving", (203.15, 323.15), (238.15, 300.0), source="measured")] = None
-    amps: Annotated[Entry | None, Facts("current", "compressor draws", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
-    rated_amps: Annotated[Entry | None, Facts("current", "rated", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
+    box: Annotated[Entry | None, Facts("temperature", "box or leaving fluid", (203.15, 323.15), (238.15, 300.0), source="measured")] = None
+    amps: Annotated[Entry | None, Facts("current", "compressor amps", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
+    rated_amps: Annotated[Entry | None, Facts("current", "rated amps", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
     sight_glass: Annotated[Glass | None, Facts("choice", "sight glass", options=GLASS)] = None
-    history: Annotated[str | None, Facts("text", "earlier visits, as told", max_length=500)] = None
+    history: Annotated[str | None, Facts("text", "earlier visits, as told to you", max_length=500)] = None
     checks: Annotated[Mapping[str, CheckResult], Facts("record", "checks")] = field(default_factory=dict)

@@ -180,7 +180,7 @@ def _metering(sheet: ChangeOverSheet, change: Change, notes: Notes, context: Ste
         return
     apart = abs(size - 1.0) > amounts["limit"].value
     if sheet.valve == "kept":
-        text = "The valve still works by the old refrigerant's pressure: set its superheat anew, at Verify, on dew."
+        text = "The valve still works by the old refrigerant's pressure: set its superheat again, at Verify, on dew."
         notes.tell("retrofit.valve", "Wait", text, TRADE, amounts)
     elif sheet.valve == "set" and apart:
         text = "The new refrigerant takes {value} of this valve's size: a turn of the screw does not reach that far. Another orifice, or valve."
@@ -264,4 +264,4 @@ def _seals_and_tag(sheet: ChangeOverSheet, change: Change | None, notes: Notes, 
         notes.say("retrofit.seals", "Wait", text, TRADE)
     if notes.need(context.path("tagged"), "the tag on the unit", sheet.tagged) and sheet.tagged is False:
         was = f"{change.old} still stands on it" if change else "the old refrigerant still stands on it"
-        notes.say("retrofit.tagged", "Wait", f"Strike the plate out and hang a tag on it: {was}, and the next one would fill that.", TRADE)
+        notes.say("retrofit.tagged", "Wait", f"Cross out the old plate and hang a tag on it: {was}, and the next one would fill that.", TRADE)

@@ -30,7 +30,7 @@ def control_figure(key: str, label: str, was_pa: float, mean_k: float, wanted_pa
         Term("", Amount(mean_k, "temperature"), "mean of the coil there"),
         Term("=", Amount(wanted_pa, "gauge_pressure"), "the new refrigerant's pressure there"),
     )
-    note = Message("The plate's design pressure binds: it cuts out earlier than it did." if limited else "Proven by gauge when it runs.")
+    note = Message("The plate's design pressure decides: it cuts out earlier than before." if limited else "Proven by gauge when it runs.")
     return Figure(
         f"control_{key}", f"{label}, set to", Amount(wanted_pa, "gauge_pressure"), Why((terms,), (note,), TRADE, "retrofit.control")
     )

@@ -8,7 +8,7 @@ from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.units.quantities import PSI_PA
 
 VALVE_DONE = {
-    "set": "its superheat set anew",
+    "set": "its superheat set again",
     "orifice": "another orifice or cartridge in it",
     "replaced": "another valve or device",
     "kept": "stays as it was",
@@ -33,7 +33,7 @@ class OilChange:
 
     drained: Annotated[Entry | None, Facts("oil_volume", "drained", (0.0, 0.5), (0.0, 0.02), source="measured")] = None
     filled: Annotated[Entry | None, Facts("oil_volume", "filled", (0.0, 0.5), (0.0, 0.02), source="measured")] = None
-    mixed: Annotated[bool | None, Facts("yesno", "had run and mixed before it")] = None
+    mixed: Annotated[bool | None, Facts("yesno", "ran and mixed first")] = None
     refractometer: Annotated[Entry | None, Facts("fraction", "old oil left, refractometer", (0.0, 1.0), source="measured")] = None
 
 
@@ -42,8 +42,8 @@ class Control:
     """A pressure control: what it stood at for the old refrigerant, and what it is set to now."""
 
     kind: Annotated[ControlKind | None, Facts("choice", "control", options=CONTROLS)] = None
-    was: Annotated[Entry | None, Facts("gauge_pressure", "stood at", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="note")] = None
-    set_to: Annotated[Entry | None, Facts("gauge_pressure", "set to", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="measured")] = None
+    was: Annotated[Entry | None, Facts("gauge_pressure", "was set at", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="note")] = None
+    set_to: Annotated[Entry | None, Facts("gauge_pressure", "now set to", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="measured")] = None
 
 
 @dataclass(frozen=True)
@@ -58,4 +58,4 @@ class ChangeOverSheet:
     orifice: Annotated[str | None, Facts("text", "orifice fitted", max_length=40)] = None
     no_controls: Annotated[bool | None, Facts("yesno", "nothing on it works by pressure")] = None
     controls: Annotated[Mapping[str, Control], Facts("record", "controls")] = field(default_factory=dict)
-    tagged: Annotated[bool | None, Facts("yesno", "old plate struck out, a tag hangs on it")] = None
+    tagged: Annotated[bool | None, Facts("yesno", "old plate crossed out and tagged")] = None

@@ -59,7 +59,7 @@ def _by_weight(context: StepContext) -> Way:
     if claims["charged"].standing != "shown":
         lacks.append(f"{claims['charged'].label.lower()} must be shown")
     if claims["runs"].standing == "contradicted":
-        lacks.append("the running unit speaks against it")
+        lacks.append("the running unit says otherwise")
     enough = plate.kind in WEIGHT_KINDS or plate.metering == "capillary"
     return _way(lacks, "Only the weight can prove this kind." if enough else "With why weight alone is the proof.", reasoned=not enough)
 

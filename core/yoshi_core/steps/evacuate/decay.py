@@ -33,7 +33,7 @@ def closed_port(log: Sequence[Row], second: Sequence[Row], notes: Notes, context
     floor = context.profile.value("vacuum.floor")
     if abs(one - two) <= share * min(one, two) + 4.0 * floor:
         return False
-    text = "One gauge reads {value}, the other {limit}: a port between them is closed or plugged. Nothing is judged until they agree."
+    text = "One gauge reads {value}, the other {limit}: a port between them is closed or plugged. Nothing is judged until both agree."
     notes.say(
         "vacuum.port",
         "Wait",
@@ -113,7 +113,7 @@ def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits, allo
             "It has only fallen since it was called isolated: something still pulls. Shut the valve at the system, not at the pump.",
         )
     if verdict.kind == "above target":
-        return "Wait", "Isolated at {start}, above {target}: pull on. What stands there proves nothing."
+        return "Wait", "Isolated at {start}, above {target}: keep pulling. Holding there proves nothing."
     if last > limits.stays_pa:
         if _stands(samples, limits):
             return (

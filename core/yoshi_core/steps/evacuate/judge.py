@@ -207,7 +207,7 @@ def _otherwise(watched: Watched, limits: Limits, notes: Notes, context: StepCont
         return Otherwise(next(r for r in notes.reasons if r.role == "finding").message)
     if watched.forecast is not None:
         at_target = last is not None and (last.log[-1][1] if last.log else 1e9) <= limits.target_pa
-        text = "Down to {target}: shut it off and watch it." if at_target else "Pulling; {target} is asked for."
+        text = "Down to {target}: shut it off and watch it." if at_target else "Pulling; the target is {target}."
         return Otherwise(headline(text, target=Amount(limits.target_pa, "micron")), "Open")
     return Otherwise(Message("Start the pump."), "Open")
 

@@ -20,7 +20,7 @@ def judge_let_back(done: Sequence[Phase], notes: Notes, context: StepContext) ->
     if where is None:
         return
     if all(act.done or act.at is not None for act in acts):
-        notes.say("vacuum.let_back", "Open", f"The valves were opened while {where}: it stands in the record.", TRADE)
+        notes.say("vacuum.let_back", "Open", f"The valves were opened while {where}: it is kept in the record.", TRADE)
         return
     text = f"Never open the valves on the charge while {where}: shut the pump off on a proven vacuum first."
     notes.say("vacuum.let_back", "Stop", text, TRADE, role="hard")

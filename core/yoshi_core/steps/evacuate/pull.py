@@ -104,13 +104,13 @@ def judge_unattended(sheet: EvacuateSheet, watched: Watched, notes: Notes, conte
 def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:
     if found.seconds is None:
         rest = {**amounts, "ends": Amount(found.ends_pa or 0.0, "micron")}
-        text = "It will not get to {target} like this: it comes to rest near {ends}."
+        text = "It will not get to {target} like this: it will stop near {ends}."
         notes.tell("vacuum.pull", "Wait", text, TRADE, rest, role="finding")
         return
     times = {**amounts, "low": Amount(found.low_s or 0.0, "duration"), "about": Amount(found.seconds, "duration")}
     if found.high_s is None:
         notes.tell(
-            "vacuum.pull", "Wait", "At least {low} more to {target}, or never: look at what holds it up.", TRADE, times, role="finding"
+            "vacuum.pull", "Wait", "At least {low} more to {target}, or never: look for what is holding it up.", TRADE, times, role="finding"
         )
         return
     times["high"] = Amount(found.high_s, "duration")

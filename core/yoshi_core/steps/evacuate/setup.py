@@ -95,13 +95,13 @@ def _before(notes: Notes, context: StepContext) -> None:
         return
     school = context.profile.school("vacuum.replaces_hold")
     if tight.standing == "contradicted":
-        text = "It leaks, so a vacuum pulls in air and water and ends nowhere. Mend it first."
+        text = "It leaks, so a vacuum pulls in air and water and gets nowhere. Mend it first."
         notes.say("vacuum.leaks", "Wait", text, TRADE)
     elif context.profile.choice("vacuum.replaces_hold") == "no":
-        text = "Tight is not shown yet. A vacuum sees one atmosphere and cannot stand in for the pressure hold."
+        text = "Tight is not shown yet. A vacuum is only one atmosphere; it does not replace the pressure hold."
         notes.say("vacuum.hold_first", "Open", text, TRADE, school=school)
     else:
-        notes.say("vacuum.hold_first", "Open", "By this shop's practice the vacuum stands in for the pressure hold.", TRADE, school=school)
+        notes.say("vacuum.hold_first", "Open", "By this shop's practice the vacuum replaces the pressure hold.", TRADE, school=school)
 
 
 def _compound(notes: Notes, context: StepContext) -> None:

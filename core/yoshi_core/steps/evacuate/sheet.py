@@ -43,7 +43,7 @@ class VacuumReading:
 
     at: Annotated[datetime | None, Facts("moment", "at")] = None
     vacuum: Annotated[Entry | None, Facts("micron", "gauge", (0.0, 110000.0), (1.0, 101325.0), source="measured")] = None
-    second: Annotated[Entry | None, Facts("micron", "another gauge", (0.0, 110000.0), (1.0, 101325.0), source="measured")] = None
+    second: Annotated[Entry | None, Facts("micron", "second gauge", (0.0, 110000.0), (1.0, 101325.0), source="measured")] = None
     set_aside: Annotated[str | None, Facts("text", "set aside because", max_length=200)] = None
 
 
@@ -51,9 +51,9 @@ class VacuumReading:
 class EvacuateSheet:
     """How the vacuum is pulled, what was done when, and what the gauge said."""
 
-    method: Annotated[Method | None, Facts("choice", "way", options=METHODS)] = None
+    method: Annotated[Method | None, Facts("choice", "method", options=METHODS)] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
-    pump_speed: Annotated[Entry | None, Facts("flow", "pump", (1e-5, 1.0), (5e-4, 0.02), source="plate")] = None
+    pump_speed: Annotated[Entry | None, Facts("flow", "pump size", (1e-5, 1.0), (5e-4, 0.02), source="plate")] = None
     hose_bore: Annotated[Entry | None, Facts("tube_od", "hose bore", (0.001, 0.1), (0.004, 0.02), source="plate")] = None
     hose_length: Annotated[Entry | None, Facts("length", "hose length", (0.05, 50.0), (0.3, 5.0))] = None
     two_hoses: Annotated[bool | None, Facts("yesno", "two hoses, one to each side")] = None
@@ -62,17 +62,17 @@ class EvacuateSheet:
     oil_fresh: Annotated[bool | None, Facts("yesno", "pump oil fresh")] = None
     oil_uses: Annotated[Entry | None, Facts("number", "pulls on this oil", (0.0, 1000.0), (0.0, 20.0), source="told")] = None
     gauge_battery: Annotated[Entry | None, Facts("fraction", "gauge battery", (0.0, 1.0), (0.0, 1.0), source="measured")] = None
-    place: Annotated[GaugePlace | None, Facts("choice", "micron gauge", options=GAUGE_PLACES)] = None
-    path_proven: Annotated[bool | None, Facts("yesno", "way to the gauge proven open")] = None
-    gauge_floor: Annotated[Entry | None, Facts("micron", "its lowest reading", (0.0, 10000.0), (0.1, 200.0), source="plate")] = None
+    place: Annotated[GaugePlace | None, Facts("choice", "where the micron gauge sits", options=GAUGE_PLACES)] = None
+    path_proven: Annotated[bool | None, Facts("yesno", "path to the gauge proven open")] = None
+    gauge_floor: Annotated[Entry | None, Facts("micron", "lowest the gauge reads", (0.0, 10000.0), (0.1, 200.0), source="plate")] = None
     coldest: Annotated[Entry | None, Facts("temperature", "coldest surface", (223.15, 343.15), (255.0, 320.0), source="measured")] = None
     wet: Annotated[bool | None, Facts("yesno", "stood open long, or water inside")] = None
     refrigerant_out: Annotated[bool | None, Facts("yesno", "refrigerant recovered")] = None
-    left_running: Annotated[str | None, Facts("text", "left running with nobody there: who agreed", max_length=120)] = None
+    left_running: Annotated[str | None, Facts("text", "left running alone: who agreed", max_length=120)] = None
     energized: Annotated[bool | None, Facts("yesno", "compressor locked out")] = None
     compound_only: Annotated[bool | None, Facts("yesno", "only a compound gauge, in inches")] = None
     events: Annotated[Mapping[str, VacuumEvent], Facts("record", "done")] = field(default_factory=dict)
     readings: Annotated[Mapping[str, VacuumReading], Facts("record", "readings")] = field(default_factory=dict)
     aside: Annotated[Mapping[str, LogAside], Facts("record", "parts of the log set aside")] = field(default_factory=dict)
     trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
-    second_trace: Annotated[Trace | None, Facts("trace", "another gauge, logged")] = None
+    second_trace: Annotated[Trace | None, Facts("trace", "second gauge, logged")] = None

@@ -44,7 +44,7 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
                 f"unknown:{name}",
                 context.path("refrigerant"),
                 Message(
-                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or reckon its lines; "
+                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or work out its lines; "
                     "a plan by weight with the maker's allowance is possible. Is the designation right?"
                 ),
             )
@@ -60,7 +60,7 @@ def other_refrigerant(context: StepContext) -> Question | None:
     question_id = f"record:{recorded}:{typed}"
     if question_id in context.run.answers:
         return None
-    text = f"{typed} is typed, the circuit's record says {recorded}. Which is right? Until that is settled no figure rests on either."
+    text = f"{typed} is typed, the circuit's record says {recorded}. Which is right? Until you choose, nothing is worked out from either."
     return Question(question_id, context.path("refrigerant"), Message(text), suggestion=recorded)
 
 

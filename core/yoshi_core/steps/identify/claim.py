@@ -32,12 +32,12 @@ def claim(context: StepContext) -> Told:
         return told.say("shown", words)
     if plate.pairing_proven or plate.kind in LINELESS_KINDS:
         words = Message(
-            "Its units are proven to belong together." if plate.pairing_proven else "One unit with its own circuit: nothing to pair."
+            "Proven: these units are a pair." if plate.pairing_proven else "One unit with its own circuit: nothing to pair."
         )
         told.pro(context.step, words)
         return told.say("shown", words)
     if context.job.kind not in OPENING:
         return told.say("not_in_question", Message("Nothing is opened in this kind of job."))
-    told.lacks(context.path("pairing_proven"), "proof that these units belong together")
+    told.lacks(context.path("pairing_proven"), "proof that these units are a pair")
     named = plate.refrigerant and refrigerants.is_known(plate.refrigerant)
-    return told.say("not_yet", Message("That these units belong together is not proven." if named else "The plate is not read yet."))
+    return told.say("not_yet", Message("Not proven yet: that these units are a pair." if named else "The plate is not read yet."))

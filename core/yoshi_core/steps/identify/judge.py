@@ -218,7 +218,7 @@ def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
             "limit": Amount(SHOWN * build_up.uncertainty_kg, "mass"),
             "left": Amount(SHOWN * build_up.without(limit), "mass"),
         }
-        text = "Nobody measured this line: ± {value} from that alone, ± {limit} in all. With a tape on it ± {left} is left; until then it plans and does not prove."
+        text = "Nobody measured this line: ± {value} from that alone, ± {limit} in all. With a tape on it ± {left} is left; until then it is good for planning, not for proof."
         notes.tell("identify.unmeasured", "Open", text, "lengths as entered", amounts)
 
 

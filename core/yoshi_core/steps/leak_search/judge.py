@@ -275,7 +275,7 @@ def _decide(rows: tuple[Ranked, ...], tried: Mapping[str, Tried], notes: Notes) 
         text = f"What is reachable was looked at. {_out_of_100(closed)} sit in places not reached; opening them is the customer's decision."
         notes.say("leak.closed", "Wait", text, TRADE, value=Amount(closed, "fraction"))
     elif rows:
-        notes.say("leak.none", "Wait", "Every place was called clean, and a negative clears nothing. A long hold decides.", TRADE)
+        notes.say("leak.none", "Wait", "Every place was called clean, and a clean result clears nothing. A long hold decides.", TRADE)
 
 
 def _out_of_100(share: float) -> str:

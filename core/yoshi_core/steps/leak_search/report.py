@@ -64,7 +64,7 @@ def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool
             Term("=", Amount(first.chance, "fraction"), "chance"),
         )
         note = Message(
-            "Places are ordered by chance per minute, minutes to reach them counted. A negative lowers a place, never clears it."
+            "Places are ordered by chance per minute, minutes to reach them counted. A clean result lowers a place; it never clears it."
         )
         found.append(
             Figure(

@@ -26,8 +26,8 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     change = _change(sheet, notes, context)
-    if notes.need(context.path("approved"), "that the maker, or who answers for it, agrees", sheet.approved) and not sheet.approved:
-        text = "Nobody who answers for the unit agrees: nothing else goes in."
+    if notes.need(context.path("approved"), "that the maker, or whoever is responsible, agrees", sheet.approved) and not sheet.approved:
+        text = "Nobody responsible for the unit has agreed: nothing else goes in."
         notes.say("retrofit.approved", "Stop", text, TRADE)
         notes.refuse(context.path("approved"), "retrofit.approved", text)
     if change is not None:
@@ -70,7 +70,7 @@ def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Chang
     try:
         candidate = retrofit.compare(present, context.profile, [new])[0]
     except CoreError as error:
-        notes.refuse(context.path("evaporating"), error.code, f"At these conditions {old} itself cannot be reckoned: {error.message}")
+        notes.refuse(context.path("evaporating"), error.code, f"At these conditions {old} itself cannot be worked out: {error.message}")
         return None
     return Change(
         present.refrigerant, new, present, candidate, candidate.charge, by_weight(context.plate), _glide_more_k(present, candidate)

@@ -12,7 +12,7 @@ class PlanChangeSheet:
     """Which refrigerant goes in, who agrees, and the conditions it is compared at; what is empty is usual for the kind."""
 
     refrigerant: Annotated[str | None, Facts("text", "changes to", max_length=40)] = None
-    approved: Annotated[bool | None, Facts("yesno", "the maker, or who answers for the unit, agrees")] = None
+    approved: Annotated[bool | None, Facts("yesno", "the maker, or whoever is responsible for the unit, agrees")] = None
     evaporating: Annotated[Entry | None, Facts("temperature", "evaporating, mean", (203.15, 303.15), (223.15, 293.15))] = None
     condensing: Annotated[Entry | None, Facts("temperature", "condensing, mean", (263.15, 353.15), (288.15, 338.15))] = None
     superheat: Annotated[Entry | None, Facts("temperature_delta", "superheat at the compressor", (0.0, 60.0), (0.0, 40 * FAHRENHEIT_K))] = (

@@ -179,7 +179,7 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     """What the readings say, in the words of the kind."""
     source = context.profile.source("hold.least")
     if verdict.kind == "settling":
-        text = "Nitrogen still settles: it cools after filling and the drop would be called a leak. {limit}, then the hold counts."
+        text = "The nitrogen is still settling: it cools after filling, and that drop looks like a leak. Wait {limit}, then the hold counts."
         notes.say("hold.settle", "Wait", text, context.profile.source("hold.settle"), limit=Amount(terms.settle_s, "duration"))
         return
     assert verdict.drop is not None
@@ -194,14 +194,14 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         text = "{value} were lost beyond what the metal explains, ± {limit}. It leaks."
         notes.tell("hold.drop", "Stop", text, source, amounts)
     elif verdict.kind == "unsure":
-        text = "{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Hold on."
+        text = "{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Keep holding."
         if not verdict.probed:
             text = (
                 "{value} went in {lasted}, and without a clamp on the metal ± is {limit}: a leak is likely. Put a clamp on and hold again."
             )
         notes.tell("hold.drop", "Wait", text, source, amounts)
     elif verdict.kind == "rises":
-        text = "It rose by {value}, ± {limit}: still warming, or not settled. A rise passes nothing."
+        text = "It rose by {value}, ± {limit}: still warming, or not settled. A rise does not pass."
         notes.tell("hold.rise", "Wait", text, source, rise)
     elif verdict.kind == "unprobed":
         text = "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."

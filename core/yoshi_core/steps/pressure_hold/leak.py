@@ -101,10 +101,10 @@ def _wanted(seen: Seen, notes: Notes, context: StepContext) -> None:
     amounts = {"longer": Amount(seen.longer_s or 0.0, "duration")}
     must = context.profile.value("hold.limit") > 0.0
     if seen.longer_s:
-        text = "The leak that should be seen takes {longer} more."
+        text = "To catch the leak you want to catch takes {longer} more."
         notes.tell("hold.limit", "Wait" if must else "Open", text, context.profile.source("hold.limit"), amounts)
     else:
-        notes.tell("hold.limit", "Holds", "The leak that should be seen would have shown.", context.profile.source("hold.limit"), amounts)
+        notes.tell("hold.limit", "Holds", "The leak you want to catch would have shown.", context.profile.source("hold.limit"), amounts)
 
 
 def _compare(seen: Seen, before: LeakBand, notes: Notes) -> None:

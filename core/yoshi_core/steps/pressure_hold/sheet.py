@@ -31,7 +31,7 @@ Joints = Literal["clean", "leaks", "some", "unsaid", "no"]
 class Stamp:
     """The test or design pressure stamped on something that is connected."""
 
-    label: Annotated[str | None, Facts("text", "what carries it", max_length=80)] = None
+    label: Annotated[str | None, Facts("text", "part with the stamp", max_length=80)] = None
     pressure: Annotated[Entry | None, Facts("gauge_pressure", "stamped", (1000.0, 2e7), (100 * PSI_PA, 700 * PSI_PA), source="plate")] = (
         None
     )
@@ -51,25 +51,25 @@ class HoldReading:
 class HoldSheet:
     """The plan of a pressure hold and its readings."""
 
-    gas: Annotated[Gas | None, Facts("choice", "under", options=WITHOUT)] = None
-    from_low: Annotated[bool | None, Facts("yesno", "from a cylinder that stands no higher than the test")] = None
+    gas: Annotated[Gas | None, Facts("choice", "test gas", options=WITHOUT)] = None
+    from_low: Annotated[bool | None, Facts("yesno", "bottle pressure is no higher than the test")] = None
     regulator: Annotated[bool | None, Facts("yesno", "regulator and relief valve on")] = None
-    fed: Annotated[Fed | None, Facts("choice", "pressure on", options=FED)] = None
+    fed: Annotated[Fed | None, Facts("choice", "pressure fed to", options=FED)] = None
     stamps: Annotated[Mapping[str, Stamp], Facts("record", "stamps")] = field(default_factory=dict)
-    no_stamp: Annotated[bool | None, Facts("yesno", "no stamp was found on anything")] = None
+    no_stamp: Annotated[bool | None, Facts("yesno", "no pressure stamp on anything")] = None
     test_pressure: Annotated[Entry | None, Facts("gauge_pressure", "test pressure", (0.0, 2e7), (8 * PSI_PA, 650 * PSI_PA))] = None
     searched_at: Annotated[
-        Entry | None, Facts("gauge_pressure", "leak was searched at", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "leak search pressure", (0.0, 2e7), (0.0, 650 * PSI_PA), source="measured")
     ] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
     bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
     bottle_size: Annotated[BottleSize | None, Facts("choice", "or its size", options=BOTTLE_SIZES)] = None
     bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
-    metal_by: Annotated[MetalBy | None, Facts("choice", "metal's temperature by", options=METALS)] = None
+    metal_by: Annotated[MetalBy | None, Facts("choice", "pipe temperature read by", options=METALS)] = None
     gauge_step: Annotated[
-        Entry | None, Facts("gauge_pressure_delta", "gauge reads in steps of", (10.0, 1e5), (100.0, 5 * PSI_PA), source="plate")
+        Entry | None, Facts("gauge_pressure_delta", "smallest step of the gauge", (10.0, 1e5), (100.0, 5 * PSI_PA), source="plate")
     ] = None
-    see_leak: Annotated[Entry | None, Facts("mass_rate", "leak it should see", (1e-13, 1e-3))] = None
+    see_leak: Annotated[Entry | None, Facts("mass_rate", "smallest leak to catch", (1e-13, 1e-3))] = None
     bubbles: Annotated[Joints | None, Facts("choice", "bubbles, or a detector on tracer", options=JOINTS)] = None
     filled_at: Annotated[datetime | None, Facts("moment", "filled at")] = None
     let_down_at: Annotated[datetime | None, Facts("moment", "let down at")] = None

@@ -47,7 +47,7 @@ def judge_level(sheet: RecoverSheet, full: float | None, share: Share | None, no
         notes.say(
             "recover.level",
             "Holds",
-            "{value} of the charge is out; {limit} is asked for.",
+            "{value} of the charge is out; it takes {limit}.",
             level.source,
             value=Amount(share.share, "fraction"),
             limit=Amount(level.share, "fraction"),
@@ -61,14 +61,14 @@ def judge_level(sheet: RecoverSheet, full: float | None, share: Share | None, no
         notes.say(
             "recover.level",
             "Wait",
-            "It reads {value}; {limit} on this site's gauge is asked for. Pull on.",
+            "It reads {value}; the limit on this site's gauge is {limit}. Keep pulling.",
             level.source,
             value=value,
             limit=limit,
         )
         return
     notes.say(
-        "recover.level", "Holds", "Down to {value}; {limit} on this site's gauge is asked for.", level.source, value=value, limit=limit
+        "recover.level", "Holds", "Down to {value}; the limit on this site's gauge is {limit}.", level.source, value=value, limit=limit
     )
     _rise(sheet, level, slack, notes, context)
 
@@ -188,7 +188,7 @@ def judge_use(
         elif against is not None:
             decided = any(d.chosen and d.by for d in sheet.decisions.values())
             word: Word = "Open" if decided else "Stop"
-            tail = " The customer chose otherwise; it stands in the record." if word == "Open" else ""
+            tail = " The customer chose otherwise; it is kept in the record." if word == "Open" else ""
             notes.say("recovered.use", word, f"{against} It goes for reclaim, new refrigerant goes in.{tail}", TRADE, school=school)
         elif _nobody_knows(sheet):
             decided = any(d.chosen and d.by for d in sheet.decisions.values())

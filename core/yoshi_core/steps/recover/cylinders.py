@@ -52,7 +52,7 @@ def _read(key: str, row: RecoveryCylinder, sheet: RecoverSheet, notes: Notes, co
     for field, label in (
         ("contents", "what is in the cylinder"),
         ("tare", "the cylinder's tare"),
-        ("water_capacity", "its water capacity; without it no limit can be reckoned"),
+        ("water_capacity", "its water capacity; without it no limit can be worked out"),
         ("gross_start", "what the scale reads before"),
     ):
         notes.need(f"{path}/{field}", label, getattr(row, field), hard=field in LIMITS)

@@ -166,7 +166,7 @@ def _topped_kg(again: bool, lately: tuple[Booked, ...], context: StepContext) ->
 
 
 def _pairing(notes: Notes, context: StepContext) -> None:
-    if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units belong together", _paired(context), hard=True):
+    if notes.need("/steps/identify/runs/0/sheet/pairing_proven", "proof that these units are a pair", _paired(context), hard=True):
         question = open_question(context.plate)
         if question is not None:
             word: Word = "Stop" if question.before_opening else "Open"
@@ -255,7 +255,7 @@ def _let_off(notes: Notes, context: StepContext) -> None:
             text = "Refrigerant is never let off into the air. Recover it."
             notes.say("recover.let_off", "Stop", text, "environmental law nearly everywhere; local law prevails", role="hard")
         elif act.kind == "lost":
-            text = "Let off into the air: it stands in the record and among the year's losses."
+            text = "Let off into the air: it is kept in the record and among the year's losses."
             notes.say("recover.let_off", "Open", text, "environmental law nearly everywhere; local law prevails")
 
 

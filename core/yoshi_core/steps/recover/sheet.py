@@ -28,7 +28,7 @@ class RecoveryCylinder:
     """A cylinder on the scale under recovery."""
 
     cylinder: Annotated[str | None, Facts("text", "cylinder", max_length=60)] = None
-    contents: Annotated[Received | None, Facts("choice", "in it before", options=RECEIVED)] = None
+    contents: Annotated[Received | None, Facts("choice", "what was in it", options=RECEIVED)] = None
     tare: Annotated[Entry | None, Facts("mass", "tare", (0.0, 2000.0), (0.1, 160.0), source="plate")] = None
     water_capacity: Annotated[Entry | None, Facts("mass", "water capacity", (0.1, 2000.0), (0.3, 120.0), source="plate")] = None
     retest: Annotated[str | None, Facts("text", "retest due, year-month", max_length=10)] = None
@@ -40,39 +40,39 @@ class RecoveryCylinder:
 class RecoverSheet:
     """How the charge comes out, what the scale says, and where it goes."""
 
-    way: Annotated[Way | None, Facts("choice", "recovered", options=WAYS)] = None
+    way: Annotated[Way | None, Facts("choice", "how it comes out", options=WAYS)] = None
     fan_on: Annotated[bool | None, Facts("yesno", "indoor fan on, or water flowing")] = None
     valves_open: Annotated[bool | None, Facts("yesno", "all valves open, service mode set")] = None
     compressor_runs: Annotated[bool | None, Facts("yesno", "the compressor runs")] = None
     oily: Annotated[bool | None, Facts("yesno", "oily, or not known what is in it")] = None
     cylinders: Annotated[Mapping[str, RecoveryCylinder], Facts("record", "cylinders")] = field(default_factory=dict)
-    told: Annotated[Entry | None, Facts("mass", "came out, as told", (0.0, 2000.0), source="told")] = None
+    told: Annotated[Entry | None, Facts("mass", "weight somebody told you", (0.0, 2000.0), source="told")] = None
     firm: Annotated[str | None, Facts("text", "which firm", max_length=60)] = None
     finished: Annotated[bool | None, Facts("yesno", "recovery is finished")] = None
     end_pressure: Annotated[
         Entry | None, Facts("gauge_pressure", "pressure at the end", (-101325.0, 8e6), (-101325.0, 50 * PSI_PA), source="measured")
     ] = None
-    waited: Annotated[Entry | None, Facts("duration", "then waited", (0.0, 1e6), (0.0, 14400.0))] = None
+    waited: Annotated[Entry | None, Facts("duration", "waited", (0.0, 1e6), (0.0, 14400.0))] = None
     risen_to: Annotated[
-        Entry | None, Facts("gauge_pressure", "and it reads", (-101325.0, 8e6), (-101325.0, 100 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "pressure after the wait", (-101325.0, 8e6), (-101325.0, 100 * PSI_PA), source="measured")
     ] = None
     frost: Annotated[bool | None, Facts("yesno", "frost on accumulator or lines")] = None
     residue: Annotated[Entry | None, Facts("mass", "left in hoses and machine", (0.0, 5.0), (0.0, 1.0), source="assumed", unit_us="oz")] = (
         None
     )
-    low_breach: Annotated[bool | None, Facts("yesno", "a hole on the low side")] = None
+    low_breach: Annotated[bool | None, Facts("yesno", "low side is open or leaking")] = None
     small_condenser: Annotated[bool | None, Facts("yesno", "microchannel coil or long lines")] = None
-    into_vacuum: Annotated[bool | None, Facts("yesno", "a scroll that would pull a vacuum")] = None
+    into_vacuum: Annotated[bool | None, Facts("yesno", "scroll that could pull a vacuum")] = None
     shut_at: Annotated[
-        Entry | None, Facts("gauge_pressure", "suction shut at", (-101325.0, 2e6), (-20 * PSI_PA, 20 * PSI_PA), source="measured")
+        Entry | None, Facts("gauge_pressure", "suction valve shut at", (-101325.0, 2e6), (-20 * PSI_PA, 20 * PSI_PA), source="measured")
     ] = None
     burnout: Annotated[bool | None, Facts("yesno", "the compressor burnt out")] = None
     burnout_unknown: Annotated[bool | None, Facts("yesno", "nobody knows whether it burnt out")] = None
     acid: Annotated[Acid | None, Facts("choice", "acid test", options=ACID)] = None
-    same_owner: Annotated[bool | None, Facts("yesno", "stays with the same owner")] = None
-    use: Annotated[Use | None, Facts("choice", "what becomes of it", options=USES)] = None
-    to_circuit: Annotated[str | None, Facts("text", "to circuit", max_length=60)] = None
-    to_circuit_mass: Annotated[Entry | None, Facts("mass", "of it, weighed", (0.0, 2000.0), source="weighed")] = None
+    same_owner: Annotated[bool | None, Facts("yesno", "stays with its owner")] = None
+    use: Annotated[Use | None, Facts("choice", "what happens to it", options=USES)] = None
+    to_circuit: Annotated[str | None, Facts("text", "to which circuit", max_length=60)] = None
+    to_circuit_mass: Annotated[Entry | None, Facts("mass", "how much, weighed", (0.0, 2000.0), source="weighed")] = None
     decisions: Annotated[Mapping[str, Decision], Facts("record", "decisions")] = field(default_factory=dict)
 
     @property

@@ -22,7 +22,7 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
     if compressor or moved:
         notes.need(context.path("oil_out"), "the oil that came out", sheet.oil_out)
     if sheet.oil_out == "blown_out":
-        text = "Oil was blown out and not measured: how much to add cannot be reckoned. Check the level by the maker's way before it runs long."
+        text = "Oil was blown out and not measured: how much to add cannot be worked out. Check the level by the maker's way before it runs long."
         notes.say("repair.oil", "Wait" if compressor else "Open", text, TRADE)
         return None
     if sheet.oil_out == "unknown":

@@ -67,12 +67,12 @@ class PartReplaced:
 
     label: Annotated[str | None, Facts("text", "part", max_length=80)] = None
     kind: Annotated[PartKind | None, Facts("choice", "kind of part", options=PARTS)] = None
-    failed_by: Annotated[FailedBy | None, Facts("choice", "it failed by", options=CAUSES)] = None
+    failed_by: Annotated[FailedBy | None, Facts("choice", "why it failed", options=CAUSES)] = None
     again: Annotated[bool | None, Facts("yesno", "replaced before")] = None
     used: Annotated[bool | None, Facts("yesno", "a used part, from another unit")] = None
     pressurized: Annotated[bool | None, Facts("yesno", "hissed when opened")] = None
     charge: Annotated[
-        Entry | None, Facts("mass", "changes the charge by", (0.0, 50.0), (0.0, 2.0), source="plate", unit_us="oz", unit_si="g")
+        Entry | None, Facts("mass", "adds to the charge", (0.0, 50.0), (0.0, 2.0), source="plate", unit_us="oz", unit_si="g")
     ] = None
     removes: Annotated[bool | None, Facts("yesno", "takes charge away")] = None
     oil_needs: Annotated[Entry | None, Facts("oil_volume", "oil it needs", (0.0, 0.1), (0.0, 0.002), source="plate")] = None
@@ -84,35 +84,35 @@ class PlaceSoonHidden:
     """A place that goes out of reach when the unit is closed up, and whether it was tested first."""
 
     label: Annotated[str | None, Facts("text", "place", max_length=80)] = None
-    tested: Annotated[bool | None, Facts("yesno", "tested before it closes")] = None
+    tested: Annotated[bool | None, Facts("yesno", "tested before it is covered")] = None
 
 
 @dataclass(frozen=True)
 class RepairSheet:
     """What was opened and replaced, how it was joined, and what must be right before it is closed."""
 
-    opened_for: Annotated[Entry | None, Facts("duration", "stood open for", (0.0, 1e8), (0.0, 172800.0))] = None
-    water_seen: Annotated[bool | None, Facts("yesno", "water got in, or it burnt out")] = None
+    opened_for: Annotated[Entry | None, Facts("duration", "open to the air for", (0.0, 1e8), (0.0, 172800.0))] = None
+    water_seen: Annotated[bool | None, Facts("yesno", "water got in, or compressor burnt out")] = None
     parts: Annotated[Mapping[str, PartReplaced], Facts("record", "parts")] = field(default_factory=dict)
-    joining: Annotated[Joining | None, Facts("choice", "joints", options=JOININGS)] = None
-    also_joined: Annotated[Joining | None, Facts("choice", "other joints", options=JOININGS)] = None
-    weather: Annotated[Weather | None, Facts("choice", "air meanwhile", options=WEATHER)] = None
-    at_zero: Annotated[bool | None, Facts("yesno", "this pipe is this unit's, and at zero")] = None
-    both_open: Annotated[bool | None, Facts("yesno", "both sides open to the air before heat")] = None
+    joining: Annotated[Joining | None, Facts("choice", "how joints were made", options=JOININGS)] = None
+    also_joined: Annotated[Joining | None, Facts("choice", "other joints made", options=JOININGS)] = None
+    weather: Annotated[Weather | None, Facts("choice", "weather while it was open", options=WEATHER)] = None
+    at_zero: Annotated[bool | None, Facts("yesno", "right pipe, and at zero pressure")] = None
+    both_open: Annotated[bool | None, Facts("yesno", "both sides vented before heat")] = None
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
-    flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flows for", (0.0, 86400.0), (0.0, 7200.0))] = None
+    flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flow lasts", (0.0, 86400.0), (0.0, 7200.0))] = None
     bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
     bottle_size: Annotated[BottleSize | None, Facts("choice", "or its size", options=BOTTLE_SIZES)] = None
     bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
-    capillary: Annotated[bool | None, Facts("yesno", "it can only flow through a capillary")] = None
+    capillary: Annotated[bool | None, Facts("yesno", "capillary is the only path")] = None
     fire_watch: Annotated[bool | None, Facts("yesno", "extinguisher at hand, fire watch kept")] = None
     drier: Annotated[Drier | None, Facts("choice", "filter drier", options=DRIERS)] = None
     drier_way: Annotated[bool | None, Facts("yesno", "arrow towards the metering device, or bi-flow")] = None
     drier_size: Annotated[bool | None, Facts("yesno", "not smaller than the old one")] = None
     cores: Annotated[bool | None, Facts("yesno", "new valve cores")] = None
     orifice: Annotated[str | None, Facts("text", "orifice fitted", max_length=40)] = None
-    bulb: Annotated[Bulb | None, Facts("choice", "valve bulb", options=BULBS)] = None
-    lines: Annotated[Flushed | None, Facts("choice", "lines from another refrigerant", options=FLUSHED)] = None
+    bulb: Annotated[Bulb | None, Facts("choice", "sensing bulb", options=BULBS)] = None
+    lines: Annotated[Flushed | None, Facts("choice", "lines that had another refrigerant", options=FLUSHED)] = None
     oil_out: Annotated[OilOut | None, Facts("choice", "oil that came out", options=OIL_OUT)] = None
     oil_removed: Annotated[Entry | None, Facts("oil_volume", "measured", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     oil_dye: Annotated[Entry | None, Facts("oil_volume", "oil that dye brings", (0.0, 0.01), (0.0, 0.0005), source="plate")] = None
@@ -120,8 +120,8 @@ class RepairSheet:
     oil_named: Annotated[bool | None, Facts("yesno", "grade read off the compressor")] = None
     oil_added: Annotated[Entry | None, Facts("oil_volume", "oil put in", (0.0, 0.5), (0.0, 0.005), source="measured")] = None
     acid_test: Annotated[bool | None, Facts("yesno", "acid test done")] = None
-    acid: Annotated[Acid | None, Facts("choice", "it says", options=ACID)] = None
-    screen: Annotated[bool | None, Facts("yesno", "the valve's screen looked at")] = None
+    acid: Annotated[Acid | None, Facts("choice", "acid test says", options=ACID)] = None
+    screen: Annotated[bool | None, Facts("yesno", "valve screen checked")] = None
     suction_out: Annotated[bool | None, Facts("yesno", "suction drier taken out again")] = None
     hidden: Annotated[Mapping[str, PlaceSoonHidden], Facts("record", "places soon out of reach")] = field(default_factory=dict)
 

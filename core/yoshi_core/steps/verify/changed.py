@@ -58,7 +58,7 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
     most = (1.0 + context.profile.value("trim.cap_share")) * plan
     step = min(context.profile.value("trim.step_share") * plan, most - inside)
     if step <= context.profile.value("scale.limit"):
-        text = "{value} are in, {limit} were expected, and the glass still bubbles. The charge is not the fault: stop and look for what starves it."
+        text = "{value} are in, {limit} were expected, and the glass still bubbles. The charge is not the fault: stop and look for what is starving it."
         notes.say("retrofit.glass", "Stop", text, TRADE, value=value, limit=limit)
         return TrimStep(0.0, True, "trim.cap", None, False)
     text = "{value} are in and the glass bubbles: add {step}, let it settle, look again. {limit} are expected in the end."

@@ -86,10 +86,10 @@ def _run_in(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting |
     amounts = {"value": Amount(seconds, "duration"), "limit": Amount(limit, "duration")}
     source = context.profile.source("verify.run_in")
     if seconds >= limit:
-        notes.tell("verify.run_in", "Holds", "It has run {value}; readings speak after {limit}.", source, amounts, role="run_in_served")
+        notes.tell("verify.run_in", "Holds", "It has run {value}; readings count after {limit}.", source, amounts, role="run_in_served")
         return None
-    notes.tell("verify.run_in", "Wait", "It has run {value}; readings speak after {limit}.", source, amounts, role="clock")
-    return _until(sheet.started_at, limit, "readings speak", context)
+    notes.tell("verify.run_in", "Wait", "It has run {value}; readings count after {limit}.", source, amounts, role="clock")
+    return _until(sheet.started_at, limit, "readings count", context)
 
 
 def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting | None:

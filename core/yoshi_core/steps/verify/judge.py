@@ -102,7 +102,7 @@ def judge(context: StepContext) -> Judged:
 
 
 def _judged(method: Judge, sheet: VerifySheet, points: list[Point], weighed: Weighed, notes: Notes, context: StepContext) -> list[Judging]:
-    """Every point that speaks against its own target; what stands in the way is said of the last one only."""
+    """Every point that points away from its own target; what stands in the way is said of the last one only."""
     found = []
     speaking = [point for point in points if point.speaks]
     for point in speaking:

@@ -57,7 +57,7 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
         notes.say(
             "verify.no_tables",
             "Wait",
-            f"Yoshi has no tables for {name or 'this refrigerant'}: superheat and subcooling cannot be reckoned. "
+            f"Yoshi has no tables for {name or 'this refrigerant'}: superheat and subcooling cannot be worked out. "
             "Prove it by weight, or with the maker's own chart.",
             "catalogue",
         )

@@ -48,8 +48,8 @@ class VerifyReading:
     supply: Annotated[Entry | None, Facts("temperature", "vent or supply air", (253.15, 343.15), (273.15, 323.15), source="measured")] = (
         None
     )
-    amps: Annotated[Entry | None, Facts("current", "compressor draws", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
-    rated_amps: Annotated[Entry | None, Facts("current", "rated", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
+    amps: Annotated[Entry | None, Facts("current", "compressor amps", (0.0, 2000.0), (0.3, 300.0), source="measured")] = None
+    rated_amps: Annotated[Entry | None, Facts("current", "rated amps", (0.05, 2000.0), (0.3, 300.0), source="plate")] = None
     humidity: Annotated[Entry | None, Facts("fraction", "outdoor humidity", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
     chilled_out: Annotated[
         Entry | None, Facts("temperature", "chilled water, leaving", (253.15, 323.15), (273.15, 295.0), source="measured")
@@ -66,12 +66,12 @@ class VerifySheet:
 
     mode: Annotated[Literal["cooling", "heating"] | None, Facts("choice", "running in", options=MODES)] = None
     started_at: Annotated[datetime | None, Facts("moment", "started at")] = None
-    run_in: Annotated[Entry | None, Facts("duration", "has run for", (0.0, 1e6), (0.0, 86400.0))] = None
+    run_in: Annotated[Entry | None, Facts("duration", "running for", (0.0, 1e6), (0.0, 86400.0))] = None
     filter_ok: Annotated[bool | None, Facts("yesno", "air filter clean")] = None
     coils_ok: Annotated[bool | None, Facts("yesno", "coils clean, fans running")] = None
     doors_ok: Annotated[bool | None, Facts("yesno", "doors shut, vents open")] = None
-    load_ok: Annotated[bool | None, Facts("yesno", "at its usual load")] = None
-    both_modes: Annotated[bool | None, Facts("yesno", "run in its other mode too")] = None
+    load_ok: Annotated[bool | None, Facts("yesno", "at normal load")] = None
+    both_modes: Annotated[bool | None, Facts("yesno", "run in the other mode too")] = None
     sight_glass: Annotated[Glass | None, Facts("choice", "sight glass", options=GLASS)] = None
     receiver_level: Annotated[Entry | None, Facts("fraction", "receiver, pumped down", (0.0, 1.0), (0.05, 1.0), source="measured")] = None
     chart_superheat: Annotated[

@@ -159,7 +159,7 @@ def _say_step(step: TrimStep, last: Judging, weighed: Weighed, notes: Notes, con
         notes.say("trim.no_answer", "Stop", text, TRADE, role="not_the_charge")
     else:
         verb = "Add" if step.mass_kg > 0 else "Take out"
-        bound = " The step limit binds." if step.limited else ""
+        bound = " That is the most for one step." if step.limited else ""
         share = (
             f" The estimate is {{share}} {'short' if (step.short_share or 0) > 0 else 'over'}."
             if step.slope_k_per_kg is None

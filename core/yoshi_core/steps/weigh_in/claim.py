@@ -20,7 +20,7 @@ def claim(context: StepContext) -> Told:
     goal = context.handed.weigh_in.goal_kg
     moved = any(row.line.kind in MOVES for row in context.account.booked)
     if not moved and not opened(context) and lost(context) is None:
-        return told.say("not_in_question", Message("Nothing went in or out, and nothing speaks against the charge."))
+        return told.say("not_in_question", Message("Nothing went in or out, and nothing says that the charge is wrong."))
     if goal is None:
         told.lacks("/steps/identify/runs/0/sheet/factory_charge", "the charge that belongs in")
         return told.say("not_yet", Message("What belongs in is not known: see Identify."))

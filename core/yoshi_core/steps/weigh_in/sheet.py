@@ -27,10 +27,10 @@ class Draw:
     label_net: Annotated[
         Entry | None, Facts("mass", "net on its label", (0.01, 100.0), (0.1, 30.0), source="plate", unit_us="oz", unit_si="g")
     ] = None
-    residue: Annotated[Entry | None, Facts("mass", "stays in it", (0.0, 50.0), (0.0, 3.0), source="assumed", unit_us="oz", unit_si="g")] = (
+    residue: Annotated[Entry | None, Facts("mass", "left in it", (0.0, 50.0), (0.0, 3.0), source="assumed", unit_us="oz", unit_si="g")] = (
         None
     )
-    vapour_too: Annotated[bool | None, Facts("yesno", "its last is drawn as vapour")] = None
+    vapour_too: Annotated[bool | None, Facts("yesno", "rest drawn as vapour")] = None
     gross_end: Annotated[Entry | None, Facts("mass", "scale reads after", (0.0, 5000.0), (0.1, 700.0), source="weighed")] = None
 
 
@@ -49,12 +49,12 @@ class WeighInSheet:
         None
     )
     inside: Annotated[Entry | None, Facts("mass", "already inside", (0.0, 2000.0), source="weighed")] = None
-    scale_step: Annotated[Entry | None, Facts("mass", "scale reads in steps of", (0.00005, 2.0), unit_us="oz", unit_si="g")] = None
+    scale_step: Annotated[Entry | None, Facts("mass", "smallest step of the scale", (0.00005, 2.0), unit_us="oz", unit_si="g")] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
     system_temperature: Annotated[
         Entry | None, Facts("temperature", "coldest part of the system", (223.15, 343.15), (250.0, 325.0), source="measured")
     ] = None
-    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder", (223.15, 373.15), (255.0, 322.0), source="measured")] = (
+    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder temperature", (223.15, 373.15), (255.0, 322.0), source="measured")] = (
         None
     )
     warmed_by: Annotated[Literal["water", "blanket", "flame"] | None, Facts("choice", "cylinder warmed by", options=WARMED)] = None

@@ -19,7 +19,7 @@ def warmed(sheet: WeighInSheet, notes: Notes) -> WeighInSheet:
     over = bool(sheet.draws) and all(draw.gross_end is not None for draw in sheet.draws.values())
     if sheet.warmed_by == "flame":
         if over:
-            notes.say("weigh_in.flame", "Open", "A flame was on the cylinder while it gave: it stands in the record.", TRADE)
+            notes.say("weigh_in.flame", "Open", "A flame was on the cylinder while it gave: it is kept in the record.", TRADE)
         else:
             text = "Take the flame off the cylinder: its plug melts, or it bursts. Warm water, or a blanket made for it."
             notes.say("weigh_in.flame", "Stop", text, TRADE, role="hard")

@@ -21,9 +21,9 @@ export default function AccountPage() {
         {error && <p className="note mt-2">{error.message}</p>}
         {!keepsThings() && (
           <p className="note mt-2">
-            This address has no TLS, so this device keeps nothing once the page is closed, and camera, Bluetooth, work
-            without signal and a screen that stays on are not there. Whoever runs Yoshi for the shop finds the way in
-            docs/operating.md.
+            This address has no TLS. Once the page is closed this device keeps nothing; camera, Bluetooth and work
+            without signal are missing, and the screen does not stay on. Whoever runs Yoshi for the shop finds the way
+            in docs/operating.md.
           </p>
         )}
         {data && (

@@ -30,7 +30,7 @@ export function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
   );
 }
 
-/** What somebody answers for, or what speaks against it: it goes with the job wherever that is listed. */
+/** What somebody answers for, or what points away from it: it goes with the job wherever that is listed. */
 export function Carried({ job }: { job: DayJob }) {
   const { system } = useSession();
   return job.carried && <span className="mt-1 block text-[14px] leading-[17px]">{fill(job.carried, system)}</span>;

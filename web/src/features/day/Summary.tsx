@@ -50,7 +50,7 @@ export function Summary({ day }: { day: DayState }) {
           <b>{lasting(day.saved_s)}</b> sooner than one after the other
         </span>
       )}
-      {!day.exact && <span className="text-soft">more than six jobs: a good plan, not proven the best</span>}
+      {!day.exact && <span className="text-soft">more than six jobs: a good plan, perhaps not the very best</span>}
     </p>
   );
 }

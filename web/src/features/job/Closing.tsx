@@ -81,7 +81,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
 
   const open = result.missing.map((m) => m.label).join(", ");
   const why = open
-    ? `Still open: ${open}. Why close it all the same?`
+    ? `Still needed: ${open}. Why close it all the same?`
     : result.verdict.word === "Holds"
       ? `${claim?.label} is not shown. Why may it stand?`
       : `It says ${result.verdict.word}. Why close it all the same?`;

@@ -73,7 +73,7 @@ describe("refrigerant in or out, now", () => {
     expect(screen.getByLabelText("which part")).toHaveProperty("value", "s1");
     expect(screen.getByRole("textbox", { name: "what part" })).toHaveProperty("value", "receiver");
     fireEvent.click(
-      within(screen.getByRole("group", { name: "in it then" })).getByRole("radio", { name: "its charge" }),
+      within(screen.getByRole("group", { name: "what was in it" })).getByRole("radio", { name: "its charge" }),
     );
     expect(view.type).toHaveBeenCalledWith("/acts/a1/medium", "charge", { ready: true });
     const another = screen.getByRole<HTMLOptionElement>("option", { name: "another part" }).value;

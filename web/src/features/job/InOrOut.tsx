@@ -182,8 +182,8 @@ function Part({ act }: { act: string }) {
       {chosen && (
         <div className="grid gap-x-5 sm:grid-cols-3">
           <TextField step="sections" keys={[chosen, "label"]} hint="indoor unit 5, receiver, branch" />
-          <EntryField step="sections" keys={[chosen, "volume"]} hint="left out of hold and pull" />
-          <EntryField step="sections" keys={[chosen, "stamp"]} hint="counts while it is open" />
+          <EntryField step="sections" keys={[chosen, "volume"]} hint="not part of hold and vacuum" />
+          <EntryField step="sections" keys={[chosen, "stamp"]} hint="counted while it is open" />
         </div>
       )}
     </div>

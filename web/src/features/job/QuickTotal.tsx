@@ -32,9 +32,9 @@ export function QuickTotal() {
           <EntryField
             step="identify"
             keys={["lines", l, "suction_od"]}
-            hint="if left out, it is said what that is worth"
+            hint="may stay empty; it then says what that is worth"
           />
-          <EntryField step="identify" keys={["lines", l, "allowance"]} hint="else from tube size" />
+          <EntryField step="identify" keys={["lines", l, "allowance"]} hint="if empty: from the tube size" />
         </div>
         <LeftOut />
         <h2 className="mt-3 border-b border-ink pb-1">Cylinder on the scale</h2>

@@ -15,10 +15,10 @@ export function Schools({ className = "" }: { className?: string }) {
     <Dialog
       open={open}
       onOpenChange={setOpen}
-      title="What other schools would change here"
+      title="What another practice would change here"
       trigger={
         <button type="button" className={`btn quiet ${className}`}>
-          Other schools
+          Other practice
         </button>
       }
     >
@@ -31,7 +31,7 @@ function Changes() {
   const { answer, system } = useJob();
   const { data, error } = useQuery(schoolsQuery(answer.code, answer.seq));
   if (error) return <p className="note">{error.message}</p>;
-  if (!data) return <p className="text-soft">Judging the job by every other school …</p>;
+  if (!data) return <p className="text-soft">Trying every other practice …</p>;
   const label = (step: string) => stepsOf(answer.kind).find((one) => one.id === step)?.label ?? step;
   const amount = (value: Amount | null) => (value ? showAmount(value, system) : "none");
   return (
@@ -39,7 +39,7 @@ function Changes() {
       <p className="text-[15px] text-soft">
         The shop's practice profile decides; the lead changes it there. Closed steps stay as they were judged.
       </p>
-      {data.length === 0 && <p className="mt-4">No other school would change anything in this job now.</p>}
+      {data.length === 0 && <p className="mt-4">No other practice would change anything here now.</p>}
       {data.map((change) => (
         <section key={change.choice + change.option} className="mt-4 border-t border-ink pt-2" aria-label={change.text}>
           <h3>{change.text}</h3>
@@ -53,7 +53,8 @@ function Changes() {
                 <b>{label(step.step)}</b>
                 {step.word_before !== step.word_after && (
                   <>
-                    <VerdictBadge word={step.word_before} /> becomes <VerdictBadge word={step.word_after} />
+                    <VerdictBadge word={step.word_before} step={step.step} /> becomes{" "}
+                    <VerdictBadge word={step.word_after} step={step.step} />
                   </>
                 )}
               </p>

@@ -83,18 +83,18 @@ describe("the frame of a step", () => {
       missing: [{ path: "/x", label: "the cylinder's tare", hard: false }],
     });
     const view = jobView({}, {}, [result]);
-    answer.mockResolvedValue(Response.json({ detail: "Still open: the tare.", code: "x" }, { status: 422 }));
+    answer.mockResolvedValue(Response.json({ detail: "Still needed: the tare.", code: "x" }, { status: 422 }));
     show(view, frame);
     const go = screen.getByRole("button", { name: "It is in" });
     expect(go.getAttribute("aria-disabled")).toBe("true");
     expect(screen.getByTestId("missing").textContent).toContain("the cylinder's tare");
     fireEvent.click(screen.getByRole("button", { name: "Close with a reason" }));
     expect(screen.getByRole("dialog").textContent).toContain(
-      "Still open: the cylinder's tare. Why close it all the same?",
+      "Still needed: the cylinder's tare. Why close it all the same?",
     );
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "no stamp on it" } });
     fireEvent.click(screen.getByRole("button", { name: "Close with this reason" }));
-    expect((await screen.findByRole("alert")).textContent).toBe("Still open: the tare.");
+    expect((await screen.findByRole("alert")).textContent).toBe("Still needed: the tare.");
     expect(view.refresh).not.toHaveBeenCalled();
     expect(screen.getByLabelText("Reason, kept in the record")).toHaveProperty("value", "no stamp on it");
   });

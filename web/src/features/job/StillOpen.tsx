@@ -13,7 +13,7 @@ export function StillOpen({ step }: { step: StepName }) {
   return (
     <div className="w-full">
       <p className="text-[14px] text-soft" data-testid="missing">
-        Still open:{" "}
+        Still needed:{" "}
         {missing.map((m, n) => (
           <Fragment key={m.path + m.label}>
             {n > 0 && ", "}

@@ -34,7 +34,7 @@ describe("other schools", () => {
       },
     ];
     show(jobView(), <Schools />);
-    fireEvent.click(screen.getByText("Other schools"));
+    fireEvent.click(screen.getByText("Other practice"));
     await waitFor(() => expect(screen.getByText("deduct the missing length")).toBeTruthy());
     expect(screen.getByText("now: leave the plate charge as it is")).toBeTruthy();
     expect(screen.getByText(/total charge: 9 lb 7.7 oz, then/)).toBeTruthy();
@@ -44,7 +44,7 @@ describe("other schools", () => {
   it("says so where nothing would change", async () => {
     answers.schools = [];
     show(jobView(), <Schools />);
-    fireEvent.click(screen.getByText("Other schools"));
-    await waitFor(() => expect(screen.getByText(/No other school would change anything/)).toBeTruthy());
+    fireEvent.click(screen.getByText("Other practice"));
+    await waitFor(() => expect(screen.getByText(/No other practice would change anything/)).toBeTruthy());
   });
 });

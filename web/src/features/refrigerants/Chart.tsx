@@ -8,7 +8,7 @@ import { PhChart, type Way } from "../../parts/PhChart.tsx";
 
 const CORNERS = [
   ["suction", "suction"],
-  ["discharge", "discharge, reckoned"],
+  ["discharge", "discharge, worked out"],
   ["liquid", "liquid"],
   ["inlet", "after the valve"],
 ] as const;

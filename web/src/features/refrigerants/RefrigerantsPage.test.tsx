@@ -159,7 +159,7 @@ describe("the refrigerants page", () => {
     await screen.findAllByRole("option", { name: "Annex split" });
     fireEvent.change(screen.getByLabelText("readings of"), { target: { value: "j7" } });
     const corners = await screen.findByTestId("corners");
-    await waitFor(() => expect(corners.textContent).toContain("discharge, reckoned161.3 °F"));
+    await waitFor(() => expect(corners.textContent).toContain("discharge, worked out161.3 °F"));
     expect(corners.textContent).toContain("23 % vapour");
     expect(screen.getByTestId("drops").textContent).toContain("superheat 14.4 °F");
     expect(screen.getByTestId("drops").textContent).toContain("subcooling 5.4 °F");

@@ -42,7 +42,7 @@ export function Stopped({ rows }: { rows: RetrofitRow[] }) {
     <section className="mt-4 border-t border-ink pt-2" aria-label="Stopped first">
       <p>
         <b className="text-stop">Stopped first</b>{" "}
-        <span className="text-[14px] text-soft">cannot be chosen here, whatever else speaks for them</span>
+        <span className="text-[14px] text-soft">not possible here, whatever else is good about them</span>
       </p>
       <ul className="mt-2 grid gap-x-5 gap-y-2 sm:grid-cols-2 xl:grid-cols-4">
         {shown.map((row) => (

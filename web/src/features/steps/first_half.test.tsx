@@ -26,7 +26,7 @@ const CAUSES: Pictures["as_found"]["causes"] = [
     id: "undercharge",
     label: "charge is short",
     fit: 4,
-    speaks_for: [said("Superheat {value} above a well unit", { value: f(10) })],
+    speaks_for: [said("Superheat {value} above a healthy unit", { value: f(10) })],
     speaks_against: [],
     excluded_by: "Recover and weigh: the scale decides.",
   },
@@ -57,7 +57,7 @@ describe("as found", () => {
 
   it("shows causes with what speaks for them and folds away the poor ones", () => {
     open({ running: "settled" }, { causes: CAUSES });
-    expect(screen.getByTestId("cause-undercharge").textContent).toContain("Superheat 18.0 °F above a well unit");
+    expect(screen.getByTestId("cause-undercharge").textContent).toContain("Superheat 18.0 °F above a healthy unit");
     expect(screen.getByTestId("cause-undercharge").textContent).toContain("the scale decides");
     expect(screen.queryByTestId("cause-orifice_small")).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: "1 more that fit poorly" }));
@@ -240,16 +240,16 @@ describe("recover", () => {
 
   it("asks about reading again only when it is finished, and about the other circuit only then", () => {
     open({ way: "cylinder" });
-    expect(screen.queryByText("What becomes of it")).toBeNull();
+    expect(screen.queryByText("What happens to it")).toBeNull();
     cleanup();
     open({ way: "cylinder", finished: true, use: "other_circuit" });
-    expect(screen.getByText("What becomes of it")).toBeTruthy();
-    expect(screen.getByLabelText("to circuit")).toBeTruthy();
+    expect(screen.getByText("What happens to it")).toBeTruthy();
+    expect(screen.getByLabelText("to which circuit")).toBeTruthy();
   });
 
   it("has its own questions for pumping down", () => {
     open({ way: "pump_down", finished: true });
-    expect(screen.getByLabelText("suction shut at")).toBeTruthy();
+    expect(screen.getByLabelText("suction valve shut at")).toBeTruthy();
     expect(screen.queryByText("Cylinder on the scale")).toBeNull();
   });
 

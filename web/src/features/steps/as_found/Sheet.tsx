@@ -27,7 +27,7 @@ export default function AsFoundSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="What it says before anyone touches it. Standing pressure first, then the running unit."
+      sub="How you found it, before anything is changed. Standing pressure first, then running."
       done="Seen: go on"
     >
       <Unit />
@@ -167,7 +167,7 @@ function Past() {
   const { picture } = useStep(STEP);
   return (
     <>
-      <TextField step={STEP} keys={["history"]} hint="shown, never counted" className="mt-3" />
+      <TextField step={STEP} keys={["history"]} hint="for information only" className="mt-3" />
       <Remarks notes={picture.notes} system={system} />
       {picture.compared.length > 0 && (
         <table className="table mt-3">

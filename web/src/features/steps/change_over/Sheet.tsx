@@ -124,7 +124,7 @@ function Controls() {
                 {wanted && <Why figure={wanted} system={system} />}
               </p>
             </div>
-            <EntryField step={STEP} keys={["controls", key, "set_to"]} hint="as it stands now" />
+            <EntryField step={STEP} keys={["controls", key, "set_to"]} hint="as it is set now" />
           </div>
         );
       })}

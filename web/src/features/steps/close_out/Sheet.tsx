@@ -44,7 +44,7 @@ export function CloseOutSheet() {
       <div className="mt-4 grid gap-x-8 md:grid-cols-2">
         <div>
           <Ways />
-          <TextField step={STEP} keys={["reason"]} hint="where the way asks for one" />
+          <TextField step={STEP} keys={["reason"]} hint="where that way needs one" />
           <TextField step={STEP} keys={["customer"]} />
         </div>
         <div>
@@ -63,7 +63,7 @@ function NotOnRecord() {
   return (
     <fieldset className="mt-2 border-l-4 border-[var(--edge)] pl-3">
       <legend className="text-[15px] font-semibold">Not on record yet: closing puts it there</legend>
-      <TextField step={STEP} keys={["site"]} hint="else “Site not named”" />
+      <TextField step={STEP} keys={["site"]} hint="if empty: “Site not named”" />
       <TextField step={STEP} keys={["system"]} hint={`else “${answer.title}”`} />
     </fieldset>
   );

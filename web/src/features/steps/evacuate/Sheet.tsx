@@ -60,7 +60,7 @@ export default function EvacuateSheet() {
       <LogAside step={STEP} record="readings" />
       {causes && (
         <>
-          <h2 className="mt-4">What may hold it up</h2>
+          <h2 className="mt-4">What may be holding it up</h2>
           <p className="text-[14px] text-soft">Shut off for ten minutes, its rise tells most of these apart.</p>
           <Causes causes={picture.causes} />
         </>
@@ -174,12 +174,12 @@ function SetUp({ open }: { open: boolean }) {
         <ChoiceField step={STEP} keys={["method"]} className="col-span-2" />
         <ChoiceField step={STEP} keys={["place"]} className="col-span-2" />
         <EntryField step={STEP} keys={["pump_speed"]} hint="on its plate" />
-        <EntryField step={STEP} keys={["hose_bore"]} hint="inside, not its fitting" />
+        <EntryField step={STEP} keys={["hose_bore"]} hint="inside bore, not the fitting" />
         <EntryField step={STEP} keys={["hose_length"]} />
-        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
-        <EntryField step={STEP} keys={["coldest"]} hint="what water can hold" />
+        <EntryField step={STEP} keys={["volume"]} how hint="if empty: estimated" />
+        <EntryField step={STEP} keys={["coldest"]} hint="sets how much water vapour there can be" />
         <EntryField step={STEP} keys={["gauge_floor"]} hint="by its maker" />
-        <EntryField step={STEP} keys={["gauge_battery"]} hint="it must outlast the watch" />
+        <EntryField step={STEP} keys={["gauge_battery"]} hint="it has to last through the watch" />
         <EntryField step={STEP} keys={["oil_uses"]} hint="since it was changed" />
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">

@@ -16,7 +16,7 @@ export function IdentifySheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="Copy the plate in its own order. The total follows as you type; nothing needs saving."
+      sub="Copy the data plate. The total follows as you type; it saves by itself."
       done="Plate is right: go on"
     >
       <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.55fr)_minmax(220px,1fr)]">
@@ -53,7 +53,11 @@ function Pairing() {
       <div>
         {several && <YesNoField step={STEP} keys={["circuit_known"]} />}
         {unsure && (
-          <EntryField step={STEP} keys={["other_charge"]} hint="the smaller counts until the unit itself says which" />
+          <EntryField
+            step={STEP}
+            keys={["other_charge"]}
+            hint="the smaller one counts until the unit shows which it is"
+          />
         )}
       </div>
     </div>
@@ -108,7 +112,7 @@ function DataPlate() {
         keys={["factory_charge_other", "charge_told", "tolerance", "whole_charge"]}
       >
         <EntryField step={STEP} keys={["factory_charge_other"]} hint="kg or oz, as a check" />
-        <EntryField step={STEP} keys={["charge_told"]} how hint="shown beside it; the plate decides" />
+        <EntryField step={STEP} keys={["charge_told"]} how hint="shown next to it; the plate decides" />
         <EntryField step={STEP} keys={["tolerance"]} how />
         <YesNoField step={STEP} keys={["whole_charge"]} className="col-span-full" />
       </Fold>
@@ -173,7 +177,7 @@ function Lines({ rows }: { rows: string[] }) {
           <EntryField
             step={STEP}
             keys={["lines", key, "suction_od"]}
-            hint="if left out, it is said what that is worth"
+            hint="may stay empty; it then says what that is worth"
           />
           <EntryField step={STEP} keys={["lines", key, "allowance"]} how hint="the maker's, if known" />
           <Unmeasured row={key} />
@@ -199,7 +203,7 @@ function Unmeasured({ row }: { row: string }) {
       {read("unmeasured") === true && (
         <div className="grid grid-cols-2 gap-x-5">
           <EntryField step={STEP} keys={["lines", row, "length_least"]} hint="a guess will do" />
-          <EntryField step={STEP} keys={["lines", row, "length_most"]} hint="round the building, and a bit" />
+          <EntryField step={STEP} keys={["lines", row, "length_most"]} hint="all the way round the building" />
           {price && <p className="col-span-2 text-[14px]">{fill(price.message, system)}</p>}
         </div>
       )}
@@ -250,18 +254,18 @@ function ByKind() {
       {kind === "receiver" && read("floods") === true && (
         <div className="grid grid-cols-2 gap-x-5">
           <EntryField step={STEP} keys={["flooding_charge"]} hint="by the maker's table" />
-          <EntryField step={STEP} keys={["condenser_volume"]} hint="else from its volume" />
+          <EntryField step={STEP} keys={["condenser_volume"]} hint="if empty: from its volume" />
         </div>
       )}
       {rooms && (
         <div className="grid grid-cols-2 gap-x-5">
           {flammable ? (
             <>
-              <EntryField step={STEP} keys={["room_area"]} hint="above what needs no room" />
+              <EntryField step={STEP} keys={["room_area"]} hint="needed above small charges" />
               <ChoiceField step={STEP} keys={["mounting"]} />
             </>
           ) : (
-            <EntryField step={STEP} keys={["room_volume"]} hint="a leak must stay breathable" />
+            <EntryField step={STEP} keys={["room_volume"]} hint="so that a leak leaves air to breathe" />
           )}
         </div>
       )}

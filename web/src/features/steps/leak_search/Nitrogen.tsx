@@ -25,7 +25,12 @@ export function Nitrogen() {
           {picture.loss && <LossRule loss={picture.loss} />}
         </div>
       )}
-      <EntryField step={STEP} keys={["volume"]} className="max-w-[260px]" hint="guess it, the band gets wider" />
+      <EntryField
+        step={STEP}
+        keys={["volume"]}
+        className="max-w-[260px]"
+        hint="a guess will do; the result gets wider"
+      />
       {rows.map((key, n) => (
         <fieldset key={key} className="mt-1">
           <legend className="lab">{n === 0 ? "First hold" : `Hold ${n + 1}`}</legend>

@@ -19,12 +19,12 @@ export default function LeakSearchSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="Tap a place to say what was used and what it showed. A clean place is lowered, never cleared."
+      sub="Tap a place, say what you used and what it showed. A clean result moves a place down the list; it never rules it out."
       done="Found: go on"
     >
       <div className="grid grid-cols-2 gap-x-5 md:grid-cols-3">
         <ChoiceField step={STEP} keys={["inside"]} hint="it decides the method" className="max-md:col-span-2" />
-        <EntryField step={STEP} keys={["lost"]} hint="weighed in since it was full" />
+        <EntryField step={STEP} keys={["lost"]} hint="what was weighed in since it was last full" />
         <EntryField step={STEP} keys={["lost_over"]} />
       </div>
       {picture.places.length > 0 && (

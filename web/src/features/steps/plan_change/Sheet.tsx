@@ -17,7 +17,11 @@ export default function PlanChangeSheet() {
   const { picture } = useStep(STEP);
   const given = CONDITIONS.some((key) => at(answer.job, pathOf(answer.job, STEP, [key])) != null);
   return (
-    <StepFrame step={STEP} sub="Stops first. Then how much goes in, and what to bring." done="Planned: go on">
+    <StepFrame
+      step={STEP}
+      sub="What rules it out first. Then how much goes in, and what to bring."
+      done="Planned: go on"
+    >
       <ActOn />
       <div className="mt-3 grid gap-x-8 md:grid-cols-2">
         <div>
@@ -29,12 +33,10 @@ export default function PlanChangeSheet() {
       {picture.notes.length > 0 && <h2 className="mt-4">Change with it</h2>}
       <Remarks notes={picture.notes} system={system} />
       <details className="mt-3" open={given || undefined}>
-        <summary className="min-h-[44px] cursor-pointer py-3 text-[15px] font-semibold">
-          Conditions it is reckoned at
-        </summary>
+        <summary className="min-h-[44px] cursor-pointer py-3 text-[15px] font-semibold">Conditions used for it</summary>
         <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
           {CONDITIONS.map((key) => (
-            <EntryField key={key} step={STEP} keys={[key]} hint="empty: usual for its kind" />
+            <EntryField key={key} step={STEP} keys={[key]} hint="if empty: what is usual for its kind" />
           ))}
         </div>
       </details>

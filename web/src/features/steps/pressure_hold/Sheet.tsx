@@ -20,7 +20,7 @@ export default function PressureHoldSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="Dry nitrogen, in stages, under the lowest stamp. Then the drop that the metal does not explain."
+      sub="Dry nitrogen, in stages, never above the lowest stamp. Then read the drop, with the pipe temperature taken out."
       done="It holds: go on"
     >
       {filled && <Now />}
@@ -70,7 +70,7 @@ function Fill() {
   return (
     <div className="mt-4 grid gap-x-8 md:grid-cols-2">
       <MomentField step={STEP} keys={["filled_at"]} label="at test pressure, valve shut" now="Shut now" />
-      <ChoiceField step={STEP} keys={["bubbles"]} hint="a hold alone is blind to a small leak" />
+      <ChoiceField step={STEP} keys={["bubbles"]} hint="a hold alone does not show a small leak" />
       <MomentField step={STEP} keys={["let_down_at"]} label="let down again" now="Let down now" />
     </div>
   );
@@ -86,14 +86,14 @@ function Plan({ open }: { open: boolean }) {
       <Stamps />
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <EntryField step={STEP} keys={["test_pressure"]} hint="never above the lowest stamp" />
-        <EntryField step={STEP} keys={["searched_at"]} hint="the hold is not below it" />
-        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
-        <EntryField step={STEP} keys={["see_leak"]} hint="then it says how long" />
+        <EntryField step={STEP} keys={["searched_at"]} hint="hold at least at this" />
+        <EntryField step={STEP} keys={["volume"]} how hint="if empty: estimated" />
+        <EntryField step={STEP} keys={["see_leak"]} hint="then it tells how long to hold" />
         <ChoiceField step={STEP} keys={["gas"]} />
         <ChoiceField step={STEP} keys={["fed"]} />
-        <ChoiceField step={STEP} keys={["metal_by"]} hint="makes ± a tenth" />
-        <EntryField step={STEP} keys={["gauge_step"]} hint="its last digit" />
-        <EntryField step={STEP} keys={["bottle_volume"]} hint="water volume on its neck" />
+        <ChoiceField step={STEP} keys={["metal_by"]} hint="makes the ± ten times smaller" />
+        <EntryField step={STEP} keys={["gauge_step"]} hint="the last digit it shows" />
+        <EntryField step={STEP} keys={["bottle_volume"]} hint="water volume stamped on its neck" />
         <ChoiceField step={STEP} keys={["bottle_size"]} />
         <EntryField step={STEP} keys={["bottle_pressure"]} />
       </div>

@@ -23,7 +23,7 @@ export function After() {
         <YesNoField step={STEP} keys={["frost"]} />
       </fieldset>
       <fieldset className="mt-2">
-        <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">What becomes of it</legend>
+        <legend className="mb-1 w-full border-b border-ink pb-1 text-[15px] font-semibold">What happens to it</legend>
         <div className="grid gap-x-8 md:grid-cols-2">
           <div>
             <ChoiceField step={STEP} keys={["use"]} />
@@ -38,7 +38,7 @@ export function After() {
         {use === "other_circuit" && (
           <div className="grid grid-cols-2 gap-x-5">
             <TextField step={STEP} keys={["to_circuit"]} hint="its code, as on its record" />
-            <EntryField step={STEP} keys={["to_circuit_mass"]} how hint="by the scale, never by hearsay" />
+            <EntryField step={STEP} keys={["to_circuit_mass"]} how hint="by the scale, not by what somebody said" />
           </div>
         )}
       </fieldset>

@@ -77,7 +77,12 @@ function CylinderEntry({ id, number }: { id: string; number: number }) {
         <TextField step={STEP} keys={["cylinders", id, "cylinder"]} hint="number or name on it" />
         <ChoiceField step={STEP} keys={["cylinders", id, "contents"]} />
         <EntryField step={STEP} keys={["cylinders", id, "tare"]} how hint="stamped TW" />
-        <EntryField step={STEP} keys={["cylinders", id, "water_capacity"]} how hint="stamped WC; no limit without it" />
+        <EntryField
+          step={STEP}
+          keys={["cylinders", id, "water_capacity"]}
+          how
+          hint="stamped WC; without it there is no fill limit"
+        />
         <TextField step={STEP} keys={["cylinders", id, "retest"]} hint="2029-03" />
         <EntryField step={STEP} keys={["cylinders", id, "gross_start"]} />
         <EntryField

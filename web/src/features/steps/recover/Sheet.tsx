@@ -13,13 +13,13 @@ export default function RecoverSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="Plan the room before anything is opened; the weight speaks when it is over, not before."
+      sub="Check the room in the cylinder first. The weight counts once it is all out."
       done="It is out: go on"
     >
       <ActOn />
       <div className="mt-3 grid gap-x-8 md:grid-cols-2">
         <ChoiceField step={STEP} keys={["way"]} />
-        <EntryField step={STEP} keys={["told"]} hint="good for planning, proves nothing" />
+        <EntryField step={STEP} keys={["told"]} hint="for planning, not for proof" />
       </div>
       {way === "pump_down" && <PumpDown />}
       {way === "cylinder" && <IntoCylinders />}

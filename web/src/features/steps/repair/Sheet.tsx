@@ -28,7 +28,7 @@ export default function RepairSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="What came out, what went in, and why; then what must be right before it is closed."
+      sub="What came out, what went in and why, and what must be right before you close it up."
       done="Closed up: go on"
     >
       <Parts />
@@ -37,7 +37,7 @@ export default function RepairSheet() {
           <ChoiceField step={STEP} keys={["joining"]} />
           <ChoiceField step={STEP} keys={["also_joined"]} hint="where joints were made in two ways" />
           <EntryField step={STEP} keys={["opened_for"]} hint="from the first cut to the last joint" />
-          <ChoiceField step={STEP} keys={["weather"]} hint="wet air halves how long, dry air doubles it" />
+          <ChoiceField step={STEP} keys={["weather"]} hint="wet air halves the time allowed, dry air doubles it" />
         </div>
         <YesNoField step={STEP} keys={["at_zero"]} className="max-w-[460px]" />
         {hot && (
@@ -52,7 +52,7 @@ export default function RepairSheet() {
         {brazed && (
           <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
             <EntryField step={STEP} keys={["flow_for"]} hint="while you braze" />
-            <EntryField step={STEP} keys={["bottle_pressure"]} hint="tells whether it lasts" />
+            <EntryField step={STEP} keys={["bottle_pressure"]} hint="tells whether it will last" />
             <EntryField step={STEP} keys={["bottle_volume"]} hint="its water capacity" />
             <ChoiceField step={STEP} keys={["bottle_size"]} />
           </div>
@@ -111,14 +111,16 @@ function Parts() {
   const rows = useRows(STEP, "parts", []);
   return (
     <Group title="Parts">
-      {rows.length === 0 && <p className="mt-1 text-[14px] text-soft">Nothing replaced yet but drier and cores.</p>}
+      {rows.length === 0 && (
+        <p className="mt-1 text-[14px] text-soft">No part replaced yet, apart from drier and cores.</p>
+      )}
       {rows.map((key) => (
         <div key={key} className="border-b border-rule pt-1">
           <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
             <TextField step={STEP} keys={["parts", key, "label"]} hint="as you would name it" />
             <ChoiceField step={STEP} keys={["parts", key, "kind"]} />
-            <ChoiceField step={STEP} keys={["parts", key, "failed_by"]} hint="what follows depends on it" />
-            <EntryField step={STEP} keys={["parts", key, "charge"]} hint="joins the total charge" />
+            <ChoiceField step={STEP} keys={["parts", key, "failed_by"]} hint="decides what else to do" />
+            <EntryField step={STEP} keys={["parts", key, "charge"]} hint="added to the total charge" />
           </div>
           <More part={key} />
         </div>
@@ -155,9 +157,9 @@ function Oil() {
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <ChoiceField step={STEP} keys={["oil_out"]} />
         {out === "measured" && <EntryField step={STEP} keys={["oil_removed"]} />}
-        <EntryField step={STEP} keys={["oil_dye"]} hint="the carrier of a dye is oil" />
+        <EntryField step={STEP} keys={["oil_dye"]} hint="dye comes in oil" />
         <TextField step={STEP} keys={["oil_grade"]} hint="as on the plate" />
-        <EntryField step={STEP} keys={["oil_added"]} hint="without the dye's" />
+        <EntryField step={STEP} keys={["oil_added"]} hint="without what came with dye" />
         <YesNoField step={STEP} keys={["oil_named"]} />
         <ChoiceField step={STEP} keys={["lines"]} className="col-span-2" />
       </div>
@@ -168,14 +170,14 @@ function Oil() {
 function Hidden() {
   const rows = useRows(STEP, "hidden", []);
   return (
-    <Group title="Soon out of reach">
+    <Group title="Soon covered up">
       {rows.map((key) => (
         <div key={key} className="grid gap-x-8 md:grid-cols-2">
           <TextField step={STEP} keys={["hidden", key, "label"]} hint="behind a cover, in a wall" />
           <YesNoField step={STEP} keys={["hidden", key, "tested"]} />
         </div>
       ))}
-      <AddRow record="hidden" rows={rows} prefix="h" text="A place goes out of reach" />
+      <AddRow record="hidden" rows={rows} prefix="h" text="A place gets covered up" />
     </Group>
   );
 }

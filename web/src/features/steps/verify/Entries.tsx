@@ -74,7 +74,7 @@ function Row({ record, row, kind, orifice }: { record: string; row: string; kind
         <EntryField
           step={STEP}
           keys={[record, row, "return_wet_bulb"]}
-          hint={orifice ? "the target hangs on it" : HINTS.return_air}
+          hint={orifice ? "it sets the target" : HINTS.return_air}
         />
       )}
       {extra.map((field) => (
@@ -116,7 +116,7 @@ function StepBefore({ row, number }: { row: string; number: number }) {
             <EntryField step={STEP} keys={["readings", row, "gross_after"]} hint="valve shut, hose as before" />
           </>
         )}
-        <TextField step={STEP} keys={["readings", row, "cylinder"]} hint="else the last one of Weigh in" />
+        <TextField step={STEP} keys={["readings", row, "cylinder"]} hint="if empty: the last one from Weigh in" />
         <MomentField step={STEP} keys={["readings", row, "changed_at"]} now="Now" />
       </div>
       {!closed && (

@@ -20,7 +20,7 @@ export function Next() {
     return (
       <div className="mb-4" data-testid="waits">
         <p className="text-[16px] font-semibold text-wait">
-          {waiting.decides === "readings speak" ? "It runs in; readings speak in" : "It settles; the next reading in"}
+          {waiting.decides === "readings count" ? "It runs in; readings speak in" : "It settles; the next reading in"}
         </p>
         <p className="big">
           <Countdown until={waiting.until} />

@@ -27,7 +27,7 @@ export function Prepared({ kind, orifice }: { kind: string; orifice: boolean }) 
             <EntryField
               step={STEP}
               keys={["chart_superheat"]}
-              hint="if the unit has one; it wins over the formula"
+              hint="if the unit has one; it beats the formula"
               className="col-span-2"
             />
           )}

@@ -53,7 +53,7 @@ function Cylinder({ id, number }: { id: string; number: number }) {
 function CanFields({ id }: { id: string }) {
   return (
     <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
-      <EntryField step={STEP} keys={[RECORD, id, "label_net"]} hint="plans, proves nothing" />
+      <EntryField step={STEP} keys={[RECORD, id, "label_net"]} hint="for planning, not for proof" />
       <EntryField step={STEP} keys={[RECORD, id, "residue"]} />
       <EntryField step={STEP} keys={[RECORD, id, "gross_start"]} hint="with the can on it" />
       <EntryField step={STEP} keys={[RECORD, id, "gross_end"]} hint="when it is empty, or enough" />
@@ -96,13 +96,13 @@ function CylinderFields({ id }: { id: string }) {
       />
       <details open={known || undefined}>
         <summary className="min-h-[44px] cursor-pointer py-3 text-[14px] text-soft">
-          What it is: new or recovered, a can, what stays in it
+          New or recovered, a can, what is left in it
         </summary>
         <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
           <ChoiceField step={STEP} keys={[RECORD, id, "contents"]} />
-          <EntryField step={STEP} keys={[RECORD, id, "water_capacity"]} hint="stamped WC: gives its heel" />
+          <EntryField step={STEP} keys={[RECORD, id, "water_capacity"]} hint="stamped WC" />
           <EntryField step={STEP} keys={[RECORD, id, "label_net"]} hint="of a can" />
-          <EntryField step={STEP} keys={[RECORD, id, "residue"]} hint="if known; else its heel" />
+          <EntryField step={STEP} keys={[RECORD, id, "residue"]} hint="if known; if empty, its usual heel" />
           <YesNoField step={STEP} keys={[RECORD, id, "vapour_too"]} />
         </div>
       </details>

@@ -57,8 +57,8 @@ function Today() {
       </legend>
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <EntryField step={STEP} keys={["system_temperature"]} hint="where liquid would gather" />
-        <EntryField step={STEP} keys={["cylinder_temperature"]} hint="its pressure follows it" />
-        <EntryField step={STEP} keys={["volume"]} how hint="else it is estimated" />
+        <EntryField step={STEP} keys={["cylinder_temperature"]} hint="sets its pressure" />
+        <EntryField step={STEP} keys={["volume"]} how hint="if empty: estimated" />
         <ChoiceField step={STEP} keys={["warmed_by"]} hint="never a flame, never over 125 °F" />
       </div>
     </fieldset>
