@@ -66,7 +66,9 @@ class Plate:
     factory_charge: Annotated[
         Entry | None, Facts("mass", "factory charge", (0.005, 2000.0), (0.05, 60.0), source="plate", unit_us="lb")
     ] = None
-    factory_charge_other: Annotated[Entry | None, Facts("mass", "charge in the other unit", (0.005, 2000.0), source="plate", unit_us="oz")] = None
+    factory_charge_other: Annotated[
+        Entry | None, Facts("mass", "charge in the other unit", (0.005, 2000.0), source="plate", unit_us="oz")
+    ] = None
     charge_told: Annotated[
         Entry | None, Facts("mass", "charge somebody told you", (0.005, 2000.0), (0.05, 60.0), source="told", unit_us="lb")
     ] = None

@@ -182,7 +182,9 @@ def _say_cut_out(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepCo
 
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
     """What is known of earlier visits: shown, never scored."""
-    said = [Message(f"Told about earlier visits: {sheet.history.rstrip('.')}. It is shown here and changes nothing.")] if sheet.history else []
+    said = (
+        [Message(f"Told about earlier visits: {sheet.history.rstrip('.')}. It is shown here and changes nothing.")] if sheet.history else []
+    )
     earlier = (Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}") for fact in context.job.facts if fact.kind == "visit")
     return (*said, *earlier)
 

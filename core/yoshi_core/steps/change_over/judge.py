@@ -264,4 +264,6 @@ def _seals_and_tag(sheet: ChangeOverSheet, change: Change | None, notes: Notes, 
         notes.say("retrofit.seals", "Wait", text, TRADE)
     if notes.need(context.path("tagged"), "the tag on the unit", sheet.tagged) and sheet.tagged is False:
         was = f"{change.old} still stands on it" if change else "the old refrigerant still stands on it"
-        notes.say("retrofit.tagged", "Wait", f"Cross out the old plate and hang a tag on it: {was}, and the next one would fill that.", TRADE)
+        notes.say(
+            "retrofit.tagged", "Wait", f"Cross out the old plate and hang a tag on it: {was}, and the next one would fill that.", TRADE
+        )

@@ -43,7 +43,9 @@ class Control:
 
     kind: Annotated[ControlKind | None, Facts("choice", "control", options=CONTROLS)] = None
     was: Annotated[Entry | None, Facts("gauge_pressure", "was set at", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="note")] = None
-    set_to: Annotated[Entry | None, Facts("gauge_pressure", "now set to", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="measured")] = None
+    set_to: Annotated[Entry | None, Facts("gauge_pressure", "now set to", (-101325.0, 8e6), (-90e3, 600 * PSI_PA), source="measured")] = (
+        None
+    )
 
 
 @dataclass(frozen=True)

@@ -110,7 +110,12 @@ def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Not
     times = {**amounts, "low": Amount(found.low_s or 0.0, "duration"), "about": Amount(found.seconds, "duration")}
     if found.high_s is None:
         notes.tell(
-            "vacuum.pull", "Wait", "At least {low} more to {target}, or never: look for what is holding it up.", TRADE, times, role="finding"
+            "vacuum.pull",
+            "Wait",
+            "At least {low} more to {target}, or never: look for what is holding it up.",
+            TRADE,
+            times,
+            role="finding",
         )
         return
     times["high"] = Amount(found.high_s, "duration")

@@ -31,9 +31,7 @@ def claim(context: StepContext) -> Told:
         told.pro(context.step, words)
         return told.say("shown", words)
     if plate.pairing_proven or plate.kind in LINELESS_KINDS:
-        words = Message(
-            "Proven: these units are a pair." if plate.pairing_proven else "One unit with its own circuit: nothing to pair."
-        )
+        words = Message("Proven: these units are a pair." if plate.pairing_proven else "One unit with its own circuit: nothing to pair.")
         told.pro(context.step, words)
         return told.say("shown", words)
     if context.job.kind not in OPENING:

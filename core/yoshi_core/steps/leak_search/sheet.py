@@ -36,14 +36,18 @@ class NitrogenDrop:
     """What the pressure did under dry nitrogen, the metal's temperature with it; before or after a repair."""
 
     after_repair: Annotated[bool | None, Facts("yesno", "after the repair")] = None
-    pressure_start: Annotated[Entry | None, Facts("gauge_pressure", "pressure at the start", (0.0, 8e6), (20 * PSI_PA, 650 * PSI_PA), source="measured")] = (
-        None
-    )
-    pressure_end: Annotated[Entry | None, Facts("gauge_pressure", "pressure at the end", (0.0, 8e6), (0.0, 650 * PSI_PA), source="measured")] = None
-    metal_start: Annotated[Entry | None, Facts("temperature", "pipe temperature at the start", (223.15, 343.15), (250.0, 328.15), source="measured")] = None
-    metal_end: Annotated[Entry | None, Facts("temperature", "pipe temperature at the end", (223.15, 343.15), (250.0, 328.15), source="measured")] = (
-        None
-    )
+    pressure_start: Annotated[
+        Entry | None, Facts("gauge_pressure", "pressure at the start", (0.0, 8e6), (20 * PSI_PA, 650 * PSI_PA), source="measured")
+    ] = None
+    pressure_end: Annotated[
+        Entry | None, Facts("gauge_pressure", "pressure at the end", (0.0, 8e6), (0.0, 650 * PSI_PA), source="measured")
+    ] = None
+    metal_start: Annotated[
+        Entry | None, Facts("temperature", "pipe temperature at the start", (223.15, 343.15), (250.0, 328.15), source="measured")
+    ] = None
+    metal_end: Annotated[
+        Entry | None, Facts("temperature", "pipe temperature at the end", (223.15, 343.15), (250.0, 328.15), source="measured")
+    ] = None
     lasted: Annotated[Entry | None, Facts("duration", "how long", (1.0, 1e7), (60.0, 864000.0))] = None
 
 
@@ -63,9 +67,7 @@ class LeakSearchSheet:
 
     inside: Annotated[Contents | None, Facts("choice", "in the system now", options=CONTENTS)] = None
     lost: Annotated[Entry | None, Facts("mass", "charge lost", (0.0, 2000.0), (0.0, 60.0), source="weighed")] = None
-    lost_over: Annotated[Entry | None, Facts("duration", "lost over", (3600.0, 1e9), (86400.0, 3e8), unit_us="d", unit_si="d")] = (
-        None
-    )
+    lost_over: Annotated[Entry | None, Facts("duration", "lost over", (3600.0, 1e9), (86400.0, 3e8), unit_us="d", unit_si="d")] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None
     places: Annotated[Mapping[str, PlaceSearched], Facts("record", "places")] = field(default_factory=dict)
     drops: Annotated[Mapping[str, NitrogenDrop], Facts("record", "nitrogen")] = field(default_factory=dict)

@@ -24,6 +24,8 @@ def judge_tracers(notes: Notes, context: StepContext) -> None:
             text = "{value} is more than a tracer: {limit} at most, under nitrogen. More is refrigerant let off."
             notes.tell("leak.tracer", "Stop", text, source, amounts, role="hard")
         elif over:
-            notes.tell("leak.tracer", "Open", "{value} went in as a tracer; {limit} is the most. It is kept in the record.", source, amounts)
+            notes.tell(
+                "leak.tracer", "Open", "{value} went in as a tracer; {limit} is the most. It is kept in the record.", source, amounts
+            )
         else:
             notes.tell("leak.tracer_law", "Open", "A tracer of {value} under nitrogen: only where the law allows it.", TRADE, amounts)

@@ -179,7 +179,9 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     """What the readings say, in the words of the kind."""
     source = context.profile.source("hold.least")
     if verdict.kind == "settling":
-        text = "The nitrogen is still settling: it cools after filling, and that drop looks like a leak. Wait {limit}, then the hold counts."
+        text = (
+            "The nitrogen is still settling: it cools after filling, and that drop looks like a leak. Wait {limit}, then the hold counts."
+        )
         notes.say("hold.settle", "Wait", text, context.profile.source("hold.settle"), limit=Amount(terms.settle_s, "duration"))
         return
     assert verdict.drop is not None

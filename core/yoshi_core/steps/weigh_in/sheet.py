@@ -54,9 +54,9 @@ class WeighInSheet:
     system_temperature: Annotated[
         Entry | None, Facts("temperature", "coldest part of the system", (223.15, 343.15), (250.0, 325.0), source="measured")
     ] = None
-    cylinder_temperature: Annotated[Entry | None, Facts("temperature", "cylinder temperature", (223.15, 373.15), (255.0, 322.0), source="measured")] = (
-        None
-    )
+    cylinder_temperature: Annotated[
+        Entry | None, Facts("temperature", "cylinder temperature", (223.15, 373.15), (255.0, 322.0), source="measured")
+    ] = None
     warmed_by: Annotated[Literal["water", "blanket", "flame"] | None, Facts("choice", "cylinder warmed by", options=WARMED)] = None
     water_safe: Annotated[bool | None, Facts("yesno", "water flows, or the tubes are drained")] = None
     draws: Annotated[Mapping[str, Draw], Facts("record", "cylinders")] = field(default_factory=dict)
