@@ -70,6 +70,33 @@ def _check(page: Page, look: Look) -> None:
     assert page.evaluate(SIDEWAYS) == [], f"{page.url} {look}: something in the page is wider than its place"
 
 
+def test_sunlight_is_black_on_white_and_large_and_stays_after_a_reload(open_page: Any) -> None:
+    page = open_page("vesk", width=390, height=844)
+    page.get_by_role("button", name="T. Vesk, menu").click()
+    page.get_by_role("menuitemradio", name="Sunlight").click()
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "sunlight")
+    page.get_by_role("button", name="New job").wait_for()
+    page.get_by_text("Control room, circuit 1").first.click()
+    page.locator("#step-name").wait_for()
+    for step in ("identify", "weigh_in", "verify"):
+        page.goto(f"{page.url.rsplit('/', 1)[0]}/{step}")
+        page.locator("#step-name").wait_for()
+        _check(page, Look(390, 844))
+        small = page.evaluate(SMALLEST.replace("size < 12.95", "size < 15.95"))
+        assert small == [], (step, small)
+
+
+def test_the_bar_is_skipped_by_keyboard(open_page: Any) -> None:
+    page = open_page("vesk")
+    page.reload()
+    page.get_by_role("button", name="New job").wait_for()
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("button", name="Skip to the page")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator("main")).to_be_focused()
+
+
 def test_today_and_each_step_are_accessible(open_page: Any) -> None:
     page = open_page("vesk")
     check(page)

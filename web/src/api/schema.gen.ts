@@ -3226,13 +3226,13 @@ export interface components {
             refrigerant?: string | null;
             /** factory charge */
             factory_charge?: components["schemas"]["Entry"] | null;
-            /** other figure on it */
+            /** charge in the other unit */
             factory_charge_other?: components["schemas"]["Entry"] | null;
-            /** told, or from a note */
+            /** charge somebody told you */
             charge_told?: components["schemas"]["Entry"] | null;
-            /** charge covers */
+            /** line length it covers */
             included_length?: components["schemas"]["Entry"] | null;
-            /** that is all of it, lines and units too */
+            /** this is the whole charge, lines included */
             whole_charge?: boolean | null;
             /** kind of system */
             kind?: ("split" | "heat_pump" | "packaged" | "ductless" | "vrf" | "receiver" | "reach_in" | "vehicle" | "chiller") | null;
@@ -3260,13 +3260,13 @@ export interface components {
             altitude?: components["schemas"]["Entry"] | null;
             /** gauges */
             gauge_reference?: ("vented" | "sealed") | null;
-            /** equipment listed for it */
+            /** unit is listed for this refrigerant */
             listed?: boolean | null;
-            /** pairing of units proven */
+            /** indoor and outdoor unit are a proven pair */
             pairing_proven?: boolean | null;
-            /** proven by */
+            /** how you know it is the right unit */
             pairing_by?: ("switched" | "label" | "traced" | "only" | "told") | null;
-            /** which circuit this is, is known */
+            /** you know which circuit this is */
             circuit_known?: boolean | null;
             /** the other circuit's charge */
             other_charge?: components["schemas"]["Entry"] | null;
@@ -3288,7 +3288,7 @@ export interface components {
             room_area?: components["schemas"]["Entry"] | null;
             /** smallest room, volume */
             room_volume?: components["schemas"]["Entry"] | null;
-            /** indoor unit hangs */
+            /** where the indoor unit hangs */
             mounting?: ("floor" | "window" | "wall" | "ceiling") | null;
             /** line sets */
             lines?: {
@@ -3312,13 +3312,13 @@ export interface components {
         };
         /** @description One line set between outdoor and indoor unit. */
         LineSet: {
-            /** installed length, one way */
+            /** line length, one way */
             length?: components["schemas"]["Entry"] | null;
-            /** nobody knows its length */
+            /** length not known */
             unmeasured?: boolean | null;
-            /** at least so long */
+            /** shortest it can be */
             length_least?: components["schemas"]["Entry"] | null;
-            /** at most so long */
+            /** longest it can be */
             length_most?: components["schemas"]["Entry"] | null;
             /** liquid line OD */
             liquid_od?: components["schemas"]["Entry"] | null;
@@ -3455,7 +3455,7 @@ export interface components {
             before?: string | null;
             /** part of the circuit */
             section?: string | null;
-            /** in it then */
+            /** what was in it */
             medium?: ("charge" | "liquid" | "nitrogen" | "vacuum" | "zero" | "unknown") | null;
             /** cylinder or can */
             cylinder?: string | null;
@@ -3469,9 +3469,9 @@ export interface components {
             mass?: components["schemas"]["Entry"] | null;
             /** at most */
             at_most?: components["schemas"]["Entry"] | null;
-            /** most pressure put on it */
+            /** highest pressure put on it */
             pressure?: components["schemas"]["Entry"] | null;
-            /** the system stood open behind it */
+            /** rest of the system was open */
             behind?: boolean | null;
             /** all of it, down to zero */
             empties?: boolean | null;
@@ -3497,25 +3497,25 @@ export interface components {
         AsFoundSheet: {
             /** standing pressure */
             standing_pressure?: components["schemas"]["Entry"] | null;
-            /** coldest part then */
+            /** coldest part of the system */
             standing_cold?: components["schemas"]["Entry"] | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
-            /** it runs */
+            /** is it running */
             running?: ("settled" | "just_started" | "cycling" | "off") | null;
-            /** it stops on */
+            /** what shuts it off */
             cycles_on?: ("low" | "high" | "thermostat" | "unknown") | null;
-            /** has run for */
+            /** running for */
             run_time?: components["schemas"]["Entry"] | null;
-            /** running in */
+            /** mode */
             mode?: ("cooling" | "heating") | null;
-            /** changes its own speed now */
+            /** inverter is changing speed */
             inverter?: boolean | null;
-            /** a coil is iced */
+            /** a coil is iced up */
             iced?: boolean | null;
             /** suction or vapour port */
             suction_pressure?: components["schemas"]["Entry"] | null;
-            /** and up to, if it swings */
+            /** swings up to */
             suction_swing?: components["schemas"]["Entry"] | null;
             /** true suction, at the compressor */
             true_suction?: components["schemas"]["Entry"] | null;
@@ -3533,15 +3533,15 @@ export interface components {
             supply?: components["schemas"]["Entry"] | null;
             /** air over the condenser */
             outdoor?: components["schemas"]["Entry"] | null;
-            /** box, or fluid leaving */
+            /** box or leaving fluid */
             box?: components["schemas"]["Entry"] | null;
-            /** compressor draws */
+            /** compressor amps */
             amps?: components["schemas"]["Entry"] | null;
-            /** rated */
+            /** rated amps */
             rated_amps?: components["schemas"]["Entry"] | null;
             /** sight glass */
             sight_glass?: ("clear" | "bubbles" | "empty" | "none") | null;
-            /** earlier visits, as told */
+            /** earlier visits, as told to you */
             history?: string | null;
             /** checks */
             checks?: {
@@ -3559,7 +3559,7 @@ export interface components {
         PlanChangeSheet: {
             /** changes to */
             refrigerant?: string | null;
-            /** the maker, or who answers for the unit, agrees */
+            /** the maker, or whoever is responsible for the unit, agrees */
             approved?: boolean | null;
             /** evaporating, mean */
             evaporating?: components["schemas"]["Entry"] | null;
@@ -3580,9 +3580,9 @@ export interface components {
         LeakSearchSheet: {
             /** in the system now */
             inside?: ("refrigerant" | "little" | "empty" | "nitrogen") | null;
-            /** lost */
+            /** charge lost */
             lost?: components["schemas"]["Entry"] | null;
-            /** since full, over */
+            /** lost over */
             lost_over?: components["schemas"]["Entry"] | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
@@ -3603,11 +3603,11 @@ export interface components {
         PlaceSearched: {
             /** place */
             label?: string | null;
-            /** reach */
+            /** can you reach it */
             reach?: ("open" | "closed") | null;
             /** minutes to open it */
             access?: components["schemas"]["Entry"] | null;
-            /** eyes, for oil */
+            /** by eye, oil */
             eyes?: ("clean" | "hit" | "unsure") | null;
             /** electronic */
             electronic?: ("clean" | "hit" | "unsure") | null;
@@ -3617,7 +3617,7 @@ export interface components {
             ultrasonic?: ("clean" | "hit" | "unsure") | null;
             /** tracer gas */
             tracer?: ("clean" | "hit" | "unsure") | null;
-            /** shut off alone */
+            /** shut in alone */
             isolation?: ("clean" | "hit" | "unsure") | null;
             /** note */
             note?: string | null;
@@ -3626,15 +3626,15 @@ export interface components {
         NitrogenDrop: {
             /** after the repair */
             after_repair?: boolean | null;
-            /** from */
+            /** pressure at the start */
             pressure_start?: components["schemas"]["Entry"] | null;
-            /** to */
+            /** pressure at the end */
             pressure_end?: components["schemas"]["Entry"] | null;
-            /** metal then */
+            /** pipe temperature at the start */
             metal_start?: components["schemas"]["Entry"] | null;
-            /** metal at the end */
+            /** pipe temperature at the end */
             metal_end?: components["schemas"]["Entry"] | null;
-            /** lasted */
+            /** how long */
             lasted?: components["schemas"]["Entry"] | null;
         };
         /** @description What the customer was asked where access or advice costs money, and what was chosen by whom. */
@@ -3650,7 +3650,7 @@ export interface components {
         };
         /** @description How the charge comes out, what the scale says, and where it goes. */
         RecoverSheet: {
-            /** recovered */
+            /** how it comes out */
             way?: ("cylinder" | "pump_down" | "handed") | null;
             /** indoor fan on, or water flowing */
             fan_on?: boolean | null;
@@ -3664,7 +3664,7 @@ export interface components {
             cylinders?: {
                 [key: string]: components["schemas"]["RecoveryCylinder"];
             };
-            /** came out, as told */
+            /** weight somebody told you */
             told?: components["schemas"]["Entry"] | null;
             /** which firm */
             firm?: string | null;
@@ -3672,21 +3672,21 @@ export interface components {
             finished?: boolean | null;
             /** pressure at the end */
             end_pressure?: components["schemas"]["Entry"] | null;
-            /** then waited */
+            /** waited */
             waited?: components["schemas"]["Entry"] | null;
-            /** and it reads */
+            /** pressure after the wait */
             risen_to?: components["schemas"]["Entry"] | null;
             /** frost on accumulator or lines */
             frost?: boolean | null;
             /** left in hoses and machine */
             residue?: components["schemas"]["Entry"] | null;
-            /** a hole on the low side */
+            /** low side is open or leaking */
             low_breach?: boolean | null;
             /** microchannel coil or long lines */
             small_condenser?: boolean | null;
-            /** a scroll that would pull a vacuum */
+            /** scroll that could pull a vacuum */
             into_vacuum?: boolean | null;
-            /** suction shut at */
+            /** suction valve shut at */
             shut_at?: components["schemas"]["Entry"] | null;
             /** the compressor burnt out */
             burnout?: boolean | null;
@@ -3694,13 +3694,13 @@ export interface components {
             burnout_unknown?: boolean | null;
             /** acid test */
             acid?: ("clean" | "acid" | "not_tested") | null;
-            /** stays with the same owner */
+            /** stays with its owner */
             same_owner?: boolean | null;
-            /** what becomes of it */
+            /** what happens to it */
             use?: ("reuse" | "new" | "other_circuit") | null;
-            /** to circuit */
+            /** to which circuit */
             to_circuit?: string | null;
-            /** of it, weighed */
+            /** how much, weighed */
             to_circuit_mass?: components["schemas"]["Entry"] | null;
             /** decisions */
             decisions?: {
@@ -3711,7 +3711,7 @@ export interface components {
         RecoveryCylinder: {
             /** cylinder */
             cylinder?: string | null;
-            /** in it before */
+            /** what was in it */
             contents?: ("evacuated" | "same" | "other" | "one_way") | null;
             /** tare */
             tare?: components["schemas"]["Entry"] | null;
@@ -3726,27 +3726,27 @@ export interface components {
         };
         /** @description What was opened and replaced, how it was joined, and what must be right before it is closed. */
         RepairSheet: {
-            /** stood open for */
+            /** open to the air for */
             opened_for?: components["schemas"]["Entry"] | null;
-            /** water got in, or it burnt out */
+            /** water got in, or compressor burnt out */
             water_seen?: boolean | null;
             /** parts */
             parts?: {
                 [key: string]: components["schemas"]["PartReplaced"];
             };
-            /** joints */
+            /** how joints were made */
             joining?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
-            /** other joints */
+            /** other joints made */
             also_joined?: ("brazed" | "soldered" | "flared" | "pressed" | "none") | null;
-            /** air meanwhile */
+            /** weather while it was open */
             weather?: ("dry" | "usual" | "wet") | null;
-            /** this pipe is this unit's, and at zero */
+            /** right pipe, and at zero pressure */
             at_zero?: boolean | null;
-            /** both sides open to the air before heat */
+            /** both sides vented before heat */
             both_open?: boolean | null;
             /** nitrogen flowed while brazing */
             nitrogen_flow?: boolean | null;
-            /** nitrogen flows for */
+            /** nitrogen flow lasts */
             flow_for?: components["schemas"]["Entry"] | null;
             /** nitrogen bottle holds */
             bottle_volume?: components["schemas"]["Entry"] | null;
@@ -3754,7 +3754,7 @@ export interface components {
             bottle_size?: ("20" | "40" | "60" | "80" | "125" | "250") | null;
             /** bottle reads */
             bottle_pressure?: components["schemas"]["Entry"] | null;
-            /** it can only flow through a capillary */
+            /** capillary is the only path */
             capillary?: boolean | null;
             /** extinguisher at hand, fire watch kept */
             fire_watch?: boolean | null;
@@ -3768,9 +3768,9 @@ export interface components {
             cores?: boolean | null;
             /** orifice fitted */
             orifice?: string | null;
-            /** valve bulb */
+            /** sensing bulb */
             bulb?: ("placed" | "none" | "loose") | null;
-            /** lines from another refrigerant */
+            /** lines that had another refrigerant */
             lines?: ("flushed" | "washed" | "replaced" | "as_they_were" | "own") | null;
             /** oil that came out */
             oil_out?: ("measured" | "blown_out" | "none" | "unknown") | null;
@@ -3786,9 +3786,9 @@ export interface components {
             oil_added?: components["schemas"]["Entry"] | null;
             /** acid test done */
             acid_test?: boolean | null;
-            /** it says */
+            /** acid test says */
             acid?: ("clean" | "acid") | null;
-            /** the valve's screen looked at */
+            /** valve screen checked */
             screen?: boolean | null;
             /** suction drier taken out again */
             suction_out?: boolean | null;
@@ -3803,7 +3803,7 @@ export interface components {
             label?: string | null;
             /** kind of part */
             kind?: ("compressor" | "coil" | "metering" | "drier" | "valve" | "line" | "switch" | "other") | null;
-            /** it failed by */
+            /** why it failed */
             failed_by?: ("short" | "contamination" | "electrical" | "vibration" | "corrosion" | "workmanship" | "unknown") | null;
             /** replaced before */
             again?: boolean | null;
@@ -3811,7 +3811,7 @@ export interface components {
             used?: boolean | null;
             /** hissed when opened */
             pressurized?: boolean | null;
-            /** changes the charge by */
+            /** adds to the charge */
             charge?: components["schemas"]["Entry"] | null;
             /** takes charge away */
             removes?: boolean | null;
@@ -3824,7 +3824,7 @@ export interface components {
         PlaceSoonHidden: {
             /** place */
             label?: string | null;
-            /** tested before it closes */
+            /** tested before it is covered */
             tested?: boolean | null;
         };
         /** @description What a change of refrigerant changes in the system: oil, seals, metering, controls, and the tag until it is charged. */
@@ -3849,7 +3849,7 @@ export interface components {
             controls?: {
                 [key: string]: components["schemas"]["Control"];
             };
-            /** old plate struck out, a tag hangs on it */
+            /** old plate crossed out and tagged */
             tagged?: boolean | null;
         };
         /** @description One change of the oil: what was drained and filled, and what a refractometer then said is left of the old. */
@@ -3858,7 +3858,7 @@ export interface components {
             drained?: components["schemas"]["Entry"] | null;
             /** filled */
             filled?: components["schemas"]["Entry"] | null;
-            /** had run and mixed before it */
+            /** ran and mixed first */
             mixed?: boolean | null;
             /** old oil left, refractometer */
             refractometer?: components["schemas"]["Entry"] | null;
@@ -3867,30 +3867,30 @@ export interface components {
         Control: {
             /** control */
             kind?: ("low_cut_out" | "low_cut_in" | "evaporator" | "high_cut_out" | "high_cut_in" | "fan_on" | "fan_off" | "head") | null;
-            /** stood at */
+            /** was set at */
             was?: components["schemas"]["Entry"] | null;
-            /** set to */
+            /** now set to */
             set_to?: components["schemas"]["Entry"] | null;
         };
         /** @description The plan of a pressure hold and its readings. */
         HoldSheet: {
-            /** under */
+            /** test gas */
             gas?: ("nitrogen" | "other") | null;
-            /** from a cylinder that stands no higher than the test */
+            /** bottle pressure is no higher than the test */
             from_low?: boolean | null;
             /** regulator and relief valve on */
             regulator?: boolean | null;
-            /** pressure on */
+            /** pressure fed to */
             fed?: ("both" | "one_open" | "one") | null;
             /** stamps */
             stamps?: {
                 [key: string]: components["schemas"]["Stamp"];
             };
-            /** no stamp was found on anything */
+            /** no pressure stamp on anything */
             no_stamp?: boolean | null;
             /** test pressure */
             test_pressure?: components["schemas"]["Entry"] | null;
-            /** leak was searched at */
+            /** leak search pressure */
             searched_at?: components["schemas"]["Entry"] | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
@@ -3900,11 +3900,11 @@ export interface components {
             bottle_size?: ("20" | "40" | "60" | "80" | "125" | "250") | null;
             /** bottle reads */
             bottle_pressure?: components["schemas"]["Entry"] | null;
-            /** metal's temperature by */
+            /** pipe temperature read by */
             metal_by?: ("clamp" | "none") | null;
-            /** gauge reads in steps of */
+            /** smallest step of the gauge */
             gauge_step?: components["schemas"]["Entry"] | null;
-            /** leak it should see */
+            /** smallest leak to catch */
             see_leak?: components["schemas"]["Entry"] | null;
             /** bubbles, or a detector on tracer */
             bubbles?: ("clean" | "leaks" | "some" | "unsaid" | "no") | null;
@@ -3927,7 +3927,7 @@ export interface components {
         };
         /** @description The test or design pressure stamped on something that is connected. */
         Stamp: {
-            /** what carries it */
+            /** part with the stamp */
             label?: string | null;
             /** stamped */
             pressure?: components["schemas"]["Entry"] | null;
@@ -3968,11 +3968,11 @@ export interface components {
         };
         /** @description How the vacuum is pulled, what was done when, and what the gauge said. */
         EvacuateSheet: {
-            /** way */
+            /** method */
             method?: ("single" | "triple" | "sweep") | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
-            /** pump */
+            /** pump size */
             pump_speed?: components["schemas"]["Entry"] | null;
             /** hose bore */
             hose_bore?: components["schemas"]["Entry"] | null;
@@ -3990,11 +3990,11 @@ export interface components {
             oil_uses?: components["schemas"]["Entry"] | null;
             /** gauge battery */
             gauge_battery?: components["schemas"]["Entry"] | null;
-            /** micron gauge */
+            /** where the micron gauge sits */
             place?: ("far" | "manifold" | "pump") | null;
-            /** way to the gauge proven open */
+            /** path to the gauge proven open */
             path_proven?: boolean | null;
-            /** its lowest reading */
+            /** lowest the gauge reads */
             gauge_floor?: components["schemas"]["Entry"] | null;
             /** coldest surface */
             coldest?: components["schemas"]["Entry"] | null;
@@ -4002,7 +4002,7 @@ export interface components {
             wet?: boolean | null;
             /** refrigerant recovered */
             refrigerant_out?: boolean | null;
-            /** left running with nobody there: who agreed */
+            /** left running alone: who agreed */
             left_running?: string | null;
             /** compressor locked out */
             energized?: boolean | null;
@@ -4022,7 +4022,7 @@ export interface components {
             };
             /** gauge, logged */
             trace?: components["schemas"]["Trace"] | null;
-            /** another gauge, logged */
+            /** second gauge, logged */
             second_trace?: components["schemas"]["Trace"] | null;
         };
         /** @description Something done to the system under vacuum, and when. */
@@ -4038,7 +4038,7 @@ export interface components {
             at?: string | null;
             /** gauge */
             vacuum?: components["schemas"]["Entry"] | null;
-            /** another gauge */
+            /** second gauge */
             second?: components["schemas"]["Entry"] | null;
             /** set aside because */
             set_aside?: string | null;
@@ -4049,13 +4049,13 @@ export interface components {
             system_state?: ("empty" | "precharged" | "holding") | null;
             /** already inside */
             inside?: components["schemas"]["Entry"] | null;
-            /** scale reads in steps of */
+            /** smallest step of the scale */
             scale_step?: components["schemas"]["Entry"] | null;
             /** volume of the system */
             volume?: components["schemas"]["Entry"] | null;
             /** coldest part of the system */
             system_temperature?: components["schemas"]["Entry"] | null;
-            /** cylinder */
+            /** cylinder temperature */
             cylinder_temperature?: components["schemas"]["Entry"] | null;
             /** cylinder warmed by */
             warmed_by?: ("water" | "blanket" | "flame") | null;
@@ -4086,9 +4086,9 @@ export interface components {
             contents?: ("new" | "recovered") | null;
             /** net on its label */
             label_net?: components["schemas"]["Entry"] | null;
-            /** stays in it */
+            /** left in it */
             residue?: components["schemas"]["Entry"] | null;
-            /** its last is drawn as vapour */
+            /** rest drawn as vapour */
             vapour_too?: boolean | null;
             /** scale reads after */
             gross_end?: components["schemas"]["Entry"] | null;
@@ -4099,7 +4099,7 @@ export interface components {
             mode?: ("cooling" | "heating") | null;
             /** started at */
             started_at?: string | null;
-            /** has run for */
+            /** running for */
             run_in?: components["schemas"]["Entry"] | null;
             /** air filter clean */
             filter_ok?: boolean | null;
@@ -4107,9 +4107,9 @@ export interface components {
             coils_ok?: boolean | null;
             /** doors shut, vents open */
             doors_ok?: boolean | null;
-            /** at its usual load */
+            /** at normal load */
             load_ok?: boolean | null;
-            /** run in its other mode too */
+            /** run in the other mode too */
             both_modes?: boolean | null;
             /** sight glass */
             sight_glass?: ("clear" | "bubbles" | "empty" | "none") | null;
@@ -4168,9 +4168,9 @@ export interface components {
             box?: components["schemas"]["Entry"] | null;
             /** vent or supply air */
             supply?: components["schemas"]["Entry"] | null;
-            /** compressor draws */
+            /** compressor amps */
             amps?: components["schemas"]["Entry"] | null;
-            /** rated */
+            /** rated amps */
             rated_amps?: components["schemas"]["Entry"] | null;
             /** outdoor humidity */
             humidity?: components["schemas"]["Entry"] | null;
@@ -4183,19 +4183,19 @@ export interface components {
         };
         /** @description How the job ends. */
         CloseOutSheet: {
-            /** the job closes as */
+            /** how the job closes */
             outcome?: ("proven" | "proven_by_weight" | "proven_running" | "running_not_proven" | "left_safe" | "handed_over") | null;
             /** reason */
             reason?: string | null;
             /** label fixed to the unit */
             label_fixed?: boolean | null;
-            /** the circuit's record takes this plate */
+            /** put this plate on the circuit's record */
             update_circuit?: boolean | null;
             /** site */
             site?: string | null;
             /** name of the unit */
             system?: string | null;
-            /** for the customer */
+            /** note for the customer */
             customer?: string | null;
             /** note */
             note?: string | null;

@@ -3,13 +3,20 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { OPEN } from "./Palette.tsx";
 import { useSession } from "./session.ts";
-import { useTheme } from "./theme.ts";
+import { THEMES, type Theme, useTheme } from "./theme.ts";
 
 const PLACES = [
   ["/systems", "Systems"],
   ["/cylinders", "Cylinders"],
   ["/refrigerants", "Refrigerants"],
 ] as const;
+
+/** Past the bar, for who goes by keyboard. */
+function toMain(): void {
+  const main = document.querySelector<HTMLElement>("main");
+  main?.setAttribute("tabindex", "-1");
+  main?.focus();
+}
 
 /** The top bar and the page below it. */
 export function Frame({
@@ -24,10 +31,13 @@ export function Frame({
   children: ReactNode;
 }) {
   const { system, setSystem, me, signOut } = useSession();
-  const [theme, flipTheme] = useTheme();
+  const [theme, setTheme] = useTheme();
   return (
     <div className="flex h-dvh flex-col">
       <header className="flex min-h-[56px] items-center gap-4 border-b border-rule px-4 md:px-5">
+        <button type="button" className="skip btn go" onClick={toMain}>
+          Skip to the page
+        </button>
         <Link to="/" className="name flex min-h-[44px] items-center">
           Yoshi
         </Link>
@@ -90,12 +100,18 @@ export function Frame({
                 >
                   Find
                 </DropdownMenu.Item>
-                <DropdownMenu.Item
-                  className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"
-                  onSelect={flipTheme}
-                >
-                  {theme === "attic" ? "Daylight theme" : "Attic theme, dark"}
-                </DropdownMenu.Item>
+                <DropdownMenu.RadioGroup value={theme} onValueChange={(next) => setTheme(next as Theme)}>
+                  {Object.entries(THEMES).map(([key, text]) => (
+                    <DropdownMenu.RadioItem
+                      key={key}
+                      value={key}
+                      className="flex min-h-[44px] cursor-pointer items-center gap-2 px-4 data-highlighted:bg-tint data-[state=checked]:font-semibold"
+                    >
+                      {text}
+                      <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
                 <DropdownMenu.Item
                   className="flex min-h-[44px] cursor-pointer items-center px-4 data-highlighted:bg-tint"
                   onSelect={signOut}

@@ -1,6 +1,12 @@
 import { useSyncExternalStore } from "react";
 
-export type Theme = "daylight" | "attic";
+export type Theme = "daylight" | "attic" | "sunlight";
+/** As they are offered: what each is for. */
+export const THEMES: Record<Theme, string> = {
+  daylight: "Daylight",
+  attic: "Attic, dark",
+  sunlight: "Sunlight, black on white",
+};
 const CHANGED = "yoshi:theme";
 
 function listen(changed: () => void): () => void {
@@ -8,16 +14,18 @@ function listen(changed: () => void): () => void {
   return () => window.removeEventListener(CHANGED, changed);
 }
 
-const read = (): Theme => (document.documentElement.dataset.theme === "attic" ? "attic" : "daylight");
+const read = (): Theme => {
+  const set = document.documentElement.dataset.theme;
+  return set === "attic" || set === "sunlight" ? set : "daylight";
+};
 
-/** The theme of this device: Daylight for glare, Attic for the dark. */
-export function useTheme(): [Theme, () => void] {
+/** The theme of this device: Daylight, Attic for the dark, Sunlight for glare. */
+export function useTheme(): [Theme, (next: Theme) => void] {
   const theme = useSyncExternalStore(listen, read);
-  const flip = () => {
-    const next = theme === "attic" ? "daylight" : "attic";
+  const choose = (next: Theme) => {
     document.documentElement.dataset.theme = next;
     localStorage.setItem("yoshi-theme", next);
     window.dispatchEvent(new Event(CHANGED));
   };
-  return [theme, flip];
+  return [theme, choose];
 }

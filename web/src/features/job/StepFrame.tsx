@@ -14,11 +14,14 @@ export function StepFrame({
   step,
   sub,
   done,
+  first,
   children,
 }: {
   step: StepName;
   sub: string;
   done: string;
+  /** The number to act on: a caution stands below what it guards, never in front of it. */
+  first?: ReactNode;
   children: ReactNode;
 }) {
   const result = useStep(step);
@@ -60,6 +63,7 @@ export function StepFrame({
         </p>
       )}
       {DRAWS_PARTS.has(step) && findings.inside && <PartsDrawing inside={findings.inside} across />}
+      {first && <div className="mt-4">{first}</div>}
       <Safety step={step} />
       <div className="mt-4">{children}</div>
       {answer.kind !== "quick" && <ClaimNote step={step} />}

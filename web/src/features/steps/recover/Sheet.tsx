@@ -15,8 +15,8 @@ export default function RecoverSheet() {
       step={STEP}
       sub="Check the room in the cylinder first. The weight counts once it is all out."
       done="It is out: go on"
+      first={<ActOn />}
     >
-      <ActOn />
       <div className="mt-3 grid gap-x-8 md:grid-cols-2">
         <ChoiceField step={STEP} keys={["way"]} />
         <EntryField step={STEP} keys={["told"]} hint="for planning, not for proof" />

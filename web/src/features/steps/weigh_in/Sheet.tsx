@@ -26,8 +26,8 @@ export function WeighInSheet() {
       step={STEP}
       sub="Cylinder on the scale, hose purged, system under vacuum and isolated."
       done="It is in: go to Verify"
+      first={<Head />}
     >
-      <Head />
       <PlanList rows={picture.plan} system={system} title="In this order" />
       <Remarks notes={picture.notes} system={system} />
       <div className="mt-4 grid grid-cols-2 gap-x-5 lg:grid-cols-4">
