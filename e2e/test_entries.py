@@ -341,3 +341,24 @@ def test_the_whole_job_from_a_known_circuit_needs_no_plate(open_page: Any) -> No
     verdict(page, "Open")
     say_yes(page, "update_circuit")
     verdict(page, "Holds")
+
+
+def test_the_last_change_is_undone_by_a_new_entry(open_page: Any) -> None:
+    """A figure typed over, a part taken away: each comes back as it was, and the history keeps all of it."""
+    page = open_page()
+    new_job(page, "Undone")
+    fill_plate(page)
+    saved = page.get_by_test_id("saved")
+    enter(page, "factory_charge", "12 lb")
+    expect(saved).to_contain_text("Undo")
+    saved.get_by_role("button", name="Undo").click()
+    expect(field(page, "factory_charge")).to_have_value("9 lb 4 oz")
+    expect(headline(page)).to_contain_text("10 lb 7.5 oz")
+    page.get_by_role("button", name="Remove part p1").click()
+    expect(headline(page)).to_contain_text("10 lb 6.0 oz")
+    saved.get_by_role("button", name="Undo").click()
+    expect(field(page, "parts.p1.charge")).to_have_value("1.5 oz")
+    expect(headline(page)).to_contain_text("10 lb 7.5 oz")
+    code = page.url.split("/job/")[1].split("/")[0]
+    typed = [line["payload"].get("accepted", {}) for line in page.request.get(f"/api/jobs/{code}/history").json()]
+    assert sum("/steps/identify/runs/0/sheet/factory_charge" in accepted for accepted in typed) == 3

@@ -165,6 +165,7 @@ export function jobView(
     type: vi.fn(),
     commit: vi.fn(),
     drop: vi.fn(),
+    undo: null,
     sendNow: vi.fn(async () => undefined),
     refresh: vi.fn(),
     ...part,

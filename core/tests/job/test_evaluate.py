@@ -98,6 +98,19 @@ def test_a_seen_caution_is_seen_over_all_runs() -> None:
     assert not any(caution.seen for caution in evaluate(other, Profile(), NOW).step("weigh_in").cautions)
 
 
+def test_a_hazard_is_read_once_a_job_whichever_step_warned_of_it() -> None:
+    """Flammable refrigerant: read at Identify, it is not asked for again at Weigh in, where its own words still stand."""
+    plate = {**PLATE, "refrigerant": "R-32", "listed": True}
+    subject = job(plate, WEIGHED)
+    seen = save(subject, [Change("/steps/identify/runs/0/answers/safety:flammable", None, "seen")], "J. Pell", NOW).job
+    before, after = (evaluate(one, Profile(), NOW) for one in (subject, seen))
+    for step in ("identify", "weigh_in"):
+        said = {caution.id: caution for caution in after.step(step).cautions}
+        assert said["flammable"].seen
+        assert not {caution.id: caution for caution in before.step(step).cautions}["flammable"].seen
+        assert [caution.id for caution in said.values() if caution.seen] == ["flammable"]
+
+
 def test_a_disputed_plate_is_judged_both_ways() -> None:
     plain = documents.dump_job(job(PLATE, WEIGHED))
     dispute: dict[str, Any] = {"by": "J. Pell", "at": NOW.isoformat()}

@@ -128,7 +128,7 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
             plate, rivals_of_plate = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals_of_plate)
             handed = handed.with_one("identify", _identified(job, plate, rivals_of_plate, profile, now).hands)
-        results[step_id] = _with_state(_with_seen(judged.result, record), job, step_id, event)
+        results[step_id] = _with_state(_with_seen(judged.result, job), job, step_id, event)
         handed = handed.with_one(step_id, judged.hands)
     claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
     build_up = handed.identify.careful
@@ -206,9 +206,9 @@ def last_event(record: StepRecord) -> StepEvent | None:
     return record.events[-1] if record.events else None
 
 
-def _with_seen(result: StepResult, record: StepRecord) -> StepResult:
-    """A caution is acknowledged once a job, over all runs of its step."""
-    answers = {key for run in record.runs for key, answer in run.answers.items() if answer == SEEN}
+def _with_seen(result: StepResult, job: Job) -> StepResult:
+    """A hazard is acknowledged once a job, whichever step first warned of it; later ones still say what it asks for there."""
+    answers = {key for record in job.steps.values() for run in record.runs for key, answer in run.answers.items() if answer == SEEN}
     if not answers:
         return result
     cautions = tuple(dataclasses.replace(c, seen=f"{SAFETY}{c.id}" in answers) for c in result.cautions)

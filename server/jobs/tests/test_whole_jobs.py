@@ -214,7 +214,7 @@ def test_the_effect_of_a_profile_is_said_before_it_is_saved_and_a_job_is_switche
     asked = {"overrides": {"as_found.run_in": "30 min"}, "choices": {}}
     effect = owner.post("/profile/effect", keyed=False, **asked).json()
     assert [row["code"] for row in effect] == [code]
-    assert "readings speak after 30 min" in effect[0]["changes"][0]
+    assert "readings count after 30 min" in effect[0]["changes"][0]
     assert not ProfileRevision.objects.exists()
     assert owner.post("/profile/effect", keyed=False, overrides={"as_found.run_in": "-1 min"}, choices={}).status_code == 422
     assert api.post(f"/jobs/{code}/profile", reason="newer practice").status_code == 422

@@ -20,6 +20,8 @@ export type JobView = {
   type: (path: string, value: unknown, options?: { ready?: boolean; force?: boolean }) => void;
   commit: (path: string) => void;
   drop: (path: string) => void;
+  /** Take the last change back, by a new entry; null where there is none to take back. */
+  undo: (() => void) | null;
   sendNow: () => Promise<void>;
   refresh: (state: JobState) => void;
 };

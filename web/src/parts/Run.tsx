@@ -35,7 +35,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
                   >
                     {label}
                   </span>
-                  <span className="lab block break-words">
+                  <span className="block text-[14px] leading-[18px] break-words text-soft">
                     {result ? fill(result.summary, system) : ""}
                     {result?.state === "changed" && <b className="text-wait"> · changed since closing</b>}
                   </span>

@@ -142,7 +142,7 @@ def _target_figure(method: Judge, target: Target, point: Point, context: StepCon
         )
         notes.append(
             headline(
-                "Reckoned in °F. True with return wet bulb {a} to {b}, outdoor {c} to {d}, airflow right; at altitude judge airflow by volume.",
+                "Worked out in °F. It holds with return wet bulb {a} to {b}, outdoor {c} to {d}, airflow right; at altitude judge airflow by volume.",
                 a=Amount(context.profile.value("target.wet_bulb_low"), "temperature"),
                 b=Amount(context.profile.value("target.wet_bulb_high"), "temperature"),
                 c=Amount(context.profile.value("target.outdoor_low"), "temperature"),

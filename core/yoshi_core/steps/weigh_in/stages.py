@@ -102,7 +102,7 @@ def _into_vacuum(sheet: WeighInSheet, plan: WeighInPlan, plate: Plate, notes: No
     first = Message(f"{begin}. It stops by itself near {{about}}, from {{low}} to {{high}}.", amounts)
     said = []
     if assumed:
-        said.append(Message("Reckoned with system and cylinder at 70 °F: with their own temperatures the range is right for today."))
+        said.append(Message("This is for a system and a cylinder at 70 °F. Type their own temperatures, and the range is right for today."))
     if cylinder_k < COLD_K:
         said.append(Message(f"A cold day: the cylinder has little pressure and it stops early. {WARM_TO}"))
     else:

@@ -7,6 +7,7 @@ import type { JobState, Problem, System } from "../../api/types.ts";
 import { at, JobContext, type JobView } from "../../job/context.ts";
 import { useLive } from "../../job/live.ts";
 import { type Draft, Outbox } from "../../outbox/outbox.ts";
+import { useUndo } from "./useUndo.ts";
 
 const PREVIEW_MS = 220;
 const IDLE_MS = 1_600;
@@ -29,6 +30,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   }, [outbox]);
   useIdleSending(outbox, drafts);
   const { values, following } = useLive(code);
+  const undoing = useUndo();
   const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
 
   useEffect(() => {
@@ -60,12 +62,21 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     readAt: kept.at,
     fromDevice: kept.fromDevice || link === "offline",
     type: (path, value, options) => {
+      undoing.note(path, at(answer.job, path), path in drafts);
       void outbox
         .type(path, value, at(answer.job, path), options)
         .then(() => (options?.ready ? outbox.flush() : undefined));
     },
     commit: (path) => void outbox.commit(path),
     drop: (path) => void outbox.drop(path),
+    undo:
+      typing || !undoing.last
+        ? null
+        : () => {
+            for (const [path, before] of undoing.take())
+              void outbox.type(path, before, at(answer.job, path), { ready: true, force: true });
+            void outbox.flush();
+          },
     sendNow: async () => {
       await Promise.all(Object.keys(outbox.snapshot().drafts).map((path) => outbox.commit(path)));
       await outbox.flush();

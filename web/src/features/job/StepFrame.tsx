@@ -8,6 +8,7 @@ import { VerdictBadge } from "../../parts/shapes.tsx";
 import { ClaimNote } from "./ClaimNote.tsx";
 import { Closing } from "./Closing.tsx";
 import { Reasons, Safety } from "./Reasons.tsx";
+import { Saved } from "./Saved.tsx";
 
 /** What every step has around its sheet: name, verdict with reasons, cautions, closing and opening again. */
 export function StepFrame({
@@ -42,6 +43,7 @@ export function StepFrame({
             {label}
           </h1>
           <p className="text-[14px] text-soft">{sub}</p>
+          {result.state === "open" && <Saved />}
         </div>
         <div className="shrink-0 md:w-[300px] md:text-right" aria-live="polite">
           <VerdictBadge word={result.verdict.word} step={step} large />

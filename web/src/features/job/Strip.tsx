@@ -44,7 +44,10 @@ export function Strip({ step }: { step: StepName }) {
       {open ? (
         <HoldToCapture key={step} step={step} />
       ) : (
-        <Link to={`/instruments?job=${answer.code}`} className="btn quiet m-1 shrink-0 max-md:hidden">
+        <Link
+          to={`/instruments?job=${answer.code}`}
+          className="btn quiet sticky right-0 m-1 shrink-0 bg-paper max-md:hidden"
+        >
           Instruments
         </Link>
       )}
@@ -91,7 +94,7 @@ type Cell = { label: string; entry: Entry | null; quantity: string; system: Syst
 function TypedCell({ label, entry, quantity, system }: Cell) {
   return (
     <div className="border-r border-rule px-5 py-2 whitespace-nowrap">
-      <p className="lab">{label}</p>
+      <p className="text-[14px] text-soft">{label}</p>
       <p className="text-[16px] leading-[22px] font-semibold">
         {entry ? show(entry.value, quantity, system) : "—"}{" "}
         {entry && (
@@ -123,7 +126,7 @@ function LiveCell({ reading }: { reading: Live }) {
       data-live={reading.channel}
       title={reading.instrument}
     >
-      <p className="lab">
+      <p className="text-[14px] text-soft">
         {facts?.label ?? reading.channel}
         {reading.steady !== "new" && `, ${reading.steady}`}
         {low && <b className="text-wait">, battery {show(reading.battery ?? 0, "fraction", system)}</b>}
