@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 
-const TOGETHER_MS = 400; // what one press changes comes within it
+const TOGETHER_MS = 60; // what one press changes comes within it, and no two presses do
 
 type Last = { at: number; before: Map<string, unknown> };
 
@@ -13,7 +13,7 @@ export function useUndo() {
       const goesOn = old && (now - old.at <= TOGETHER_MS || (typing && old.before.has(path)));
       const before = new Map(goesOn ? old.before : []);
       if (!before.has(path)) before.set(path, asTyped(stored));
-      return { at: now, before };
+      return { at: goesOn ? old.at : now, before };
     });
   }, []);
   /** The changes to take back, the last first; what was done is done no further. */
