@@ -1,4 +1,4 @@
-import { act, cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, renderHook, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { draft, jobView, show } from "../../test-job.tsx";
 import { Saved } from "./Saved.tsx";
@@ -32,29 +32,24 @@ describe("the last change", () => {
 
   it("is all that one press changed, and no more than that", () => {
     vi.useFakeTimers();
-    let undo: ReturnType<typeof useUndo> | undefined;
-    const Probe = () => {
-      undo = useUndo();
-      return null;
-    };
-    render(<Probe />);
-    act(() => undo?.note("/a", "old", false));
+    const { result: undo } = renderHook(() => useUndo());
+    act(() => undo.current.note("/a", "old", false));
     vi.advanceTimersByTime(5_000);
     act(() => {
-      undo?.note("/b", null, false);
-      undo?.note("/c", true, false);
+      undo.current.note("/b", null, false);
+      undo.current.note("/c", true, false);
     });
     vi.advanceTimersByTime(2_000);
-    act(() => undo?.note("/c", "later keystroke of the same", true));
+    act(() => undo.current.note("/c", "later keystroke of the same", true));
     let taken: [string, unknown][] = [];
     act(() => {
-      taken = undo?.take() ?? [];
+      taken = undo.current.take();
     });
     expect(taken).toEqual([
       ["/c", true],
       ["/b", null],
     ]);
-    expect(undo?.last).toBeNull();
+    expect(undo.current.last).toBeNull();
   });
 
   it("stands beside when it was saved", () => {
