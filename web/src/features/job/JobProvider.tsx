@@ -81,7 +81,10 @@ export function JobProvider({ code, system, children }: { code: string; system: 
       await Promise.all(Object.keys(outbox.snapshot().drafts).map((path) => outbox.commit(path)));
       await outbox.flush();
     },
-    refresh,
+    refresh: (state) => {
+      undoing.take(); // a step was closed or opened: what was typed before it is corrected there, with its reason
+      refresh(state);
+    },
   };
   return <JobContext value={view}>{children}</JobContext>;
 }

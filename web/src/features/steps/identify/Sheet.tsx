@@ -43,13 +43,7 @@ function Pairing() {
     type(pathOf(answer.job, STEP, ["pairing_proven"]), by ? true : null, { ready: true });
   return (
     <div className="mt-4 grid gap-x-8 md:grid-cols-2">
-      <ChoiceField
-        step={STEP}
-        keys={["pairing_by"]}
-        label="how you know it is the right unit"
-        hint="before anything is opened"
-        onChoose={proven}
-      />
+      <ChoiceField step={STEP} keys={["pairing_by"]} hint="before anything is opened" onChoose={proven} />
       <div>
         {several && <YesNoField step={STEP} keys={["circuit_known"]} />}
         {unsure && (
