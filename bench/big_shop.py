@@ -126,7 +126,10 @@ def pages(client: Client, who: str, empty_ms: float) -> int:
     circuit = Circuit.objects.filter(code="CB-77").get()
     far = Circuit.objects.filter(code="CB-99").get()
     asked = [
-        "/api/jobs", "/api/jobs?closed=true", "/api/jobs?search=unit 4999", "/api/jobs?search=nothing of it", "/api/jobs?closed=true&search=nothing of it", "/api/jobs?closed=true&search=4999 0042", "/api/systems", f"/api/systems?after={far.pk}",
+        "/api/jobs", "/api/jobs?listed=closed", "/api/jobs?search=unit 4999", "/api/jobs?search=nothing of it", "/api/jobs?listed=closed&search=nothing of it",
+        "/api/jobs?listed=closed&search=4999 0042", "/api/jobs?sort=name", "/api/jobs?listed=closed&sort=name", "/api/jobs?listed=closed&step=verify", "/api/jobs?word=Stop",
+        "/api/jobs?listed=closed&whose=nobody", "/api/systems?sort=name", "/api/systems?refrigerant=R-290", "/api/systems/all/overview", "/api/cards/circuit?search=0042", "/api/cards/site",
+        f"/api/cards/circuit/{circuit.pk}", "/api/cylinders?sort=retest", "/api/systems", f"/api/systems?after={far.pk}",
         "/api/systems?search=0042 north", "/api/systems?search=nothing", f"/api/systems/{circuit.pk}", "/api/circuits", f"/api/circuits?after={far.pk}",
         "/api/circuits?code=CB-77", "/api/cylinders", f"/api/cylinders?after={cylinder.pk}", "/api/cylinders?search=B4999",
         "/api/cylinders?refrigerant=R-290", "/api/cylinders/all/held", "/api/cylinders/B77", "/api/day", "/api/trail", "/api/tasks",

@@ -84,7 +84,12 @@ def put_demo(kept: dict[str, tuple[list[str], list[tuple[Any, ...]]]]) -> None:
         if not kept:
             call_command("load_demo", verbosity=0)
             for table in sorted(set(connection.introspection.table_names()) - KEPT_BY_FLUSH):
-                cursor.execute(f"SELECT * FROM `{table}`")
+                cursor.execute(
+                    "SELECT column_name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = %s AND extra NOT LIKE '%%GENERATED%%'",
+                    [table],
+                )
+                made = ", ".join(f"`{name}`" for (name,) in cursor.fetchall())
+                cursor.execute(f"SELECT {made} FROM `{table}`")
                 kept[table] = ([column[0] for column in cursor.description], list(cursor.fetchall()))
             return
         cursor.execute("SET FOREIGN_KEY_CHECKS = 0")
@@ -125,7 +130,7 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
     errors: list[str] = []
 
     def opener(username: str = "orrin", *, width: int = 1280, height: int = 800, dark: bool = False, **options: Any) -> Page:
-        today = options.pop("today", "open")
+        first = options.pop("first", "/jobs")
         context = chromium.new_context(
             viewport={"width": width, "height": height},
             color_scheme="dark" if dark else "light",
@@ -134,7 +139,6 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
             **options,
         )
         contexts.append(context)
-        context.add_init_script(f"sessionStorage['yoshi:today'] ??= '{today}'")
         page = context.new_page()
         page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: errors.append(str(error)))
@@ -143,6 +147,9 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
         page.get_by_label("password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         page.get_by_role("button", name="New job").wait_for()
+        if first != "/":
+            page.goto(first)
+            page.get_by_role("button", name="New job").wait_for()
         return page
 
     yield opener

@@ -27,13 +27,12 @@ def shoot(page: Page, name: str) -> None:
 def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path) -> None:
     PICTURES.mkdir(exist_ok=True)
     call_command("live_demo", str(tmp_path / "kits.json"))
-    page = open_page("orrin")
-    page.get_by_text("The day", exact=True).click()
+    page = open_page("orrin", first="/")
     page.get_by_label("the van leaves at").fill((datetime.now() + timedelta(hours=4)).strftime("%H:%M"))
+    page.keyboard.press("Enter")
     work_now(page)
     shoot(page, "day")
     page = open_page("vesk")  # a lead sees everybody's jobs
-    page.get_by_text("Open", exact=True).first.click()
     for title, heading, name in (
         ("Control room, short again?", "As found", "as-found"),
         ("Staff quarters, lost a pound in a month", "Leak search", "leak-search"),
@@ -41,7 +40,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
         ("Gatehouse ductless, 14 psi lost", "Pressure hold", "pressure-hold"),
         ("Detector lab, circuit 2, after the compressor", "Evacuate", "evacuate"),
     ):
-        page.goto("/")
+        page.goto("/jobs")
         page.get_by_text(title).click()
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         shoot(page, name)
@@ -67,7 +66,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     page.get_by_role("link", name="Canteen walk-in").click()
     page.get_by_role("heading", name="Canteen walk-in").wait_for()
     shoot(page, "systems")
-    page.goto("/")
+    page.goto("/jobs")
     page.get_by_text("Control room, circuit 1", exact=True).click()
     page.get_by_role("heading", name="Weigh in").wait_for()
     job = page.url.rsplit("/", 1)[0]

@@ -100,10 +100,15 @@ def test_the_bar_is_skipped_by_keyboard(open_page: Any) -> None:
 def test_today_and_each_step_are_accessible(open_page: Any) -> None:
     page = open_page("vesk")
     check(page)
-    page.get_by_text("The day", exact=True).click()
+    page.goto("/")
     page.get_by_test_id("day").wait_for()
     check(page, *EVERY, DARK_DESK)
-    page.get_by_text("Open", exact=True).first.click()
+    page.get_by_role("button", name="as a chart").click()
+    check(page)
+    for address, heading in (("/customers/1", "Quillon Ridge Observatory"), ("/systems", "Loses most"), ("/jobs?list=closed", "Jobs")):
+        page.goto(address)
+        page.get_by_role("heading", name=heading).first.wait_for()
+        check(page, *EVERY)
     page.get_by_role("button", name="New job").click()
     check(page)
     page.keyboard.press("Escape")
@@ -119,7 +124,7 @@ def test_today_and_each_step_are_accessible(open_page: Any) -> None:
         ("Annex split, R-410A asked for", "plan_change", "Plan the change", EVERY),
         ("Cold store, R-404A to R-448A", "change_over", "Change over", EVERY),
     ):
-        page.goto("/")
+        page.goto("/jobs")
         page.get_by_text(title).first.click()
         page.get_by_role("heading", name=heading, exact=True).wait_for()
         assert page.url.endswith(step)

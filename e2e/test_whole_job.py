@@ -153,8 +153,9 @@ def test_systems_come_from_a_file_as_a_whole_or_not_at_all(open_page: Any, tmp_p
     path = tmp_path / "systems.csv"
     rows = "site,system,circuit,name,refrigerant,factory_charge\nNorth hut,Hut split,NH-1,Hut split,R-32,2 lb 3 oz\nNorth hut,Hut split,NH-2,Hut split 2,R-32,lots\n"
     path.write_text(rows)
+    page.get_by_role("button", name="Add", exact=True).click()
     page.get_by_role("button", name="From CSV").click()
-    dialog = page.get_by_role("dialog")
+    dialog = page.get_by_role("dialog", name="Systems from a CSV file")
     dialog.locator("input[type=file]").set_input_files(path)
     expect(dialog).to_contain_text("waits its turn")
     run_all()

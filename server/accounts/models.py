@@ -28,6 +28,7 @@ class Person(AbstractUser):
     shown_name = models.CharField(max_length=80)
     role = models.CharField(max_length=12, choices=ROLES, default="technician")
     units = models.CharField(max_length=2, choices=(("us", "US"), ("si", "SI")), default="us")
+    clock = models.CharField(max_length=2, choices=(("24", "24 h"), ("12", "12 h")), db_default="24")
     device_key = models.CharField(max_length=44, default="", db_default="")
 
 

@@ -37,6 +37,16 @@ def page_after(text: str) -> tuple[datetime, int] | None:
         raise InvalidInput("This page marker is not one of ours; start from the first page.", path="/after") from None
 
 
+def named_after(text: str) -> tuple[str, int] | None:
+    """The same of a list by name."""
+    if not text:
+        return None
+    name, _, row_id = text.rpartition("~")
+    if not row_id.isascii() or not row_id.isdigit() or int(row_id) >= 2**63:
+        raise InvalidInput("This page marker is not one of ours; start from the first page.", path="/after")
+    return name, int(row_id)
+
+
 def _near(moment: datetime) -> bool:
     try:
         return FIRST <= moment < LAST

@@ -9,6 +9,7 @@ from api import problems
 from api.openapi import with_core_types
 from api.permissions import Guard
 from api.routes_accounts import router as accounts
+from api.routes_cards import router as cards
 from api.routes_cylinders import router as cylinders
 from api.routes_day import router as day
 from api.routes_health import router as health
@@ -64,6 +65,7 @@ api.add_router("/health", health)
 api.add_router("/jobs", jobs)
 api.add_router("/refrigerants", refrigerants)
 api.add_router("/cylinders", cylinders)
+api.add_router("/cards", cards)
 api.add_router("/systems", systems)
 api.add_router("/instruments", instruments)
 api.add_router("/gateway", gateway_router)

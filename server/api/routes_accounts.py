@@ -9,7 +9,7 @@ from accounts.actions.revise_profile import revise_profile
 from accounts.queries import profile_history, profile_of, shop_of
 from api.shapes import CircuitPage, Code, ProfileState, ReviseProfile, Search
 from api.who import asking_shop, person_of
-from systems.queries import circuit_page
+from systems.queries import WantedCircuits, circuit_page
 from yoshi_core.job.forms import forms
 
 router = Router()
@@ -24,7 +24,7 @@ def form_facts(request: HttpRequest) -> dict[str, Any]:
 @router.get("/circuits", response=CircuitPage)
 def circuits(request: HttpRequest, search: Search = "", code: Code = "", after: int | None = None) -> dict[str, Any]:
     """A page of the shop's circuits, to start a job from; `code` is one of exactly that code."""
-    page, following = circuit_page(asking_shop(request), search, code, after)
+    page, following = circuit_page(asking_shop(request), WantedCircuits(search, code), after)
     rows = [
         {
             "id": c.pk,

@@ -25,6 +25,7 @@ router = Router()
 
 
 class BookRow(Schema):
+    id: int
     code: str
     kind: Literal["new", "recovery"]
     refrigerant: str
@@ -110,6 +111,7 @@ class CsvIn(Strict):
 
 def _row(row: Cylinder, held: Account) -> dict[str, Any]:
     return {
+        "id": row.pk,
         "code": row.code,
         "kind": row.kind,
         "refrigerant": row.refrigerant,
@@ -165,11 +167,12 @@ def list_cylinders(
     kind: Literal["", "new", "recovery"] = "",
     refrigerant: Code = "",
     code: Code = "",
+    sort: Literal["number", "refrigerant", "retest"] = "number",
     after: int | None = None,
 ) -> dict[str, Any]:
     """A page of the shop's cylinders with their accounts."""
     shop = asking_shop(request)
-    page, following = queries.cylinder_page(shop, search, {"kind": kind, "refrigerant": refrigerant, "code": code}, after)
+    page, following = queries.cylinder_page(shop, search, {"kind": kind, "refrigerant": refrigerant, "code": code}, after, sort)
     rows = [_row(row, held) for row, held in queries.accounts(shop, page)]
     return {"rows": rows, "next": following}
 

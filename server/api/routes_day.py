@@ -36,7 +36,9 @@ class StopRow(Schema):
 class DayJob(Schema):
     code: str
     title: str
+    kind: str
     step: str
+    headline: CoreMessage
     word: str
     carried: CoreMessage | None
     waits_until: datetime | None
@@ -58,6 +60,20 @@ class SkippedJob(Schema):
     title: str
 
 
+class WaitingJob(Schema):
+    """A job that goes on once somebody decided, or came back: `visit` is how the last one ended, where it did."""
+
+    code: str
+    title: str
+    step: str
+    stopped: bool
+    what: CoreMessage
+    visit: str
+    awaited: str
+    return_on: str
+    technician: str
+
+
 class KitRow(Schema):
     name: str
     busy_until: datetime | None
@@ -69,6 +85,8 @@ class DayState(Schema):
     begins: datetime
     leave: datetime
     jobs: list[DayJob]
+    open: int
+    decisions: list[WaitingJob]
     people: int
     skipped: list[SkippedJob]
     kit: list[KitRow]

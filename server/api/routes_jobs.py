@@ -1,17 +1,20 @@
 """Jobs: list, create, read, save, preview, close, reopen, documents, record and label."""
 
-from typing import Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
+from pydantic import Field
 
 from api.core_types import CoreSchoolChange
-from api.moments import page_after
+from api.moments import named_after, page_after
 from api.routes_tasks import TaskRow, own_task, task_row
 from api.shapes import (
     Adopt,
     Changes,
     CloseStep,
+    Code,
+    Discard,
     EndVisit,
     HandOn,
     HistoryLine,
@@ -25,6 +28,7 @@ from api.shapes import (
     PaperIn,
     Preview,
     Previewed,
+    Rename,
     ReopenStep,
     Search,
     StartVisit,
@@ -44,6 +48,7 @@ from jobs.actions.change_job import (
 )
 from jobs.actions.create_job import create_job, create_work_order, import_job
 from jobs.actions.hand_on import hand_on
+from jobs.actions.tidy import discard, rename
 from jobs.models import Job
 from jobs.store import answer_of, other_schools_of
 from records import papers
@@ -54,12 +59,27 @@ router = Router()
 
 
 @router.get("", response=JobPage)
-def list_jobs(request: HttpRequest, closed: bool = False, after: str = "", search: Search = "") -> dict[str, Any]:
-    """A page of jobs, last touched first, that hold every word searched for; `after` is the `next` of the page before."""
-    rows = queries.job_page(person_of(request), closed, page_after(after), search)
+def list_jobs(
+    request: HttpRequest,
+    listed: Literal["open", "quick", "closed", "discarded"] = "open",
+    after: Annotated[str, Field(max_length=240)] = "",
+    search: Search = "",
+    step: Code = "",
+    word: Code = "",
+    whose: Annotated[str, Field(max_length=150)] = "",
+    sort: Literal["touched", "name"] = "touched",
+) -> dict[str, Any]:
+    """A page of the jobs of a list that hold every word searched for, last touched first or by name; `after` is the `next` of the page before.
+
+    `step`, `word` and `whose` (a username) leave out all others where they are given.
+    """
+    by_name = sort == "name"
+    wanted = queries.Wanted(listed, search, step, word, whose, by_name)
+    rows = queries.job_page(person_of(request), wanted, named_after(after) if by_name else page_after(after))
     page, more = rows[: queries.PAGE], len(rows) > queries.PAGE
-    following = f"{page[-1].updated_at.isoformat()}~{page[-1].pk}" if more else None
-    return {"jobs": [_row(job) for job in page], "next": following}
+    last = page[-1] if more else None
+    mark = None if last is None else f"{last.title if by_name else last.updated_at.isoformat()}~{last.pk}"
+    return {"jobs": [_row(job) for job in page], "next": mark, **queries.how_many(person_of(request))}
 
 
 def _row(job: Job) -> dict[str, Any]:
@@ -76,6 +96,7 @@ def _row(job: Job) -> dict[str, Any]:
         "headline": job.headline,
         "carried": job.carried,
         "closed": job.closed,
+        "discarded": job.discarded,
         "visit": job.visit,
         "return_on": job.return_on,
         "work_order": job.work_order.title if job.work_order else "",
@@ -164,6 +185,18 @@ def post_hand_on(request: HttpRequest, code: str, body: HandOn) -> dict[str, Any
 def post_adopt(request: HttpRequest, code: str, body: Adopt) -> dict[str, Any]:
     """Make a quick total a job."""
     return adopt(person_of(request), code, body.key, body.title, body.circuit_id)
+
+
+@router.post("/{code}/rename", response=JobState)
+def post_rename(request: HttpRequest, code: str, body: Rename) -> dict[str, Any]:
+    """Call an open job otherwise."""
+    return rename(person_of(request), code, body.key, body.was, body.title)
+
+
+@router.post("/{code}/discard", response=JobState)
+def post_discard(request: HttpRequest, code: str, body: Discard) -> dict[str, Any]:
+    """Discard a job that was begun for nothing, or take it back."""
+    return discard(person_of(request), code, body.key, body.discarded)
 
 
 @router.get("/{code}/history", response=list[HistoryLine])

@@ -106,6 +106,7 @@ def me_of(person: Person) -> dict[str, Any]:
         "role": person.role,
         "shop": shop.name if shop else "",
         "units": person.units,
+        "clock": person.clock,
     }
 
 
@@ -169,10 +170,10 @@ def me(request: HttpRequest) -> dict[str, Any]:
 
 @router.patch("/me", response=Me)
 def set_preferences(request: HttpRequest, body: Preferences) -> dict[str, Any]:
-    """The units a person reads in; nothing stored changes with them."""
+    """The units and the clock a person reads in; nothing stored changes with them."""
     person = person_of(request)
-    person.units = body.units
-    person.save(update_fields=["units"])
+    person.units, person.clock = body.units or person.units, body.clock or person.clock
+    person.save(update_fields=["units", "clock"])
     return me_of(person)
 
 

@@ -1,8 +1,7 @@
 """Systems: sites, machines and circuits with their charge history; CSV in; work orders."""
 
-from collections.abc import Sequence
-from datetime import date, datetime
-from typing import Any, Literal, TypeVar
+from datetime import datetime
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from django.utils import timezone
@@ -14,26 +13,22 @@ from api.core_types import CoreHistory, CorePlate, CoreRetrofitTable
 from api.moments import Moment
 from api.routes_cylinders import CsvIn
 from api.routes_tasks import TaskRow, own_task, task_row
-from api.shapes import Key, Search, Strict
+from api.shapes import Code, Key, Search, Strict
 from api.who import asking_shop, person_of
 from cylinders.actions.past import record_past
-from cylinders.models import Movement
-from cylinders.queries import Moved, circuit_movements, movements_of
+from cylinders.queries import circuit_movements
+from jobs.histories import events_of, histories, history_of, overview
 from jobs.queries import jobs_on, retrofits_among
 from systems.actions.import_csv import import_systems
 from systems.models import Circuit
-from systems.queries import circuit_page, circuits_of
-from yoshi_core.books import circuit as charge_history
-from yoshi_core.books.circuit import Event, History
+from systems.queries import WantedCircuits, circuit_page, circuits_of, goes_on, listed_circuits, revisions_of
+from yoshi_core.books.circuit import History
 from yoshi_core.document import schema
 from yoshi_core.document.plate import Plate
-from yoshi_core.job.evaluate import full_charge_kg
-from yoshi_core.profile.profile import Profile
 from yoshi_core.views import retrofit as retrofit_view
 
 router = Router()
 CARDS = 25  # a card takes the lines of years of its circuit
-Line = TypeVar("Line", Movement, Moved)
 
 
 class CircuitCard(Schema):
@@ -43,6 +38,9 @@ class CircuitCard(Schema):
     system: str
     system_id: int
     site: str
+    site_id: int
+    customer: str
+    customer_id: int | None
     refrigerant: str
     kind: str
     history: CoreHistory
@@ -51,6 +49,15 @@ class CircuitCard(Schema):
 class CardPage(Schema):
     rows: list[CircuitCard]
     next: int | None
+
+
+class OverviewOut(Schema):
+    """The first of each, and how many there are in all; `over_limit` counts those that lose more than they may."""
+
+    due: list[CircuitCard]
+    due_count: int
+    losing: list[CircuitCard]
+    over_limit: int
 
 
 class ChargeEvent(Schema):
@@ -74,6 +81,7 @@ class JobLink(Schema):
 
 class CircuitState(CircuitCard):
     in_system: int
+    archived: bool
     plate: CorePlate
     revision: int
     revisions: list[dict[str, Any]]
@@ -89,27 +97,6 @@ class PastLine(Strict):
     reason: str = Field(max_length=300)
 
 
-def _events(movements: list[Line], circuit: Circuit, changed: set[str]) -> list[tuple[Event, Line]]:
-    """What changed the charge; a line that was reversed and its reversal cancel out and are left away."""
-    reversed_ids = {m.reverses_id for m in movements if m.reverses_id}
-    found = []
-    for movement in movements:
-        if movement.pk in reversed_ids or movement.kind == "reversal":
-            continue
-        added = movement.to_circuit_id == circuit.pk
-        counts = movement.job_code not in changed
-        found.append((Event(movement.at, "added" if added else "recovered", movement.mass_kg, counts, movement.refrigerant), movement))
-    return found
-
-
-def _history(circuit: Circuit, events: Sequence[tuple[Event, Movement | Moved]], profile: Profile, today: date) -> History:
-    plate = schema.load(Plate, circuit.plate, "/plate")
-    kept = circuit.fingerprint or {}
-    last = datetime.fromisoformat(kept["at"]).date() if kept.get("at") else None
-    full = kept.get("inside_kg") or full_charge_kg(plate, profile)
-    return charge_history.history([e for e, _ in events], full, plate.refrigerant, plate.kind, profile, today, last)
-
-
 def _card(circuit: Circuit, history: History) -> dict[str, Any]:
     return {
         "id": circuit.pk,
@@ -118,6 +105,9 @@ def _card(circuit: Circuit, history: History) -> dict[str, Any]:
         "system": circuit.system.name,
         "system_id": circuit.system_id,
         "site": circuit.system.site.name,
+        "site_id": circuit.system.site_id,
+        "customer": circuit.system.site.customer.name if circuit.system.site.customer else "",
+        "customer_id": circuit.system.site.customer_id,
         "refrigerant": circuit.plate.get("refrigerant", ""),
         "kind": circuit.plate.get("kind", ""),
         "history": schema.dump_full(history),
@@ -125,15 +115,32 @@ def _card(circuit: Circuit, history: History) -> dict[str, Any]:
 
 
 @router.get("", response=CardPage)
-def list_systems(request: HttpRequest, search: Search = "", after: int | None = None) -> dict[str, Any]:
-    """A page of the shop's circuits with what their history says."""
+def list_systems(
+    request: HttpRequest,
+    search: Search = "",
+    kind: Code = "",
+    refrigerant: Code = "",
+    sort: Literal["site", "name"] = "site",
+    after: int | None = None,
+) -> dict[str, Any]:
+    """A page of the shop's circuits with what their history says, by site or by their own name."""
     shop = asking_shop(request)
-    profile, today = profile_of(shop), timezone.now().date()
-    page, following = circuit_page(shop, search, "", after, CARDS)
-    moved = movements_of(page)
-    changed = retrofits_among(shop, (row.job_code for rows in moved.values() for row in rows))
-    rows = [_card(c, _history(c, _events(moved[c.pk], c, changed), profile, today)) for c in page]
+    wanted = WantedCircuits(search, kind=kind, refrigerant=refrigerant, by_name=sort == "name")
+    page, following = circuit_page(shop, wanted, after, CARDS)
+    rows = [_card(circuit, history) for circuit, history in histories(shop, page, timezone.now().date())]
     return {"rows": rows, "next": following}
+
+
+@router.get("/all/overview", response=OverviewOut)
+def read_overview(request: HttpRequest) -> dict[str, Any]:
+    """What is due for a leak check, and what loses most, over all circuits."""
+    found = overview(asking_shop(request), timezone.now().date())
+    return {
+        "due": [_card(circuit, history) for circuit, history in found.due],
+        "due_count": found.due_count,
+        "losing": [_card(circuit, history) for circuit, history in found.losing],
+        "over_limit": found.over_limit,
+    }
 
 
 @router.post("/import", response={202: TaskRow})
@@ -147,18 +154,17 @@ def post_import(request: HttpRequest, body: CsvIn) -> Status[dict[str, Any]]:
 def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
     """One circuit: plate, revisions, every change of its charge, its jobs."""
     shop = asking_shop(request)
-    circuit = circuits_of(shop).get(pk=circuit_id)
+    circuit = goes_on(circuits_of(shop).get(pk=circuit_id))
     movements = circuit_movements(circuit)
-    events = _events(movements, circuit, retrofits_among(shop, (row.job_code for row in movements)))
-    history = _history(circuit, events, profile_of(shop), timezone.now().date())
+    events = events_of(movements, circuit, retrofits_among(shop, (row.job_code for row in movements)))
+    history = history_of(circuit, [event for event, _ in events], profile_of(shop), timezone.now().date())
     return {
         **_card(circuit, history),
+        "archived": not listed_circuits(shop).filter(pk=circuit.pk).exists(),
         "in_system": circuit.system.circuits.count(),
         "plate": circuit.plate,
         "revision": circuit.revision,
-        "revisions": [
-            {"revision": r.revision, "at": r.at.isoformat(), "by": r.by, "reason": r.reason} for r in circuit.revisions.all()[:20]
-        ],
+        "revisions": [{"revision": r.revision, "at": r.at.isoformat(), "by": r.by, "reason": r.reason} for r in revisions_of(circuit)[:20]],
         "events": [
             {
                 "at": event.at,

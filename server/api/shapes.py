@@ -33,10 +33,14 @@ class Me(Schema):
     role: str
     shop: str
     units: Literal["us", "si"]
+    clock: Literal["24", "12"]
 
 
 class Preferences(Strict):
-    units: Literal["us", "si"]
+    """What is left away stays as it is."""
+
+    units: Literal["us", "si"] | None = None
+    clock: Literal["24", "12"] | None = None
 
 
 class JobRow(Schema):
@@ -51,6 +55,7 @@ class JobRow(Schema):
     headline: CoreMessage
     carried: CoreMessage | None
     closed: bool
+    discarded: bool
     visit: str
     return_on: str
     work_order: str
@@ -58,8 +63,13 @@ class JobRow(Schema):
 
 
 class JobPage(Schema):
+    """`open`, `quick` and `stopped` count what the person sees in all, whatever this page holds."""
+
     jobs: list[JobRow]
     next: str | None
+    open: int
+    quick: int
+    stopped: int
 
 
 class NewChange(Strict):
@@ -134,6 +144,17 @@ class ReopenStep(Strict):
     new_run: bool = False
 
 
+class Rename(Strict):
+    key: str = Key
+    was: str = Field(max_length=160)
+    title: str = Field(max_length=160)
+
+
+class Discard(Strict):
+    key: str = Key
+    discarded: bool
+
+
 class Adopt(Strict):
     key: str = Key
     title: str = Field("", max_length=160)
@@ -155,6 +176,7 @@ class JobState(Schema):
     kind: str
     title: str
     closed: bool
+    discarded: bool
     updated_at: datetime
     siblings: list[dict[str, str]]
     people: list[str]

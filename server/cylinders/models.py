@@ -7,7 +7,10 @@ from systems.models import Circuit
 
 
 class Cylinder(models.Model):
-    """A cylinder as stamped; what is in it is never stored here, only which refrigerant it is for now."""
+    """A cylinder as stamped; what is in it is never stored here, only which refrigerant it is for now.
+
+    `gone` says why it stands in no list any more: sent for reclaim, archived, or merged into the one it points at.
+    """
 
     KINDS = (("new", "one-way, new refrigerant"), ("recovery", "refillable"))
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="cylinders")
@@ -23,6 +26,7 @@ class Cylinder(models.Model):
     oily = models.BooleanField(default=False)
     mixed = models.BooleanField(default=False)
     gone = models.CharField(max_length=40, default="")
+    merged_into = models.ForeignKey("self", on_delete=models.PROTECT, related_name="merged", null=True)
     created_at = models.DateTimeField()
 
     class Meta:

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from django.db import connection
-from django.db.models import Q, QuerySet, Sum
+from django.db.models import Case, Q, QuerySet, Sum, When
 from django.utils import timezone
 
 from accounts.models import Shop
@@ -21,7 +21,7 @@ from yoshi_core.findings.verdict import Message
 from yoshi_core.profile.profile import Profile
 
 PAGE = 40
-ORDER = ("kind", "code")
+ORDERS = {"number": ("kind", "code"), "refrigerant": ("refrigerant", "code"), "retest": ("unstamped", "retest", "code")}
 SEARCHED = ("code", "owner", "refrigerant")
 
 
@@ -62,16 +62,20 @@ def net_kg(row: Cylinder) -> float:
     return contents_kg([row])[row.pk]
 
 
-def cylinder_page(shop: Shop, search: str, exactly: Mapping[str, str], after: int | None = None) -> tuple[list[Cylinder], int | None]:
-    """A page of the shop's cylinders, one-way ones first, by code; and the marker of the next, None where it is the last.
+def cylinder_page(
+    shop: Shop, search: str, exactly: Mapping[str, str], after: int | None = None, sort: str = "number"
+) -> tuple[list[Cylinder], int | None]:
+    """A page of the shop's cylinders, by number with one-way ones first, by refrigerant, or the next retest first; and the marker of the next page, None where it is the last.
 
     `exactly` names columns and what stands in them; what is empty is not asked. Raises `Cylinder.DoesNotExist` for a marker that is none.
     """
-    rows = Cylinder.objects.filter(shop=shop, gone="").order_by(*ORDER)
+    order = ORDERS[sort]
+    every = Cylinder.objects.filter(shop=shop).annotate(unstamped=Case(When(retest="", then=1), default=0))
+    rows = every.filter(gone="").order_by(*order)
     if after is not None:
-        rows = rows.filter(following(Cylinder.objects.filter(shop=shop).values(*ORDER).get(pk=after)))
+        rows = rows.filter(following(every.values(*order).get(pk=after)))
     rows = rows.filter(**{name: value for name, value in exactly.items() if value})
-    page = list(rows.filter(holds_words(search, SEARCHED))[: PAGE + 1])
+    page: list[Cylinder] = list(rows.filter(holds_words(search, SEARCHED))[: PAGE + 1])
     return page[:PAGE], page[PAGE - 1].pk if len(page) > PAGE else None
 
 

@@ -94,6 +94,7 @@ _UNITS = [_read(path) for path in sorted((DATA / "units").glob("*.toml"))]
 _SHOP = _read(DATA / "shop.toml")
 SHOP: str = _SHOP["name"]
 PEOPLE: list[dict[str, str]] = _SHOP["people"]
+CUSTOMER: dict[str, str] = _SHOP["customer"]
 SITE: str = _SHOP["site"]
 SITE_FACTS: dict[str, str] = _SHOP["site_facts"]
 CYLINDERS: list[dict[str, Any]] = _read(DATA / "cylinders.toml")["cylinders"]

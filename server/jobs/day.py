@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.queries import profile_of, shop_of
+from jobs.decisions import decisions
 from jobs.judging import judged
 from jobs.models import Change, Job
 from jobs.queries import jobs_of, seen_by
@@ -69,11 +70,10 @@ def day_of(person: Person, here: tzinfo, leave: datetime | None, wishes: Wishes)
     planned = stretch(now.astimezone(here), profile, leave, outside=wishes.outside)
     opens_s = (planned.begins - now).total_seconds()
     known = known_durations(person, profile)
-    rows = (
-        seen_by(person).filter(closed=False).exclude(kind="quick").select_related("shop", "circuit__system__site").order_by("-updated_at")
-    )
+    rows = seen_by(person).filter(listed="open").select_related("shop", "circuit__system__site").order_by("-updated_at")
     if not wishes.everybody:
         rows = rows.filter(people=person)
+    how_many = rows.count()
     asked = [row for row in rows[: MOST_JOBS + len(wishes.skip)] if row.visit in {"", "going_on"}]
     taken = [row for row in asked if row.code not in wishes.skip][:MOST_JOBS]
     plans, found = [], {}
@@ -92,6 +92,8 @@ def day_of(person: Person, here: tzinfo, leave: datetime | None, wishes: Wishes)
         "begins": planned.begins,
         "leave": planned.leaves,
         "jobs": [_row(row, found[row.code], plan, day, now, titles) for row, plan in zip(taken, plans, strict=True)],
+        "open": how_many,
+        "decisions": decisions(rows),
         "people": len({row.technician for row in taken}),
         "skipped": [{"code": row.code, "title": row.title} for row in asked if row.code in wishes.skip],
         "kit": _kit(day, now, titles, busy),
@@ -126,7 +128,7 @@ def _plan_of(row: Job, seen: _Seen, now: datetime, person: str, known: Known, re
 def _busy(person: Person, own: list[str], now: datetime) -> dict[str, float]:
     """Kit that other people's jobs hold now, and for how long, seconds from now."""
     busy: dict[str, float] = {}
-    others = jobs_of(shop_of(person)).filter(closed=False, step__in=HOLD_KIT).exclude(code__in=own).select_related("shop")
+    others = jobs_of(shop_of(person)).filter(listed="open", step__in=HOLD_KIT).exclude(code__in=own).select_related("shop")
     for row in others.exclude(people=person)[:20]:
         plan = _plan_of(row, _seen(row, now), now, row.technician, {})
         if plan.running and plan.tasks:
@@ -162,7 +164,9 @@ def _row(row: Job, findings: Findings, plan: JobTasks, day: Day, now: datetime, 
     return {
         "code": row.code,
         "title": row.title,
+        "kind": row.kind,
         "step": row.step,
+        "headline": schema.dump_full(current.verdict.headline),
         "word": current.verdict.word,
         "carried": None if carried is None else schema.dump_full(carried),
         "waits_until": waiting.until if waiting is not None and waiting.until > now else None,

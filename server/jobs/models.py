@@ -7,6 +7,8 @@ from django.db import models
 from accounts.models import Person, Shop
 from systems.models import Circuit, System
 
+AT_WORK = ("open", "quick")  # the lists of jobs that are still worked on
+
 
 def new_code() -> str:
     return uuid.uuid4().hex[:12]
@@ -17,7 +19,8 @@ class Job(models.Model):
 
     `word`, `step`, `headline`, `carried` (what somebody answers for, or what points away from it), `visit` (how the last visit ended) and `return_on` repeat document and findings for
     lists, so that a list never reads documents. `people` are those it is the job of: a job of a work order is everybody's who is named on one of them. Of a job taken over from a file, the first `history_lines` of its ledger happened before:
-    they are history of that document, and never in this shop's book.
+    they are history of that document, and never in this shop's book. One that was begun for nothing is `discarded` and counts as
+    closed; `listed` is the list it stands in, which the database itself makes of these.
     """
 
     code = models.CharField(max_length=20, unique=True, default=new_code)
@@ -36,6 +39,17 @@ class Job(models.Model):
     headline = models.JSONField(default=dict)
     carried = models.JSONField(null=True)
     closed = models.BooleanField(default=False)
+    discarded = models.BooleanField(db_default=False)
+    listed = models.GeneratedField(
+        expression=models.Case(
+            models.When(discarded=True, then=models.Value("discarded")),
+            models.When(closed=True, then=models.Value("closed")),
+            models.When(kind="quick", then=models.Value("quick")),
+            default=models.Value("open"),
+        ),
+        output_field=models.CharField(max_length=10),
+        db_persist=True,
+    )
     visit = models.CharField(max_length=20, default="")
     return_on = models.CharField(max_length=10, default="")
     history_lines = models.PositiveIntegerField(default=0)
@@ -47,8 +61,8 @@ class Job(models.Model):
 
     class Meta:
         indexes = [
-            models.Index(fields=("shop", "closed", "-updated_at", "-id"), name="job_list"),
-            models.Index(fields=("shop", "closed", "-updated_at", "-id", "title", "code", "circuit"), name="job_search"),
+            models.Index(fields=("shop", "listed", "-updated_at", "-id", "title", "code", "circuit", "step", "word"), name="job_lists"),
+            models.Index(fields=("shop", "listed", "title", "id", "code", "circuit", "step", "word"), name="job_lists_by_name"),
         ]
 
 

@@ -1,14 +1,15 @@
 """Reading the jobs a person may see: a technician those they are named on, everybody else their shop's."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import datetime
 
-from django.db.models import Q, QuerySet
+from django.db.models import Count, Q, QuerySet
 
 from accounts.models import Person, Shop
 from accounts.paging import MOST_WORDS, holds_words
 from accounts.queries import shop_of
-from jobs.models import Change, Job
+from jobs.models import AT_WORK, Change, Job
 from systems.models import Circuit
 from systems.queries import circuits_of
 
@@ -30,19 +31,52 @@ def seen_by(person: Person) -> QuerySet[Job]:
     return rows.filter(people=person) if person.role == "technician" else rows
 
 
-def job_page(person: Person, closed: bool, before: tuple[datetime, int] | None, search: str = "") -> list[Job]:
-    """One page of jobs, last touched first, by key and not by offset, that hold every word searched for; documents stay unread.
+@dataclass(frozen=True)
+class Wanted:
+    """Which jobs a list is to hold; what is empty is not asked. `whose` is the username of somebody named on them."""
+
+    listed: str = "open"
+    search: str = ""
+    step: str = ""
+    word: str = ""
+    whose: str = ""
+    by_name: bool = False
+
+
+Marker = tuple[datetime, int] | tuple[str, int]
+
+
+def job_page(person: Person, wanted: Wanted, before: Marker | None = None) -> list[Job]:
+    """One page of jobs, last touched first or by name, by key and not by offset; documents stay unread.
 
     The page's ids are read from the list's index alone, so that the index is sought from `before`
     and not walked from its start; then the rows of those ids.
     """
-    rows = seen_by(person).filter(_holds_words(shop_of(person), search), closed=closed)
+    rows = seen_by(person).filter(_holds_words(shop_of(person), wanted.search), listed=wanted.listed)
+    exactly = {"step": wanted.step, "word": wanted.word, "people__username": wanted.whose}
+    rows = rows.filter(**{column: value for column, value in exactly.items() if value})
+    order = ("title", "id") if wanted.by_name else ("-updated_at", "-id")
     if before is not None:
-        moment, row_id = before
-        rows = rows.filter(Q(updated_at__lte=moment), Q(updated_at__lt=moment) | Q(id__lt=row_id))
-    ids = list(rows.order_by("-updated_at", "-id").values_list("id", flat=True)[: PAGE + 1])
+        value, row_id = before
+        rows = rows.filter(
+            Q(title__gte=value) & (Q(title__gt=value) | Q(id__gt=row_id))
+            if wanted.by_name
+            else Q(updated_at__lte=value) & (Q(updated_at__lt=value) | Q(id__lt=row_id))
+        )
+    ids = list(rows.order_by(*order).values_list("id", flat=True)[: PAGE + 1])
     page = Job.objects.filter(id__in=ids).defer("document", "findings").select_related("circuit__system__site", "work_order")
-    return list(page.order_by("-updated_at", "-id"))
+    return list(page.order_by(*order))
+
+
+def how_many(person: Person) -> dict[str, int]:
+    """How many jobs a person sees stand in each list, and how many of the open ones stand at which word."""
+    rows = seen_by(person).filter(listed__in=AT_WORK)
+    counted = rows.values_list("listed", "word").annotate(Count("id")).order_by()
+    found = {"open": 0, "quick": 0, "stopped": 0}
+    for listed, word, many in counted:
+        found[listed] += many
+        found["stopped"] += many if (listed, word) == ("open", "Stop") else 0
+    return found
 
 
 def _holds_words(shop: Shop, search: str) -> Q:
@@ -75,12 +109,12 @@ def history(job: Job) -> list[Change]:
 
 def jobs_on(person: Person, circuit: Circuit) -> list[Job]:
     """The jobs of a circuit a person may see, last first; documents stay unread."""
-    return list(seen_by(person).filter(circuit=circuit).defer("document", "findings").order_by("-updated_at")[:50])
+    return list(seen_by(person).filter(circuit=circuit, discarded=False).defer("document", "findings").order_by("-updated_at")[:50])
 
 
 def open_jobs(shop: Shop, most: int) -> list[Job]:
     """Open jobs with their documents, last touched first."""
-    return list(jobs_of(shop).filter(closed=False).select_related("shop").order_by("-updated_at")[:most])
+    return list(jobs_of(shop).filter(listed__in=AT_WORK).select_related("shop").order_by("-updated_at")[:most])
 
 
 def retrofits_among(shop: Shop, codes: Iterable[str]) -> set[str]:

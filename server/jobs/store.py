@@ -117,6 +117,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "kind": row.kind,
         "title": row.title,
         "closed": row.closed,
+        "discarded": row.discarded,
         "updated_at": row.updated_at.isoformat(),
         "siblings": siblings(row),
         "people": list(row.people.order_by("shown_name").values_list("shown_name", flat=True)),

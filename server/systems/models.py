@@ -1,37 +1,59 @@
-"""Where work is done: sites, systems, circuits. A circuit owns its plate and lines, with their history."""
+"""For whom and where work is done: customers, sites, systems, circuits. A circuit owns its plate and lines, with their history."""
 
 from django.db import models
 
 from accounts.models import Shop
 
 
-class Site(models.Model):
+class Card(models.Model):
+    """What a shop keeps of a thing for years. It is archived and not deleted; merged, it points at the one that goes on."""
+
+    name = models.CharField(max_length=120)
+    archived_at = models.DateTimeField(null=True)
+    merged_into = models.ForeignKey("self", on_delete=models.PROTECT, related_name="merged", null=True)
+
+    class Meta:
+        abstract = True
+
+
+class Customer(Card):
+    """Who pays and whom one asks; `language` is the code of what their papers are in."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="customers")
+    address = models.CharField(max_length=300, default="")
+    contact = models.CharField(max_length=200, default="")
+    language = models.CharField(max_length=10, default="en")
+
+    class Meta:
+        indexes = [models.Index(fields=("shop", "name"), name="customer_list")]
+
+
+class Site(Card):
     """A place with one altitude and one kind of gauge."""
 
     shop = models.ForeignKey(Shop, on_delete=models.PROTECT, related_name="sites")
-    name = models.CharField(max_length=120)
+    customer = models.ForeignKey(Customer, on_delete=models.PROTECT, related_name="sites", null=True)
+    address = models.CharField(max_length=300, db_default="")
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         indexes = [models.Index(fields=("shop", "name"), name="site_list")]
 
 
-class System(models.Model):
+class System(Card):
     """A machine at a site, of one or more circuits."""
 
     site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="systems")
-    name = models.CharField(max_length=120)
 
     class Meta:
         indexes = [models.Index(fields=("site", "name"), name="system_list")]
 
 
-class Circuit(models.Model):
+class Circuit(Card):
     """A refrigerant circuit; `plate` is the core's Plate (data plate, line sets, site conditions) as plain data."""
 
     system = models.ForeignKey(System, on_delete=models.PROTECT, related_name="circuits")
     code = models.CharField(max_length=40)
-    name = models.CharField(max_length=120)
     revision = models.PositiveIntegerField(default=1)
     plate = models.JSONField(default=dict)
     fingerprint = models.JSONField(null=True)

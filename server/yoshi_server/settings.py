@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "cylinders",
     "instruments",
     "jobs",
+    "cards",
     "records",
     "demo",
 ]

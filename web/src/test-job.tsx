@@ -181,9 +181,10 @@ interface Who {
 /** Something of the app as a person who has signed in sees it, without a server. */
 export function signedIn(children: ReactNode, { role = "technician", units = "us", address = "/" }: Who = {}) {
   const session = {
-    me: { owner: "1-1", username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units },
+    me: { owner: "1-1", username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units, clock: "24" as const },
     system: units,
     setSystem: vi.fn(),
+    setClock: vi.fn(),
     signOut: vi.fn(),
   };
   const shown = render(

@@ -71,15 +71,14 @@ def test_what_a_history_says_in_full() -> None:
     assert told.full == Amount(60 * LB_KG, "mass")
     assert told.balance.quantity == "mass"
     assert told.balance.value == pytest.approx(70 * LB_KG)
-    assert told.limit == Amount(Profile().value("leak.limit_commercial"), "fraction")
+    assert told.limit == Amount(Profile().value("leak.limit_commercial"), "yearly_loss")
     assert told.rate is not None
     assert told.co2e is not None
-    assert (told.rate.quantity, told.co2e.quantity) == ("fraction", "mass")
+    assert (told.rate.quantity, told.co2e.quantity) == ("yearly_loss", "mass")
     assert told.next_check == "2026-12-19"
+    percent = f"{float(f'{told.rate.value:.2g}') * 100:.0f} %"
     assert told.message.show() == (
-        f"It loses {told.rate.value:.1%} of its charge a year; over 20.0 % it is repaired within 30 days and the repair is tested.".replace(
-            "%", " %"
-        ).replace("  %", " %")
+        f"It loses {percent} of its charge a year; over 20 % it is repaired within 30 days and the repair is tested."
     )
     assert told.message.amounts == {"rate": told.rate, "limit": told.limit}
 
@@ -99,6 +98,15 @@ def test_what_is_said_within_the_limit_without_a_rate_and_overdue() -> None:
     assert (overdue.word, overdue.message.show()) == ("Wait", "Its leak check was due 02 Jul 2026.")
     today = charge_history.history(added, 60 * LB_KG, "R-404A", "receiver", Profile(), date(2026, 7, 2), date(2026, 1, 1))
     assert (today.word, today.next_check) == ("Holds", "2026-07-02")
+
+
+def test_a_system_no_law_limits_leaks_all_the_same_when_it_loses_more_than_its_kind_may() -> None:
+    free = Profile(choices={"leak.rate": "rolling", "leak.checks": "none"})
+    for added_lb, word in ((0.9, "Holds"), (1.1, "Wait"), (10.0, "Wait")):
+        rows = events(("2020-05-01", "+", 10.0), ("2026-06-20", "+", added_lb))
+        told = charge_history.history(rows, 10 * LB_KG, "R-410A", "split", free, DAY, None)
+        assert (told.limit, told.word) == (None, word)
+    assert told.message.show() == "It loses 100 % of its charge a year. No limit applies to it, but it leaks: find out where."
 
 
 def test_at_its_limit_a_circuit_may_stay_and_over_it_must_not() -> None:

@@ -98,12 +98,13 @@ def history(
     check = _next_check(co2e, last_check, today) if profile.choice("leak.checks") == "co2e" else None
     rate = _rate(events, full_kg, profile, today)
     limit = _limit(full_kg, refrigerant, kind, profile)
-    word, message = _said(rate, limit, check, today)
+    usual = profile.value("leak.limit_cooling" if kind in COOLING_KINDS else "leak.limit_commercial")
+    word, message = _said(rate, limit, usual, check, today)
     return History(
         full,
         Amount(balance, "mass"),
-        None if rate is None else Amount(rate, "fraction"),
-        None if limit is None else Amount(limit, "fraction"),
+        None if rate is None else Amount(rate, "yearly_loss"),
+        None if limit is None else Amount(limit, "yearly_loss"),
         None if co2e is None else Amount(co2e, "mass"),
         None if check is None else check.isoformat(),
         word,
@@ -158,14 +159,20 @@ def check_days(co2e_kg: float) -> int | None:
     return 365 if co2e_kg < 50 * TONNES else 182 if co2e_kg < 500 * TONNES else 91
 
 
-def _said(rate: float | None, limit: float | None, check: date | None, today: date) -> tuple[Word, Message]:
+def _said(rate: float | None, limit: float | None, usual: float, check: date | None, today: date) -> tuple[Word, Message]:
+    """`usual` is the threshold of its kind, also where no law applies it: a system that loses more leaks, whatever its size."""
     if rate is not None and limit is not None and rate > limit:
-        amounts = {"rate": Amount(rate, "fraction"), "limit": Amount(limit, "fraction")}
+        amounts = {"rate": Amount(rate, "yearly_loss"), "limit": Amount(limit, "yearly_loss")}
         return "Stop", Message(
             "It loses {rate} of its charge a year; over {limit} it is repaired within 30 days and the repair is tested.", amounts
         )
     if check is not None and check < today:
         return "Wait", Message(f"Its leak check was due {check:%d %b %Y}.")
+    if rate is not None and rate > usual:
+        return "Wait", Message(
+            "It loses {rate} of its charge a year. No limit applies to it, but it leaks: find out where.",
+            {"rate": Amount(rate, "yearly_loss")},
+        )
     if rate is not None:
-        return "Holds", Message("It loses {rate} of its charge a year.", {"rate": Amount(rate, "fraction")})
+        return "Holds", Message("It loses {rate} of its charge a year.", {"rate": Amount(rate, "yearly_loss")})
     return "Open", Message("Nothing was added that counts, so there is no rate.")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from math import floor, log10
 from typing import Literal
 
 from yoshi_core.units.mass import pounds_ounces
@@ -30,7 +31,7 @@ BY_SIZE: Mapping[tuple[str, System], Steps] = {
     ("mass_rate", "si"): (("g/day", 300.0), ("g/yr", 0.0)),
 }
 LIKE_THE_LARGEST = frozenset({"mass_rate"})  # two ends of a band stand in one unit
-TWO_FIGURES = frozenset({"mass_rate"})  # a leak's size is known to two figures at best
+TWO_FIGURES = frozenset({"mass_rate", "yearly_loss"})  # a leak's size is known to two figures at best
 
 
 def show(value: float, quantity_name: str, system: System = "us", *, beside: float | None = None) -> str:
@@ -59,9 +60,11 @@ def show(value: float, quantity_name: str, system: System = "us", *, beside: flo
         )
     unit = _unit(value if beside is None else beside, quantity_name, system)
     number = (value - unit.offset) / unit.factor
+    decimals = unit.decimals
     if quantity_name in TWO_FIGURES and number:
         number = float(f"{number:.2g}")
-    return f"{_no_minus_zero(f'{number:.{unit.decimals}f}')} {unit.symbol}".strip()
+        decimals = min(decimals, max(0, 1 - floor(log10(abs(number)))))
+    return f"{_no_minus_zero(f'{number:.{decimals}f}')} {unit.symbol}".strip()
 
 
 def _no_minus_zero(text: str) -> str:

@@ -145,6 +145,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("density", "kg/m3", "lb/ft³", "kg/m³", (Unit("lb/ft³", LB_KG / FOOT_M**3, 2), Unit("kg/m³", 1.0, 1))),
         Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
+        Quantity("yearly_loss", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),)),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),
         Quantity(

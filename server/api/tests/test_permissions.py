@@ -14,10 +14,12 @@ from accounts.actions.access import link_for
 from accounts.models import Person, Shop, Trail
 from api.permissions import OPERATIONS, RANK
 from api.root import api
+from cards.actions.merge import merge
+from cards.models import CardEvent
 from conftest import PLATE, QUICK, Api, make_person, signed_in_as
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.models import Job
-from systems.models import Circuit, Site, System
+from systems.models import Circuit, Customer, Site, System
 from tasks import queue
 from tasks.models import Made
 
@@ -33,7 +35,7 @@ ROW = {
     "owner": "us",
     "refrigerant": "R-410A",
 }
-THINGS = ("{code}", "{username}", "{task}", "{circuit_id}", "{gateway_id}", "{instrument_id}")
+THINGS = ("{code}", "{username}", "{task}", "{circuit_id}", "{card}", "{event}", "{gateway_id}", "{instrument_id}")
 ACTORS = ("technician", "colleague", "lead", "owner")
 NEEDS_STATE = {  # what these change is in no state to be changed here; the role is asked before that
     "POST /jobs/{code}/steps/{step}/reopen",
@@ -69,6 +71,8 @@ class World:
         Made.objects.create(task_id=self.task, name="ours.pdf", media_type="application/pdf", content=b"Ours alone")
         self.document = json.dumps(mine.get(f"/jobs/{self.job}/document").json())
         instrument = self.gateway.instruments.get()
+        kept, gone, other = (Customer.objects.create(shop=self.ours, name=f"Ours alone {n}").pk for n in range(3))
+        merge(self.people["lead"], "merged-before", "customer", kept, gone, once_only=False)
         self.path = {
             "code": self.job,
             "step": "leak_search",
@@ -77,6 +81,10 @@ class World:
             "task": self.task,
             "name": "R-410A",
             "circuit_id": self.circuit.pk,
+            "kind": "customer",
+            "card": kept,
+            "other": other,
+            "event": CardEvent.objects.get(what="merged").pk,
             "gateway_id": self.gateway.pk,
             "instrument_id": instrument.pk,
         }
@@ -120,6 +128,12 @@ class World:
             "POST /cylinders/import": {"text": "code,kind,tare,water_capacity\nN-3,recovery,25 lb,47 lb\n"},
             "POST /cylinders/{code}/weigh": {"gross": "25.9 lb", "reason": "looked"},
             "POST /cylinders/{code}/move": {"to_kind": "lost", "gross_after": "25.8 lb", "reason": "let off a hose"},
+            "POST /jobs/{code}/rename": {"was": "Ours alone", "title": "Ours alone, renamed"},
+            "POST /jobs/{code}/discard": {"discarded": False},
+            "POST /cards/{kind}": {"fields": {"name": "Somebody"}},
+            "POST /cards/{kind}/{card}/edit": {"edits": [{"name": "contact", "was": "", "now": "the porter"}]},
+            "POST /cards/{kind}/{card}/archive": {"archived": True},
+            "POST /cards/{kind}/{card}/merge": {"other": self.path["other"]},
             "POST /systems/import": {"text": "site,system,circuit\nRidge,Hall,C-9\n"},
             "POST /systems/{circuit_id}/past": {
                 "kind": "opening",

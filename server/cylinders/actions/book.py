@@ -14,7 +14,7 @@ from accounts.texts import code_of, one_line
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import card_of, net_kg
 from systems.models import Circuit
-from systems.queries import circuits_of
+from systems.queries import circuit_called
 from yoshi_core import refrigerants
 from yoshi_core.books import cylinder as cylinder_book
 from yoshi_core.books import ownership
@@ -180,7 +180,7 @@ def _destination(shop: Shop, row: Cylinder, body: dict[str, Any]) -> tuple[dict[
             raise InvalidInput("There is no such cylinder.", path="/to")
         return {"to_cylinder": target}, row.owner, ""
     if kind == "circuit":
-        circuit = circuits_of(shop).filter(code=to).first()
+        circuit = circuit_called(shop, to)
         if circuit is None:
             raise InvalidInput("There is no such circuit.", path="/to")
         name = circuit.plate.get("refrigerant")

@@ -7,7 +7,7 @@ from accounts.models import Shop
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import net_kg
 from systems.models import Circuit
-from systems.queries import circuits_of
+from systems.queries import circuit_called, goes_on
 from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.document.model import Posting
 from yoshi_core.errors import InvalidInput
@@ -89,7 +89,7 @@ def give_circuit(shop: Shop, job_code: str, circuit: Circuit, ledger: Sequence[P
 def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> None:
     """Raise `InvalidInput` where a transfer goes to no circuit here, to another refrigerant, or to another owner."""
     code = movement.destination.partition(":")[2]
-    target = circuits_of(shop).filter(code=code).first()
+    target = circuit_called(shop, code)
     if target is None:
         raise InvalidInput(f"There is no circuit {code} in this shop, so nothing can be booked to it.", path="/to_circuit")
     takes = target.plate.get("refrigerant")
@@ -103,7 +103,8 @@ def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> Non
 
 def _cylinder(shop: Shop, place: str) -> Cylinder | None:
     kind, _, code = place.partition(":")
-    return Cylinder.objects.filter(shop=shop, code=code).first() if kind == "cylinder" else None
+    row = Cylinder.objects.filter(shop=shop, code=code).first() if kind == "cylinder" else None
+    return row and goes_on(row)
 
 
 def _circuit(shop: Shop, place: str, job_code: str, own: Circuit | None) -> Circuit | None:
@@ -112,7 +113,7 @@ def _circuit(shop: Shop, place: str, job_code: str, own: Circuit | None) -> Circ
         return None
     if own is not None and code in {own.code, job_code}:
         return own
-    return circuits_of(shop).filter(code=code).first()
+    return circuit_called(shop, code)
 
 
 def _elsewhere(source: str, destination: str) -> str:

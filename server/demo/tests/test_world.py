@@ -2,20 +2,24 @@
 
 import tomllib
 from collections import defaultdict
+from typing import Any
 
 import pytest
 from django.core.management import call_command
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
 
 from accounts.models import Person
 from cylinders.models import Cylinder, Movement
 from cylinders.queries import accounts, contents_kg
 from demo import world
+from jobs.histories import histories
 from jobs.models import Job
 from jobs.store import read
-from systems.models import Circuit, System
+from systems.models import Circuit, Site, System
+from systems.queries import listed_circuits
 from yoshi_core.document.plate import KINDS
 from yoshi_core.job import documents
 from yoshi_core.steps import registry
@@ -106,3 +110,47 @@ def test_the_list_of_systems_asks_no_question_per_system(client: Client) -> None
     with CaptureQueriesContext(connection) as asked:
         assert len(client.get("/api/systems").json()["rows"]) == len(world.CIRCUITS)
     assert len(asked) < len(world.CIRCUITS)
+
+
+def named_cylinders(row: Job) -> list[dict[str, Any]]:
+    """What a job's sheets say of cylinders: those drawn from, those filled. Cans, known by their label, are in no book."""
+    steps = row.document["steps"]
+    sheets = [(name, run["sheet"]) for name in ("weigh_in", "recover") for run in steps.get(name, {}).get("runs", [])]
+    rows = [part for name, sheet in sheets for part in sheet.get("draws" if name == "weigh_in" else "cylinders", {}).values()]
+    return [part for part in rows if part.get("cylinder") and "label_net" not in part]
+
+
+@pytest.mark.usefixtures("demo_world")
+def test_what_jobs_say_of_a_cylinder_is_what_the_book_says() -> None:
+    book = {row.code: row for row in Cylinder.objects.all()}
+    said = 0
+    for job in Job.objects.all():
+        for part in named_cylinders(job):
+            row = book[part["cylinder"]]
+            said += 1
+            assert part["tare"]["value"] == pytest.approx(row.tare_kg, abs=0.01), (job.title, row.code)
+            if "water_capacity" in part:
+                assert part["water_capacity"]["value"] == pytest.approx(row.water_capacity_kg, abs=0.01), (job.title, row.code)
+            if part.get("retest"):
+                assert part["retest"] == row.retest
+    assert said > 20
+    assert not Movement.objects.filter(place__contains="not in the book").exclude(place__startswith="can ").exists()
+    assert not Movement.objects.filter(place="difference").exists(), "a scale said something else than the book"
+    assert min(contents_kg(book.values()).values()) >= -1e-6
+
+
+@pytest.mark.usefixtures("demo_world")
+def test_no_system_is_said_to_hold_while_its_book_says_that_it_empties() -> None:
+    shop = Site.objects.get().shop
+    rates = {}
+    for circuit, history in histories(shop, list(listed_circuits(shop)), timezone.now().date()):
+        rate = history.rate.value if history.rate else 0.0
+        rates[circuit.code] = rate
+        if history.word == "Holds":
+            assert rate <= 0.25, circuit.name
+        assert history.balance.value < 1.7 * (history.full.value if history.full else 0.0), circuit.name
+        plate = circuit.plate.get("refrigerant")
+        jobs = Job.objects.filter(circuit=circuit).exclude(kind="retrofit")
+        assert {row.document["circuit"]["plate"]["refrigerant"] for row in jobs} <= {plate, "R-22"}, circuit.name
+    assert rates["CW-1"] > 0.2, "one of them does leak"
+    assert sum(rate > 0.5 for rate in rates.values()) == 0

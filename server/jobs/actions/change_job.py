@@ -16,7 +16,7 @@ from accounts.once import lock_shop, once
 from accounts.pruning import KEYS
 from accounts.queries import shop_of
 from cylinders.actions.post import post_ledger
-from jobs.actions.create_job import copied
+from jobs.actions.create_job import circuit_to_work_on, copied
 from jobs.actions.keep_record import keep_record
 from jobs.actions.on_record import lessons, put_on_record
 from jobs.actions.reservations import tell_coming, unknown_circuits
@@ -27,7 +27,6 @@ from jobs.naming import name_on
 from jobs.queries import one_job, refuse_others
 from jobs.store import answer_of, present, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
-from systems.queries import circuits_of
 from yoshi_core.document import schema
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
@@ -182,9 +181,7 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
         job = read(row)
         if job.kind != "quick":
             raise InvalidInput("This is a job already.", path="/kind")
-        circuit = circuits_of(row.shop).filter(pk=circuit_id).first() if circuit_id else None
-        if circuit_id and circuit is None:
-            raise InvalidInput("There is no such circuit in this shop.", path="/circuit_id")
+        circuit = circuit_to_work_on(row.shop, circuit_id)
         changed = dataclasses.replace(
             job, kind="charge", title=title.strip() or job.title, circuit=copied(circuit) if circuit else job.circuit
         )
@@ -212,6 +209,8 @@ def on_job(
         return Job.objects.select_for_update().get(shop=shop, code=code)
 
     def acted(row: Job) -> dict[str, Any]:
+        if row.discarded and "discard" not in content:
+            raise InvalidInput("This job was discarded. Take it back before anything is entered.", path="/discarded")
         said = act(row)
         rows[:] = [row]
         return said

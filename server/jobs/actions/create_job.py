@@ -19,7 +19,7 @@ from jobs.naming import name_on
 from jobs.queries import one_job
 from jobs.store import answer_of, write
 from systems.models import Circuit
-from systems.queries import circuits_of
+from systems.queries import circuits_of, goes_on, listed_circuits
 from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit as CoreCircuit
 from yoshi_core.document.model import Fact, JobKind, Posting, ProfileEvent
@@ -48,7 +48,7 @@ def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int 
     change = retrofit_case.planned(*chosen, "si" if person.units == "si" else "us") if chosen and kind == "retrofit" else None
 
     def act(_: Shop) -> dict[str, Any]:
-        return {"code": _create(person, shop, kind, title, _circuit(shop, circuit_id), None, content, change).code}
+        return {"code": _create(person, shop, kind, title, circuit_to_work_on(shop, circuit_id), None, content, change).code}
 
     return _made(person, once(shop, key, content, lambda: lock_shop(shop), act))
 
@@ -64,7 +64,7 @@ def create_work_order(person: Person, key: str, kind: str, system_id: int) -> di
     content = {"work_order": system_id, "kind": kind}
 
     def act(_: Shop) -> dict[str, Any]:
-        circuits = list(circuits_of(shop).filter(system_id=system_id))
+        circuits = list(listed_circuits(shop).filter(system_id=system_id))
         if not circuits:
             raise InvalidInput("There is no such system in this shop, or it has no circuit.", path="/system_id")
         system = circuits[0].system
@@ -179,12 +179,15 @@ def _store(
     return row
 
 
-def _circuit(shop: Shop, circuit_id: int | None) -> Circuit | None:
+def circuit_to_work_on(shop: Shop, circuit_id: int | None) -> Circuit | None:
     if circuit_id is None:
         return None
-    circuit = circuits_of(shop).filter(pk=circuit_id).first()
-    if circuit is None:
+    found = circuits_of(shop).filter(pk=circuit_id).first()
+    if found is None:
         raise InvalidInput("There is no such circuit in this shop.", path="/circuit_id")
+    circuit = goes_on(found)
+    if not listed_circuits(shop).filter(pk=circuit.pk).exists():
+        raise InvalidInput(f"{circuit.name} is archived. Restore it before work begins on it.", path="/circuit_id")
     return circuit
 
 

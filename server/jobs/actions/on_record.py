@@ -5,10 +5,11 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person
+from accounts.texts import alike
 from cylinders.actions.post import give_circuit
 from jobs.models import Job
 from systems.models import Circuit, CircuitRevision, Site, System
-from systems.queries import circuits_of
+from systems.queries import circuits_of, sites_called
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.steps.plates import left_plate
@@ -22,7 +23,8 @@ def put_on_record(row: Job, job: CoreJob, inside: Amount | None, person: Person)
     """Make site, system and circuit of a unit that was on none, with its lines, targets and orifice as this job leaves them."""
     sheet = job.steps["close_out"].runs[-1].sheet
     name = (sheet.system or row.title)[:120]
-    site, _ = Site.objects.get_or_create(shop=row.shop, name=(sheet.site or NO_SITE)[:120])
+    called = (sheet.site or NO_SITE)[:120]
+    site = sites_called(row.shop, [called]).get(alike(called)) or Site.objects.create(shop=row.shop, name=called)
     system = System.objects.create(site=site, name=name)
     plate = schema.dump(left_plate(job, None if inside is None else inside.value))
     taken = circuits_of(row.shop).filter(code=row.code).exists()

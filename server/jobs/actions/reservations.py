@@ -7,7 +7,7 @@ from typing import Any
 from django.utils import timezone
 
 from accounts.models import Person, Shop
-from jobs.models import Job
+from jobs.models import AT_WORK, Job
 from jobs.store import read, write
 from systems.models import Circuit
 from systems.queries import circuits_of
@@ -35,7 +35,7 @@ def tell_coming(row: Job, before: CoreJob, job: CoreJob, person: Person) -> None
     """Bring the open jobs of other circuits up to date with what this job means to give them, or does no more; `before` is how it stood."""
     told = f"job {row.code}"
     wanted = {act.circuit for stood in (before, job) for act in stood.acts.values() if act.circuit}
-    receivers = Job.objects.select_for_update().filter(shop=row.shop, closed=False, circuit__code__in=wanted).exclude(pk=row.pk)
+    receivers = Job.objects.select_for_update().filter(shop=row.shop, listed__in=AT_WORK, circuit__code__in=wanted).exclude(pk=row.pk)
     for receiver in receivers.select_related("circuit"):
         theirs = read(receiver)
         kept = tuple(fact for fact in theirs.facts if not (fact.kind == COMING and fact.source == told))
@@ -46,7 +46,7 @@ def tell_coming(row: Job, before: CoreJob, job: CoreJob, person: Person) -> None
 
 def coming_to(shop: Shop, circuit: Circuit) -> tuple[Fact, ...]:
     """What open jobs of the shop have set aside for a circuit."""
-    rows = Job.objects.filter(shop=shop, closed=False, document__has_key="acts").select_related("circuit")
+    rows = Job.objects.filter(shop=shop, listed__in=AT_WORK, document__has_key="acts").select_related("circuit")
     return tuple(fact for row in rows for fact in _coming(row, read(row), circuit.code))
 
 

@@ -9,6 +9,7 @@ from accounts.models import Person, Shop
 from accounts.texts import alike, code_of, one_line
 from systems.actions.table import Table, begin, take_in
 from systems.models import Circuit, CircuitRevision, Site, System
+from systems.queries import sites_called
 from tasks.queue import Step
 from yoshi_core.document import schema
 from yoshi_core.document.plate import Plate
@@ -59,11 +60,11 @@ def _taken(shop: Shop, codes: Iterable[str]) -> Iterable[str]:
 def _write(shop: Shop, items: list[Row], by: str) -> None:
     now = timezone.now()
     named = {alike(row["site"]): row["site"] for row, _ in items}
-    sites = {alike(site.name): site for site in Site.objects.filter(shop=shop, name__in=named.values())}
+    sites = sites_called(shop, named.values())
     new = Site.objects.bulk_create(Site(shop=shop, name=name, created_at=now) for key, name in named.items() if key not in sites)
     sites |= {alike(site.name): site for site in new}
     machines = {(sites[alike(row["site"])].pk, alike(row["system"])): row["system"] for row, _ in items}
-    there = System.objects.filter(site__in=sites.values(), name__in=machines.values())
+    there = System.objects.filter(site__in=sites.values(), name__in=machines.values(), archived_at=None)
     systems = {(system.site_id, alike(system.name)): system for system in there}
     made = System.objects.bulk_create(System(site_id=key[0], name=name) for key, name in machines.items() if key not in systems)
     systems |= {(system.site_id, alike(system.name)): system for system in made}

@@ -72,6 +72,11 @@ export function stepLabel(id: string): string {
   return STEP[id as StepName]?.label ?? "";
 }
 
+/** Every step by its id, in the order of the longest job. */
+export const STEP_NAMES: Record<string, string> = Object.fromEntries(
+  Object.entries(STEP).map(([id, { label }]) => [id, label]),
+);
+
 /** A verdict's word as it is shown on a step: what looks for something has found it. */
 export function shownWord(word: string, step?: string): string {
   return (word === "Holds" && STEP[step as StepName]?.holds) || word;

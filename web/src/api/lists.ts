@@ -34,7 +34,9 @@ export const cylindersQuery = (ask: CylinderAsk = {}) =>
     take(client.GET("/api/cylinders", { params: { query: { ...ask, after: after ?? null } } })),
   );
 
-export const systemsQuery = (ask: { search?: string } = {}) =>
+export const systemsQuery = (
+  ask: { search?: string; refrigerant?: string; kind?: string; sort?: "site" | "name" } = {},
+) =>
   pages("systems", ask, (after) =>
     take(client.GET("/api/systems", { params: { query: { ...ask, after: after ?? null } } })),
   );
@@ -43,6 +45,11 @@ export const circuitsQuery = (ask: { search?: string; code?: string } = {}) =>
   pages("circuits", ask, (after) =>
     take(client.GET("/api/circuits", { params: { query: { ...ask, after: after ?? null } } })),
   );
+
+export const overviewQuery = queryOptions({
+  queryKey: ["systems", "overview"],
+  queryFn: () => kept("overview", () => take(client.GET("/api/systems/all/overview"))),
+});
 
 export const heldQuery = queryOptions({
   queryKey: ["cylinders", "held"],

@@ -10,15 +10,28 @@ export const meQuery = queryOptions({
   staleTime: 60_000,
 });
 
-export const jobsQuery = (closed: boolean, after: string, search = "") =>
+/** Which jobs a list asks for; what is left away is not asked. */
+export type JobsAsk = {
+  listed?: "open" | "quick" | "closed" | "discarded";
+  after?: string;
+  search?: string;
+  step?: string;
+  word?: string;
+  whose?: string;
+  sort?: "touched" | "name";
+};
+
+export const jobsQuery = (ask: JobsAsk) =>
   queryOptions({
-    queryKey: ["jobs", closed, after, search],
+    queryKey: ["jobs", ask],
     queryFn: () => {
-      const ask = () =>
-        take(client.GET("/api/jobs", { params: { query: { closed, after, ...(search && { search }) } } }));
-      return search ? ask().then(asKept) : kept(`jobs:${closed}:${after}`, ask);
+      const { listed = "open", ...more } = ask;
+      const query = Object.fromEntries(Object.entries(more).filter(([, value]) => value));
+      const answer = () => take(client.GET("/api/jobs", { params: { query: { listed, ...query } } }));
+      return Object.keys(query).length ? answer().then(asKept) : kept(`jobs:${listed}`, answer);
     },
     refetchInterval: 15_000,
+    placeholderData: (before) => before,
   });
 
 /** A poll that was asked before a save and answered after it must not bring the old state back. */

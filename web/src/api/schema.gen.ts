@@ -295,7 +295,7 @@ export interface paths {
         head?: never;
         /**
          * Set Preferences
-         * @description The units a person reads in; nothing stored changes with them.
+         * @description The units and the clock a person reads in; nothing stored changes with them.
          */
         patch: operations["api_routes_self_set_preferences"];
         trace?: never;
@@ -569,7 +569,9 @@ export interface paths {
         };
         /**
          * List Jobs
-         * @description A page of jobs, last touched first, that hold every word searched for; `after` is the `next` of the page before.
+         * @description A page of the jobs of a list that hold every word searched for, last touched first or by name; `after` is the `next` of the page before.
+         *
+         *     `step`, `word` and `whose` (a username) leave out all others where they are given.
          */
         get: operations["api_routes_jobs_list_jobs"];
         put?: never;
@@ -818,6 +820,46 @@ export interface paths {
          * @description Make a quick total a job.
          */
         post: operations["api_routes_jobs_post_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Rename
+         * @description Call an open job otherwise.
+         */
+        post: operations["api_routes_jobs_post_rename"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{code}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Discard
+         * @description Discard a job that was begun for nothing, or take it back.
+         */
+        post: operations["api_routes_jobs_post_discard"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1168,6 +1210,170 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cards/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Cards
+         * @description A page of the shop's cards of a kind, by name.
+         */
+        get: operations["api_routes_cards_list_cards"];
+        put?: never;
+        /**
+         * Post Card
+         * @description A new card.
+         */
+        post: operations["api_routes_cards_post_card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/blank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blank Card
+         * @description What a new card of a kind asks for.
+         */
+        get: operations["api_routes_cards_blank_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/merges/{event}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Undo
+         * @description Undo a merge: what it took over goes back.
+         */
+        post: operations["api_routes_cards_post_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/{card}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Card
+         * @description One card, with what was done to it.
+         */
+        get: operations["api_routes_cards_read_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/{card}/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Edit
+         * @description Change what is written on a card, or where it belongs.
+         */
+        post: operations["api_routes_cards_post_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/{card}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Archive
+         * @description Take a card out of the lists, or back.
+         */
+        post: operations["api_routes_cards_post_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/{card}/merge/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Merge
+         * @description What merging another card into this one would do.
+         */
+        get: operations["api_routes_cards_read_merge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{kind}/{card}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Merge
+         * @description Merge another card into this one.
+         */
+        post: operations["api_routes_cards_post_merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/systems": {
         parameters: {
             query?: never;
@@ -1177,9 +1383,29 @@ export interface paths {
         };
         /**
          * List Systems
-         * @description A page of the shop's circuits with what their history says.
+         * @description A page of the shop's circuits with what their history says, by site or by their own name.
          */
         get: operations["api_routes_systems_list_systems"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/systems/all/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Overview
+         * @description What is due for a leak check, and what loses most, over all circuits.
+         */
+        get: operations["api_routes_systems_read_overview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1753,6 +1979,8 @@ export interface components {
             title: string;
             /** Closed */
             closed: boolean;
+            /** Discarded */
+            discarded: boolean;
             /**
              * Updated At
              * Format: date-time
@@ -1812,6 +2040,11 @@ export interface components {
              * @enum {string}
              */
             units: "us" | "si";
+            /**
+             * Clock
+             * @enum {string}
+             */
+            clock: "24" | "12";
         };
         /** SignIn */
         SignIn: {
@@ -1835,13 +2068,15 @@ export interface components {
              */
             code: string;
         };
-        /** Preferences */
+        /**
+         * Preferences
+         * @description What is left away stays as it is.
+         */
         Preferences: {
-            /**
-             * Units
-             * @enum {string}
-             */
-            units: "us" | "si";
+            /** Units */
+            units?: ("us" | "si") | null;
+            /** Clock */
+            clock?: ("24" | "12") | null;
         };
         /** DeviceKey */
         DeviceKey: {
@@ -1967,12 +2202,21 @@ export interface components {
             /** Core Version */
             core_version: string;
         };
-        /** JobPage */
+        /**
+         * JobPage
+         * @description `open`, `quick` and `stopped` count what the person sees in all, whatever this page holds.
+         */
         JobPage: {
             /** Jobs */
             jobs: components["schemas"]["JobRow"][];
             /** Next */
             next: string | null;
+            /** Open */
+            open: number;
+            /** Quick */
+            quick: number;
+            /** Stopped */
+            stopped: number;
         };
         /** JobRow */
         JobRow: {
@@ -1997,6 +2241,8 @@ export interface components {
             carried: components["schemas"]["Message"] | null;
             /** Closed */
             closed: boolean;
+            /** Discarded */
+            discarded: boolean;
             /** Visit */
             visit: string;
             /** Return On */
@@ -2084,6 +2330,8 @@ export interface components {
             title: string;
             /** Closed */
             closed: boolean;
+            /** Discarded */
+            discarded: boolean;
             /**
              * Updated At
              * Format: date-time
@@ -2255,6 +2503,28 @@ export interface components {
             /** Circuit Id */
             circuit_id?: number | null;
         };
+        /** Rename */
+        Rename: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Was */
+            was: string;
+            /** Title */
+            title: string;
+        };
+        /** Discard */
+        Discard: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Discarded */
+            discarded: boolean;
+        };
         /** HistoryLine */
         HistoryLine: {
             /** Seq */
@@ -2388,6 +2658,8 @@ export interface components {
         };
         /** BookRow */
         BookRow: {
+            /** Id */
+            id: number;
             /** Code */
             code: string;
             /**
@@ -2413,6 +2685,8 @@ export interface components {
         };
         /** BookState */
         BookState: {
+            /** Id */
+            id: number;
             /** Code */
             code: string;
             /**
@@ -2601,6 +2875,240 @@ export interface components {
              */
             key: string;
         };
+        /** CardLine */
+        CardLine: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Below */
+            below: string;
+        };
+        /** CardLines */
+        CardLines: {
+            /** Rows */
+            rows: components["schemas"]["CardLine"][];
+            /** Next */
+            next: number | null;
+        };
+        /** CardBelow */
+        CardBelow: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+        };
+        /** CardChanged */
+        CardChanged: {
+            /** Name */
+            name: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /** CardEventRow */
+        CardEventRow: {
+            /** Id */
+            id: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "added" | "edited" | "archived" | "restored" | "merged" | "unmerged";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Title */
+            title: string;
+            /** Changed */
+            changed: components["schemas"]["CardChanged"][];
+            /** Undone */
+            undone: boolean;
+        };
+        /** CardFieldRow */
+        CardFieldRow: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+            /** Most */
+            most: number;
+            /** Needed */
+            needed: boolean;
+            /** Hint */
+            hint: string;
+            /** Options */
+            options: components["schemas"]["CardOption"][];
+        };
+        /** CardLink */
+        CardLink: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+        };
+        /** CardOption */
+        CardOption: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+        };
+        /** CardState */
+        CardState: {
+            /** Parent Kind */
+            parent_kind: string;
+            /** Fields */
+            fields: components["schemas"]["CardFieldRow"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            parent: components["schemas"]["CardLink"] | null;
+            /** Archived */
+            archived: boolean;
+            merged_into: components["schemas"]["CardLink"] | null;
+            /** In Use */
+            in_use: string;
+            /** Below */
+            below: components["schemas"]["CardBelow"][];
+            /** Events */
+            events: components["schemas"]["CardEventRow"][];
+        };
+        /** NewCard */
+        NewCard: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Parent */
+            parent?: number | null;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+        };
+        /** BlankCard */
+        BlankCard: {
+            /** Parent Kind */
+            parent_kind: string;
+            /** Fields */
+            fields: components["schemas"]["CardFieldRow"][];
+        };
+        /** KeyedMerge */
+        KeyedMerge: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+        };
+        /** CardEdits */
+        CardEdits: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Edits */
+            edits: components["schemas"]["EditIn"][];
+            parent?: components["schemas"]["ParentIn"] | null;
+        };
+        /** EditIn */
+        EditIn: {
+            /** Name */
+            name: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+        };
+        /** ParentIn */
+        ParentIn: {
+            /** Was */
+            was: number | null;
+            /** Now */
+            now: number | null;
+        };
+        /** ArchiveIn */
+        ArchiveIn: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Archived */
+            archived: boolean;
+        };
+        /** Differs */
+        Differs: {
+            /** Label */
+            label: string;
+            /** Kept */
+            kept: string;
+            /** Gone */
+            gone: string;
+        };
+        /**
+         * MergePreview
+         * @description `twice` where both books open with a balance, which may be one charge.
+         */
+        MergePreview: {
+            /** Keeps */
+            keeps: string;
+            /** Goes */
+            goes: string;
+            /** Refused */
+            refused: string;
+            /** Moves */
+            moves: components["schemas"]["Moves"][];
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
+            /** Books */
+            books: string;
+            /** Twice */
+            twice: boolean;
+        };
+        /** Moves */
+        Moves: {
+            /** What */
+            what: string;
+            /** Count */
+            count: number;
+        };
+        /** MergeIn */
+        MergeIn: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /** Other */
+            other: number;
+            /**
+             * Once Only
+             * @default false
+             */
+            once_only: boolean;
+        };
         /** CardPage */
         CardPage: {
             /** Rows */
@@ -2622,11 +3130,31 @@ export interface components {
             system_id: number;
             /** Site */
             site: string;
+            /** Site Id */
+            site_id: number;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number | null;
             /** Refrigerant */
             refrigerant: string;
             /** Kind */
             kind: string;
             history: components["schemas"]["History"];
+        };
+        /**
+         * OverviewOut
+         * @description The first of each, and how many there are in all; `over_limit` counts those that lose more than they may.
+         */
+        OverviewOut: {
+            /** Due */
+            due: components["schemas"]["CircuitCard"][];
+            /** Due Count */
+            due_count: number;
+            /** Losing */
+            losing: components["schemas"]["CircuitCard"][];
+            /** Over Limit */
+            over_limit: number;
         };
         /** ChargeEvent */
         ChargeEvent: {
@@ -2662,6 +3190,12 @@ export interface components {
             system_id: number;
             /** Site */
             site: string;
+            /** Site Id */
+            site_id: number;
+            /** Customer */
+            customer: string;
+            /** Customer Id */
+            customer_id: number | null;
             /** Refrigerant */
             refrigerant: string;
             /** Kind */
@@ -2669,6 +3203,8 @@ export interface components {
             history: components["schemas"]["History"];
             /** In System */
             in_system: number;
+            /** Archived */
+            archived: boolean;
             plate: components["schemas"]["Plate"];
             /** Revision */
             revision: number;
@@ -2866,8 +3402,11 @@ export interface components {
             code: string;
             /** Title */
             title: string;
+            /** Kind */
+            kind: string;
             /** Step */
             step: string;
+            headline: components["schemas"]["Message"];
             /** Word */
             word: string;
             /** Carried */
@@ -2919,6 +3458,10 @@ export interface components {
             leave: string;
             /** Jobs */
             jobs: components["schemas"]["DayJob"][];
+            /** Open */
+            open: number;
+            /** Decisions */
+            decisions: components["schemas"]["WaitingJob"][];
             /** People */
             people: number;
             /** Skipped */
@@ -2988,6 +3531,29 @@ export interface components {
             at: string;
             /** How */
             how: string;
+        };
+        /**
+         * WaitingJob
+         * @description A job that goes on once somebody decided, or came back: `visit` is how the last one ended, where it did.
+         */
+        WaitingJob: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Step */
+            step: string;
+            /** Stopped */
+            stopped: boolean;
+            what: components["schemas"]["Message"];
+            /** Visit */
+            visit: string;
+            /** Awaited */
+            awaited: string;
+            /** Return On */
+            return_on: string;
+            /** Technician */
+            technician: string;
         };
         /** TaskLine */
         TaskLine: {
@@ -4045,7 +4611,7 @@ export interface components {
         };
         /** @description What is inside, and what goes in from which cylinder. */
         WeighInSheet: {
-            /** the system now */
+            /** system now */
             system_state?: ("empty" | "precharged" | "holding") | null;
             /** already inside */
             inside?: components["schemas"]["Entry"] | null;
@@ -8281,9 +8847,13 @@ export interface operations {
     api_routes_jobs_list_jobs: {
         parameters: {
             query?: {
-                closed?: boolean;
+                listed?: "open" | "quick" | "closed" | "discarded";
                 after?: string;
                 search?: string;
+                step?: string;
+                word?: string;
+                whose?: string;
+                sort?: "touched" | "name";
             };
             header?: never;
             path?: never;
@@ -9893,6 +10463,238 @@ export interface operations {
             };
         };
     };
+    api_routes_jobs_post_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rename"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_jobs_post_discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Discard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_jobs_get_history: {
         parameters: {
             query?: never;
@@ -10921,6 +11723,7 @@ export interface operations {
                 kind?: "" | "new" | "recovery";
                 refrigerant?: string;
                 code?: string;
+                sort?: "number" | "refrigerant" | "retest";
                 after?: number | null;
             };
             header?: never;
@@ -11940,10 +12743,1051 @@ export interface operations {
             };
         };
     };
+    api_routes_cards_list_cards: {
+        parameters: {
+            query?: {
+                search?: string;
+                archived?: boolean;
+                after?: number | null;
+            };
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardLines"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_post_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCard"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_blank_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlankCard"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_post_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                event: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyedMerge"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_read_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+                card: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_post_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+                card: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardEdits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_post_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+                card: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_read_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+                card: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MergePreview"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cards_post_merge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "customer" | "site" | "system" | "circuit" | "cylinder";
+                card: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     api_routes_systems_list_systems: {
         parameters: {
             query?: {
                 search?: string;
+                kind?: string;
+                refrigerant?: string;
+                sort?: "site" | "name";
                 after?: number | null;
             };
             header?: never;
@@ -11959,6 +13803,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardPage"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_systems_read_overview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverviewOut"];
                 };
             };
             /** @description refused */

@@ -65,7 +65,13 @@ export type Rung = Schemas["Rung"];
 export type BookRow = Schemas["BookRow"];
 export type Held = Schemas["HeldRow"];
 /** What of the shop's cylinders is asked for; what is not named is not asked. */
-export type CylinderAsk = { search?: string; kind?: "new" | "recovery"; refrigerant?: string; code?: string };
+export type CylinderAsk = {
+  search?: string;
+  kind?: "new" | "recovery";
+  refrigerant?: string;
+  code?: string;
+  sort?: "number" | "refrigerant" | "retest";
+};
 export type Report = { written: number; rows: { row?: number; label?: string; problem?: string }[] };
 export type BookState = Schemas["BookState"];
 export type CircuitCard = Schemas["CircuitCard"];
@@ -81,5 +87,6 @@ export type InstrumentRow = Schemas["InstrumentRow"];
 export type KitState = Schemas["KitState"];
 export type LogColumns = Schemas["LogColumns"];
 export type DayState = Schemas["DayState"];
+export type WaitingJob = Schemas["WaitingJob"];
 export type DayJob = Schemas["DayJob"];
 export type SlotRow = Schemas["SlotRow"];

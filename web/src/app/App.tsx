@@ -1,5 +1,5 @@
 import { QueryCache, QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useState } from "react";
+import { Fragment, lazy, type ReactNode, Suspense, useState } from "react";
 import { BrowserRouter, Route, Routes, useLocation } from "react-router";
 import { client, NoAnswer, Refused, take } from "../api/client.ts";
 import { meQuery } from "../api/queries.ts";
@@ -9,6 +9,7 @@ import { waiting } from "../device/device.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
+import { type Clock, readBy } from "../format/clock.ts";
 import { Dialog } from "../ui/Dialog.tsx";
 import { ErrorBoundary } from "./ErrorBoundary.tsx";
 import { Palette } from "./Palette.tsx";
@@ -18,6 +19,8 @@ import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
 
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
+const JobsPage = lazy(() => import("../features/jobs/JobsPage.tsx"));
+const CustomersPage = lazy(() => import("../features/cards/CustomersPage.tsx"));
 const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
 const InstrumentsPage = lazy(() => import("../features/instruments/InstrumentsPage.tsx"));
 const LogPage = lazy(() => import("../features/log/LogPage.tsx"));
@@ -58,6 +61,8 @@ export function App() {
             <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />
+                <Route path="/jobs" element={<JobsPage />} />
+                <Route path="/customers/:id?" element={<CustomersPage />} />
                 <Route path="/job/:code/log" element={<LogPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
                 <Route path="/refrigerants/:name/print" element={<PrintRefrigerant />} />
@@ -125,12 +130,13 @@ function SessionGate({ children }: { children: ReactNode }) {
     );
   }
   const me = data.data;
-  const setSystem = (units: Units) => {
-    remember({ ...me, units });
-    take(client.PATCH("/api/me", { body: { units } })).catch((problem) => {
+  const prefer = (body: { units: Units } | { clock: Clock }) => {
+    remember({ ...me, ...body });
+    take(client.PATCH("/api/me", { body })).catch((problem) => {
       if (!(problem instanceof NoAnswer)) throw problem;
     });
   };
+  readBy(me.clock);
   const go = async (clear: boolean) => {
     setGone(true);
     await leave({ clear });
@@ -143,8 +149,16 @@ function SessionGate({ children }: { children: ReactNode }) {
     else await go(false);
   };
   return (
-    <SessionContext value={{ me, system: me.units, setSystem, signOut: () => void signOut() }}>
-      {children}
+    <SessionContext
+      value={{
+        me,
+        system: me.units,
+        setSystem: (units) => prefer({ units }),
+        setClock: (clock) => prefer({ clock }),
+        signOut: () => void signOut(),
+      }}
+    >
+      <Fragment key={me.clock}>{children}</Fragment>
       <Dialog open={leaving !== null} onOpenChange={(open) => !open && setLeaving(null)} title="Sign out">
         <p>
           {leaving === 1 ? "One entry of yours waits" : `${leaving} entries of yours wait`} on this device to be sent.

@@ -58,9 +58,11 @@ export function Frame({
               {text}
             </Link>
           ))}
-          <button type="button" className="chip max-md:hidden" onClick={() => window.dispatchEvent(new Event(OPEN))}>
-            Find <b className="ml-2">Ctrl K</b>
-          </button>
+          {!home && (
+            <button type="button" className="chip max-md:hidden" onClick={() => window.dispatchEvent(new Event(OPEN))}>
+              Find <b className="ml-2">Ctrl K</b>
+            </button>
+          )}
           <button type="button" className="chip" onClick={() => setSystem(system === "us" ? "si" : "us")}>
             <span className="sr-only">Units: </span>
             <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
@@ -80,7 +82,9 @@ export function Frame({
                   {me.name}, {me.shop}
                 </p>
                 {[
+                  ["/jobs", "Jobs"],
                   ...PLACES,
+                  ["/customers", "Customers"],
                   ["/instruments", "Instruments"],
                   ["/shop", "Shop"],
                   ["/profile", "Practice profile"],

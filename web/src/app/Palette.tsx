@@ -12,7 +12,9 @@ import { useSettled } from "../parts/useSettled.ts";
 type Hit = { to: string; text: string; kind: string; also?: string };
 const PAGES: Hit[] = [
   { to: "/", text: "Today", kind: "screen" },
+  { to: "/jobs", text: "Jobs: all of them", kind: "screen" },
   { to: "/systems", text: "Systems", kind: "screen" },
+  { to: "/customers", text: "Customers", kind: "screen" },
   { to: "/cylinders", text: "Cylinders", kind: "screen" },
   { to: "/refrigerants", text: "Refrigerants", kind: "screen" },
   { to: "/instruments", text: "Instruments", kind: "screen" },
@@ -59,18 +61,19 @@ function Find({ onGo }: { onGo: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const search = useSettled(text.trim());
-  const open = useJobs(false, without(search, "job", "closed"));
-  const closed = useJobs(true, without(search, "job", "closed"));
+  const open = useJobs("open", without(search, "job", "closed"));
+  const closed = useJobs("closed", without(search, "job", "closed"));
+  const quick = useJobs("quick", without(search, "quick", "total"));
   const systems = useRows(systemsQuery({ search: without(search, "circuit") })).rows;
   const cylinders = useRows(cylindersQuery({ search: without(search, "cylinder") })).rows;
   const refrigerants = useQuery(refrigerantsQuery);
   const all = useMemo<Hit[]>(
     () => [
-      ...[...open, ...closed].map((job) => ({
+      ...[...open, ...quick, ...closed].map((job) => ({
         to: `/job/${job.code}`,
         text: `${job.title}${job.site ? `, ${job.site}` : ""}`,
         also: `${job.circuit} ${job.code}`,
-        kind: job.closed ? "closed job" : "job",
+        kind: job.closed ? "closed job" : job.kind === "quick" ? "quick total" : "job",
       })),
       ...systems.map((row) => ({
         to: `/systems/${row.id}`,
@@ -91,7 +94,7 @@ function Find({ onGo }: { onGo: () => void }) {
       })),
       ...PAGES,
     ],
-    [open, closed, systems, cylinders, refrigerants.data],
+    [open, quick, closed, systems, cylinders, refrigerants.data],
   );
   const hits = match(all, text).slice(0, MOST);
   const shown = hits.map(idOf).join("\n");
@@ -146,8 +149,8 @@ function idOf(hit: Hit): string {
 }
 
 /** The server's jobs that are called so; the last touched where nothing was typed. */
-function useJobs(closed: boolean, search: string) {
-  const { data } = useQuery({ ...jobsQuery(closed, "", search), placeholderData: (before) => before });
+function useJobs(listed: "open" | "quick" | "closed", search: string) {
+  const { data } = useQuery({ ...jobsQuery({ listed, search }), placeholderData: (before) => before });
   return data?.data.jobs ?? NONE;
 }
 

@@ -1,7 +1,14 @@
 import { createContext, useContext } from "react";
 import type { Me, Units } from "../api/types.ts";
+import type { Clock } from "../format/clock.ts";
 
-export type Session = { me: Me; system: Units; setSystem: (units: Units) => void; signOut: () => void };
+export type Session = {
+  me: Me;
+  system: Units;
+  setSystem: (units: Units) => void;
+  setClock: (clock: Clock) => void;
+  signOut: () => void;
+};
 export const SessionContext = createContext<Session | null>(null);
 
 export function useSession(): Session {

@@ -246,7 +246,7 @@ describe("systems", () => {
     expect(
       await screen.findByRole("img", { name: /17\/10\/2022 added 317 lb 7\.\d oz; 29\/04\/2026 recovered/ }),
     ).toBeTruthy();
-    expect(screen.getByText("limit 10.0 %")).toBeTruthy();
+    expect(screen.getByText("limit 10 %")).toBeTruthy();
     expect(screen.getByRole("link", { name: /Alarm/ }).getAttribute("href")).toBe("/job/abc");
     expect(screen.getByText("left safe")).toBeTruthy();
   });

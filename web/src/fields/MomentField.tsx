@@ -1,18 +1,14 @@
-import { useId } from "react";
+import { useId, useState } from "react";
 import { factsOf, type Where } from "../api/fields.ts";
+import { momentFrom, written } from "../format/clock.ts";
 import { fill } from "../format/quantity.ts";
 import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
 
 type Props = { step: Where; keys: string[]; label?: string; className?: string; now?: string };
+const HOW = "Write it as 15:04, 3:04 pm or 18 Jun 15:04.";
 
-/** A moment as a time input of this device writes it. */
-export function localInput(moment: string): string {
-  const time = new Date(moment);
-  return new Date(time.getTime() - time.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
-}
-
-/** When something was done: the clock at a tap, or another time. */
+/** When something was done: the clock at a tap, or another time as a person writes it. */
 export function MomentField({ step, keys, label, className, now = "Now" }: Props) {
   const job = useJob();
   const id = useId();
@@ -22,9 +18,16 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
   const stored = at(job.answer.job, path) as string | null;
   const draft = job.drafts[path];
   const value = draft ? (draft.value as string | null) : stored;
+  const [typed, setTyped] = useState<string | null>(null);
   const problem = job.problems[path];
   const facts = factsOf(step, keys);
   const say = (moment: Date | null) => job.type(path, moment ? moment.toISOString() : null, { ready: true });
+  const unread = typed?.trim() ? momentFrom(typed, new Date()) === null : false;
+  const leave = () => {
+    if (typed === null || unread) return;
+    say(typed.trim() ? momentFrom(typed, new Date()) : null);
+    setTyped(null);
+  };
   return (
     <div className={className} data-field={keys.join(".")}>
       <label className="lab block" htmlFor={id}>
@@ -33,14 +36,16 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
       <div className="flex items-end gap-2">
         <input
           id={id}
-          type="datetime-local"
-          step={1}
-          className="control min-w-0 text-[16px]"
-          style={{ fontSize: 16 }}
-          value={value ? localInput(value) : ""}
+          className="control min-w-0"
+          autoComplete="off"
+          spellCheck={false}
+          value={typed ?? (value ? written(value, new Date()) : "")}
           disabled={closed}
-          aria-invalid={problem ? true : undefined}
-          onChange={(event) => say(event.target.value ? new Date(event.target.value) : null)}
+          aria-invalid={problem || unread ? true : undefined}
+          aria-describedby={`${id}-said`}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={leave}
+          onKeyDown={(event) => event.key === "Enter" && leave()}
         />
         {!closed && !value && (
           <button type="button" className="btn shrink-0" onClick={() => say(new Date())}>
@@ -48,11 +53,17 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
           </button>
         )}
       </div>
-      <div className="mb-1 min-h-[19px] text-[14px]">
-        {problem && (
+      <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[14px]">
+        {unread ? (
           <p className="font-medium text-stop" role="alert">
-            {fill(problem.message, job.system)}
+            {HOW}
           </p>
+        ) : (
+          problem && (
+            <p className="font-medium text-stop" role="alert">
+              {fill(problem.message, job.system)}
+            </p>
+          )
         )}
       </div>
       <DisputeNote path={path} />

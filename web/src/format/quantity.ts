@@ -93,7 +93,7 @@ const BY_SIZE: Record<string, Record<"us" | "si", Steps>> = {
 const LIKE_THE_LARGEST = new Set(["mass_rate"]);
 
 /** A leak's size is known to two figures at best. */
-const TWO_FIGURES = new Set(["mass_rate"]);
+const TWO_FIGURES = new Set(["mass_rate", "yearly_loss"]);
 
 function shownUnit(value: number, quantity: string, system: System): string {
   const steps = BY_SIZE[quantity]?.[system === "si" ? "si" : "us"];
@@ -125,7 +125,9 @@ export function show(value: number, quantity: string, system: System, beside = v
   const symbol = shownUnit(beside, quantity, system);
   if (TWO_FIGURES.has(quantity)) {
     const { factor, decimals } = unitOf(quantity, symbol);
-    return `${fixed(Number((value / factor).toPrecision(2)), decimals)} ${symbol}`;
+    const number = Number((value / factor).toPrecision(2));
+    const needed = number === 0 ? 0 : Math.max(0, 1 - Math.floor(Math.log10(Math.abs(number))));
+    return `${fixed(number, Math.min(decimals, needed))} ${symbol}`;
   }
   return `${inUnit(value, quantity, symbol)} ${symbol}`.trim();
 }
@@ -208,7 +210,4 @@ export function day(moment: string | number): string {
   return new Date(moment).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
 }
 
-/** A clock time. */
-export function clock(moment: string | number): string {
-  return new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-}
+export { clock } from "./clock.ts";

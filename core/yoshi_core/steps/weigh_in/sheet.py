@@ -45,9 +45,7 @@ SYSTEM_STATES = {
 class WeighInSheet:
     """What is inside, and what goes in from which cylinder."""
 
-    system_state: Annotated[Literal["empty", "precharged", "holding"] | None, Facts("choice", "the system now", options=SYSTEM_STATES)] = (
-        None
-    )
+    system_state: Annotated[Literal["empty", "precharged", "holding"] | None, Facts("choice", "system now", options=SYSTEM_STATES)] = None
     inside: Annotated[Entry | None, Facts("mass", "already inside", (0.0, 2000.0), source="weighed")] = None
     scale_step: Annotated[Entry | None, Facts("mass", "smallest step of the scale", (0.00005, 2.0), unit_us="oz", unit_si="g")] = None
     volume: Annotated[Entry | None, Facts("volume", "volume of the system", (1e-5, 20.0), (2e-4, 5.0), source="assumed")] = None

@@ -9,15 +9,19 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import Person, ProfileRevision, Shop
+from accounts.queries import profile_of
 from cylinders.actions.book import add_cylinder
 from cylinders.actions.past import record_past
+from cylinders.queries import circuit_movements
 from demo import world
 from demo.world import Ago, Close, LeaveOut
 from jobs.actions.change_job import close_step, end_visit, leave_out, save_changes
 from jobs.actions.create_job import create_job
-from systems.models import Circuit, CircuitRevision, Site, System
+from systems.models import Circuit, CircuitRevision, Customer, Site, System
+from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.document import schema
 from yoshi_core.document.plate import Plate
+from yoshi_core.job.evaluate import full_charge_kg
 from yoshi_core.job.patches import Change
 
 
@@ -60,7 +64,9 @@ def _person(shop: Shop, username: str, shown_name: str, role: str) -> Person:
 
 
 def _circuits(shop: Shop) -> dict[str, Circuit]:
-    site = Site.objects.create(shop=shop, name=world.SITE)
+    site = Site.objects.create(
+        shop=shop, name=world.SITE, customer=Customer.objects.create(shop=shop, **world.CUSTOMER), address=world.CUSTOMER["address"]
+    )
     found = {}
     for facts in world.CIRCUITS:
         system, _ = System.objects.get_or_create(site=site, name=facts["system"])
@@ -81,6 +87,24 @@ def _past(person: Person, circuits: dict[str, Circuit]) -> None:
             record_past(person, f"demo-{facts['code']}-{n}", circuits[facts["code"]].pk, past["kind"], past["mass"], at, past["source"])
 
 
+def _arrives_empty(job: dict[str, Any]) -> bool:
+    """Whether the job begins on a system that was emptied before it came."""
+    rows = [row for stage in job["stages"] if not isinstance(stage, Close | LeaveOut) for row in stage]
+    return any(row[:3] == ("weigh_in", "system_state", "empty") for row in rows) and not any(row.step == "recover" for row in rows)
+
+
+def _was_recovered(person: Person, circuit: Circuit, key: str) -> None:
+    """What the book says was in it came out on the visit before, so that the new charge is none that was lost."""
+    circuit.refresh_from_db()
+    net = sum(row.mass_kg if row.to_circuit_id == circuit.pk else -row.mass_kg for row in circuit_movements(circuit))
+    full = full_charge_kg(schema.load(Plate, circuit.plate, "/plate"), profile_of(person.shop)) or 0.0
+    out = min(net, full)
+    if out > BOOK_KG:
+        record_past(
+            person, f"{key}-out", circuit.pk, "recovered", f"{out:.4f} kg", timezone.now(), "recovered on the visit before, for the repair"
+        )
+
+
 def _given(value: Any) -> Any:
     return value.at(timezone.now()) if isinstance(value, Ago) else value
 
@@ -95,6 +119,8 @@ def _before(later: Sequence[Any]) -> datetime | None:
 
 def make_job(person: Person, circuit: Circuit, job: dict[str, Any], key: str) -> str:
     """A demo job brought through its stages; its code."""
+    if _arrives_empty(job):
+        _was_recovered(person, circuit, key)
     code: str = create_job(person, key, job.get("kind", "charge"), job["title"], circuit.pk)["code"]
     for n, stage in enumerate(job["stages"]):
         stage_key = f"{key}-{n}"

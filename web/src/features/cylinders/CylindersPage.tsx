@@ -10,6 +10,7 @@ import { Field, Select } from "../../parts/Field.tsx";
 import { More } from "../../parts/More.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { useSettled } from "../../parts/useSettled.ts";
+import { Waiting } from "../../parts/Waiting.tsx";
 import { AddCylinder } from "./AddCylinder.tsx";
 import { Columns } from "./Columns.tsx";
 import { ImportCylinders } from "./forms.tsx";
@@ -22,7 +23,17 @@ export default function CylindersPage() {
   const navigate = useNavigate();
   const [refrigerant, setRefrigerant] = useState("");
   const [search, setSearch] = useState("");
-  const { rows, loaded, keptAt, error, more } = useRows(cylindersQuery({ refrigerant, search: useSettled(search) }));
+  const [kind, setKind] = useState("");
+  const [sort, setSort] = useState("");
+  const { rows, loaded, keptAt, error, more } = useRows(
+    cylindersQuery({
+      refrigerant,
+      search: useSettled(search),
+      ...(kind && { kind: kind as "new" | "recovery" }),
+      ...(sort && { sort: sort as "refrigerant" | "retest" }),
+    }),
+  );
+  const narrowed = search !== "" || refrigerant !== "" || kind !== "";
   const { data: all } = useQuery(heldQuery);
   const held = all?.data.rows ?? [];
   const names = [...new Set(held.map((row) => row.refrigerant))];
@@ -51,17 +62,16 @@ export default function CylindersPage() {
           </div>
           {error && <p className="note mt-3">{error.message}</p>}
           {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, Date.now())}.</p>}
-          {loaded && rows.length === 0 && (search || refrigerant) && (
-            <p className="mt-6">No cylinder here is called that.</p>
-          )}
-          {loaded && rows.length === 0 && !search && !refrigerant && (
+          {!loaded && !error && <Waiting rows={5} />}
+          {loaded && rows.length === 0 && narrowed && <p className="mt-6">No cylinder here is like that.</p>}
+          {loaded && rows.length === 0 && !narrowed && (
             <p className="mt-6 max-w-[520px]">
               No cylinders yet. Add one with what is stamped on its collar and what the scale reads now: from then on
               its contents are the sum of what came and went.
             </p>
           )}
-          {(rows.length > 0 || search || refrigerant) && (
-            <div className="mt-1 grid max-w-[560px] grid-cols-2 gap-x-5">
+          {(rows.length > 0 || narrowed) && (
+            <div className="mt-1 grid max-w-[820px] grid-cols-2 gap-x-5 md:grid-cols-4">
               <Field label="find" hint="a number, an owner" value={search} onChange={setSearch} />
               {names.length > 1 && (
                 <Select
@@ -71,6 +81,8 @@ export default function CylindersPage() {
                   onChange={setRefrigerant}
                 />
               )}
+              <Select label="kind" value={kind} options={CYLINDER_KINDS} onChange={setKind} />
+              <Select label="sort by" value={sort} options={CYLINDER_SORTS} onChange={setSort} />
             </div>
           )}
           {rows.length > 0 && (
@@ -111,6 +123,9 @@ export default function CylindersPage() {
     </Frame>
   );
 }
+
+const CYLINDER_KINDS = { "": "all", new: "one-way, new", recovery: "refillable" };
+const CYLINDER_SORTS = { "": "number", refrigerant: "refrigerant", retest: "next retest" };
 
 /** What the shop holds, by refrigerant and kind; the server's sums. */
 function totals(held: Held[]): [string, number][] {

@@ -6,6 +6,7 @@ import { useSession } from "../../app/session.ts";
 import { fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Weight } from "../../parts/Weight.tsx";
+import { CardDialog } from "../cards/CardDialog.tsx";
 import { Prepare, WeighAgain } from "./forms.tsx";
 import { MoveOut } from "./MoveOut.tsx";
 
@@ -48,6 +49,7 @@ export function Ledger({ code }: { code: string }) {
         <WeighAgain code={code} gross={show(account.gross_kg, "mass", system)} />
         <MoveOut from={data} />
         {data.kind === "recovery" && account.net_kg < 0.001 && <Prepare code={code} />}
+        <CardDialog kind="cylinder" id={data.id} label="Edit cylinder" />
       </p>
       <table className="table mt-4">
         <thead>

@@ -7,10 +7,10 @@ import { Shape, VerdictBadge } from "../../parts/shapes.tsx";
 import { type Hand, Move } from "./Move.tsx";
 import { nextSlots } from "./slots.ts";
 
-export function Now({ job, next }: { job: DayJob; next: Set<SlotRow> }) {
+export function Now({ job, next, bare }: { job: DayJob; next: Set<SlotRow>; bare?: boolean }) {
   const doNow = job.slots.find((slot) => next.has(slot));
   return (
-    <div className="border-b border-rule py-2 pr-2">
+    <div className={bare ? "py-2 pr-2" : "border-b border-rule py-2 pr-2"}>
       {job.waits_until ? (
         <p className="text-[14px] text-soft">
           <span className="flex items-center gap-2 text-[15px] font-semibold text-wait">

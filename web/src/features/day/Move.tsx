@@ -1,5 +1,6 @@
 import type { DayJob } from "../../api/types.ts";
 import { clock, lasting } from "../../format/quantity.ts";
+import { TimeOfDay } from "../../parts/TimeOfDay.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import type { useLeave } from "./leave.ts";
 
@@ -17,19 +18,16 @@ export function Move({ job, hand }: { job: DayJob; hand: Hand }) {
       }
     >
       <div className="grid gap-5 text-[15px]">
-        <label className="block">
-          <span className="lab block">not before</span>
-          <input
-            type="time"
-            className="control"
-            style={{ width: 130 }}
+        <div>
+          <TimeOfDay
+            label="not before"
             value={hand.later[job.code] ?? ""}
-            onChange={(event) => hand.notBefore(job.code, event.target.value)}
+            onChange={(time) => hand.notBefore(job.code, time)}
           />
-          <span className="mt-1 block text-[14px] text-soft">
+          <p className="mt-1 text-[14px] text-soft">
             A part comes, a room is free, somebody opens the door. Everything else is planned around it.
-          </span>
-        </label>
+          </p>
+        </div>
         <p>
           <button type="button" className="btn" onClick={() => hand.leaveOut(job.code)}>
             Not today

@@ -6,7 +6,7 @@ import { HATCH } from "./Bars.tsx";
 export function Legend() {
   return (
     <ul
-      className="flex flex-wrap gap-x-5 gap-y-1 text-[14px] text-soft max-md:hidden"
+      className="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-[14px] text-soft max-md:hidden"
       aria-label="How to read the bars"
     >
       <li className="flex items-center gap-2">
@@ -31,10 +31,7 @@ export function Summary({ day }: { day: DayState }) {
   const safe = day.jobs.filter((job) => job.state === "safe").length;
   const rest = day.jobs.length - proven - safe;
   return (
-    <p
-      className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-1 border-y border-rule py-2 text-[15px]"
-      data-testid="day"
-    >
+    <p className="flex flex-wrap items-center gap-x-6 gap-y-1 text-[15px]" data-testid="day">
       <span className="inline-flex items-center gap-2">
         <Shape word="Holds" /> <b>{proven} proven</b>
         {day.finish && <span className="text-soft">the last at {clock(day.finish)}</span>}
@@ -50,7 +47,7 @@ export function Summary({ day }: { day: DayState }) {
           <b>{lasting(day.saved_s)}</b> sooner than one after the other
         </span>
       )}
-      {!day.exact && <span className="text-soft">more than six jobs: a good plan, perhaps not the very best</span>}
+      {!day.exact && <span className="text-soft">with this many jobs the plan is good, maybe not the best</span>}
     </p>
   );
 }

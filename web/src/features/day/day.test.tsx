@@ -1,8 +1,8 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { answer } from "../../test-device.ts";
-import { signedIn } from "../../test-job.tsx";
-import { DayView } from "./DayView.tsx";
+import { matchesMedia, said, signedIn } from "../../test-job.tsx";
+import { TodayPage } from "../today/TodayPage.tsx";
 import { momentOf, moved } from "./leave.ts";
 import { runOut } from "./Waits.tsx";
 
@@ -26,6 +26,8 @@ const DAY = {
     {
       code: "j1",
       title: "Control room",
+      kind: "service",
+      headline: said("Isolated and watched."),
       step: "evacuate",
       word: "Wait",
       carried: null,
@@ -45,6 +47,8 @@ const DAY = {
     {
       code: "j2",
       title: "Gatehouse",
+      kind: "service",
+      headline: said("Spray the joints."),
       step: "leak_search",
       word: "Open",
       carried: null,
@@ -64,6 +68,8 @@ const DAY = {
     {
       code: "j3",
       title: "Walk-in",
+      kind: "charge",
+      headline: said("Which refrigerant?"),
       step: "identify",
       word: "Open",
       carried: null,
@@ -81,6 +87,31 @@ const DAY = {
       not_done: ["Identify"],
     },
   ],
+  open: 5,
+  decisions: [
+    {
+      code: "j9",
+      title: "Mast rooftop",
+      step: "identify",
+      stopped: true,
+      what: said("Two refrigerants on the plate: choose one."),
+      visit: "",
+      awaited: "",
+      return_on: "",
+      technician: "T. Vesk",
+    },
+    {
+      code: "j8",
+      title: "Hangar",
+      step: "repair",
+      stopped: false,
+      what: said(""),
+      visit: "left_safe",
+      awaited: "a coil",
+      return_on: "2026-06-21",
+      technician: "M. Orrin",
+    },
+  ],
   people: 2,
   skipped: [],
   kit: [{ name: "nitrogen", busy_until: null, slots: [slot("Gatehouse", "15:11", "16:11")] }],
@@ -93,13 +124,19 @@ const DAY = {
 
 function open(day = DAY) {
   answer.mockImplementation(async () => Response.json(day));
-  signedIn(<DayView />, { role: "lead" });
+  signedIn(<TodayPage />, { role: "lead" });
 }
 
+let narrow = () => {};
 beforeEach(() => {
   localStorage.clear();
+  answer.mockClear();
+  narrow = matchesMedia();
 });
-afterEach(cleanup);
+afterEach(() => {
+  cleanup();
+  narrow();
+});
 
 describe("the day", () => {
   it("says what is proven, left safe, and not today", async () => {
@@ -118,9 +155,43 @@ describe("the day", () => {
   it("asks again with a new time to leave, and remembers it", async () => {
     open();
     await screen.findByTestId("day");
-    fireEvent.change(screen.getByLabelText("the van leaves at"), { target: { value: "18:30" } });
+    const leaves = screen.getByLabelText("the van leaves at");
+    fireEvent.change(leaves, { target: { value: "6:30 pm" } });
+    fireEvent.blur(leaves);
     await waitFor(() => expect(answer.mock.calls.some(([r]) => r.url.includes("%3A30%3A00"))).toBe(true));
     expect(localStorage.getItem("yoshi:leave")).toBe("18:30");
+  });
+});
+
+describe("what stands above the plan", () => {
+  it("says what to go on with, what runs and when it tells, and what waits for whom", async () => {
+    open();
+    await screen.findByTestId("day");
+    const part = (name: string) => screen.getByRole("region", { name });
+    expect(part("Go on with").textContent).toContain("Walk-in");
+    expect(part("Runs by itself").textContent).toContain("Evacuate: leak, moisture or tight");
+    const waits = part("Waits for a decision").textContent;
+    expect(waits).toContain("Identify: Two refrigerants on the plate: choose one.");
+    expect(waits).toContain("left safe, waits for a coil, back 2026-06-21");
+    expect(screen.getByTestId("said").textContent).toContain("5 jobs open, 2 people.");
+  });
+
+  it("draws the plan as a chart on demand, and this device remembers that", async () => {
+    open();
+    fireEvent.click(await screen.findByRole("button", { name: "as a chart" }));
+    expect(screen.getByText(/^now, /)).toBeTruthy();
+    expect(localStorage.getItem("yoshi:day-as-chart")).toBe("chart");
+    fireEvent.click(screen.getByRole("button", { name: "as a list" }));
+    expect(screen.queryByText(/^now, /)).toBeNull();
+  });
+
+  it("is folded on a phone, and opens at a press", async () => {
+    narrow();
+    open();
+    const show = await screen.findByRole("button", { name: "Show it" });
+    expect(screen.queryByLabelText("move: Gatehouse")).toBeNull();
+    fireEvent.click(show);
+    expect(screen.getByLabelText("move: Gatehouse")).toBeTruthy();
   });
 });
 
@@ -130,7 +201,10 @@ describe("a job moved by hand", () => {
     await screen.findByTestId("day");
     fireEvent.click(screen.getByLabelText("move: Gatehouse"));
     expect(await screen.findByText("closed, with what was in it")).toBeTruthy();
+    fireEvent.change(screen.getByLabelText(/not before/), { target: { value: "half past" } });
+    expect(screen.getByRole("alert").textContent).toContain("Write it as 17:00 or 5 pm.");
     fireEvent.change(screen.getByLabelText(/not before/), { target: { value: "23:59" } });
+    fireEvent.keyDown(screen.getByLabelText(/not before/), { key: "Enter" });
     await waitFor(() => expect(answer.mock.calls.some(([r]) => /later=j2%3D/.test(r.url))).toBe(true));
     fireEvent.click(screen.getByText("Not today", { selector: "button" }));
     await waitFor(() => expect(answer.mock.calls.some(([r]) => /skip=j2/.test(r.url))).toBe(true));

@@ -96,7 +96,7 @@ function useKitWrite() {
 
 function Kit({ kit, wanted }: { kit: GatewayRow; wanted: string }) {
   const { write, refused } = useKitWrite();
-  const { data } = useQuery(jobsQuery(false, ""));
+  const { data } = useQuery(jobsQuery({}));
   const now = useNow(5000);
   const params = { path: { gateway_id: kit.id } };
   const put = (job: string | null) =>

@@ -15,6 +15,7 @@ import { LinkNote } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";
 import { Schools } from "./Schools.tsx";
 import { Strip } from "./Strip.tsx";
+import { DiscardedNote, TidyJob } from "./TidyJob.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 import { WhatIsInside } from "./WhatIsInside.tsx";
 
@@ -56,7 +57,9 @@ function OneJob({ step }: { step: string | undefined }) {
       <Frame crumb="Quick total">
         <main className="min-h-0 flex-1 overflow-y-auto bg-sheet p-5 md:px-8">
           <LinkNote />
+          <DiscardedNote />
           <QuickTotal />
+          <TidyJob className="mt-4" />
         </main>
       </Frame>
     );
@@ -82,11 +85,13 @@ function OneJob({ step }: { step: string | undefined }) {
           />
           <VisitEnd className="mt-2 max-md:hidden" />
           <HandOn className="mt-2 max-md:hidden" />
+          <TidyJob className="mt-2 max-md:hidden" />
           <Schools className="max-md:hidden" />
         </div>
         <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-7" key={current}>
           {!wide && <InOrOut className="mb-4 w-full" />}
           <LinkNote />
+          <DiscardedNote />
           <VisitNote />
           <Siblings />
           {sideFirst && (
@@ -101,6 +106,7 @@ function OneJob({ step }: { step: string | undefined }) {
           </Suspense>
           <VisitEnd className="mt-3 md:hidden" />
           <HandOn className="mt-2 md:hidden" />
+          <TidyJob className="mt-2 md:hidden" />
           <Schools className="md:hidden" />
         </main>
         {!sideFirst && (

@@ -2,18 +2,14 @@ import { type RefObject, useEffect, useRef } from "react";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { useTheme } from "../../app/theme.ts";
+import { clock } from "../../format/clock.ts";
 import { type Drawn, moved, type Range } from "./series.ts";
 
 const HEIGHT = 420;
 const INKS = ["--copper", "--ink", "--holds", "--wait"];
 const DASHES = [[], [7, 4], [2, 4], [10, 4, 2, 4]];
 
-const timeOf = (second: number, exact: boolean) =>
-  new Date(second * 1000).toLocaleTimeString("en-GB", {
-    hour: "2-digit",
-    minute: "2-digit",
-    ...(exact ? { second: "2-digit" } : {}),
-  });
+const timeOf = (second: number, exact: boolean) => clock(second * 1000, exact);
 const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 function rangeOf(plot: uPlot): Range {

@@ -33,8 +33,8 @@ export function Chart({ name, job }: { name: string; job: string }) {
 
 /** Whose readings stand on the pictures. */
 export function OfAJob({ job, onChoose }: { job: string; onChoose: (job: string) => void }) {
-  const open = useQuery(jobsQuery(false, ""));
-  const closed = useQuery(jobsQuery(true, ""));
+  const open = useQuery(jobsQuery({}));
+  const closed = useQuery(jobsQuery({ listed: "closed" }));
   const rows = [...(open.data?.data.jobs ?? []), ...(closed.data?.data.jobs ?? [])].filter((r) => r.kind !== "quick");
   return (
     <label className="block text-[14px] text-soft">

@@ -12,7 +12,7 @@ import { useRoles } from "./useRoles.ts";
 
 /** People and roles, what was done, units, and the way to the practice profile. */
 export default function ShopPage() {
-  const { me, system, setSystem } = useSession();
+  const { me, system, setSystem, setClock } = useSession();
   const { data, error } = useQuery(peopleQuery);
   const { owned, dialog } = useOwner();
   const { chosen, choose, refused } = useRoles(owned);
@@ -50,7 +50,7 @@ export default function ShopPage() {
           <div>
             {owner && data && <ShopFacts key={`${data.shop}${data.shortest_password}`} shop={data} owned={owned} />}
             <section aria-label="Units">
-              <h2 className="border-b border-ink pb-1">Units you read in</h2>
+              <h2 className="border-b border-ink pb-1">Units and clock you read by</h2>
               <div className="mt-2 flex items-center gap-4">
                 <Toggle
                   label="Units"
@@ -59,8 +59,16 @@ export default function ShopPage() {
                   onChange={(next) => setSystem(next === "si" ? "si" : "us")}
                 />
               </div>
+              <div className="mt-3 flex items-center gap-4">
+                <Toggle
+                  label="Clock"
+                  value={me.clock}
+                  options={{ "24": "17:00", "12": "5:00 pm" }}
+                  onChange={(next) => setClock(next === "12" ? "12" : "24")}
+                />
+              </div>
               <p className="mt-2 text-[14px] text-soft">
-                Yours alone; nothing stored changes. A field takes any unit you type.
+                Yours alone; nothing stored changes. A field takes any unit and either clock.
               </p>
             </section>
             <section aria-label="Practice profile" className="mt-6">

@@ -1,7 +1,6 @@
 import { cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Chart } from "../../api/types.ts";
-import { localInput } from "../../fields/MomentField.tsx";
 import { nextKey } from "../../fields/Readings.tsx";
 import { spread } from "../../parts/ClockTape.tsx";
 import { left } from "../../parts/Countdown.tsx";
@@ -73,11 +72,6 @@ describe("the clock", () => {
 
   it("pushes labels apart that would cover each other", () => {
     expect(spread([10, 12, 80], 20)).toEqual([10, 30, 80]);
-  });
-
-  it("writes a moment as the device's own clock shows it", () => {
-    const written = localInput(START);
-    expect(new Date(written).getTime()).toBe(new Date(START).getTime());
   });
 
   it("numbers the next row after the highest", () => {

@@ -5,6 +5,7 @@ import type { CircuitState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, inUnit, show, showAmount } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { CardDialog } from "../cards/CardDialog.tsx";
 import { ChargePicture } from "./ChargePicture.tsx";
 import { Jobs, StartJobs } from "./CircuitJobs.tsx";
 import { FromRecords, Revisions } from "./FromRecords.tsx";
@@ -27,8 +28,19 @@ export function CircuitPage({ id }: { id: number }) {
             {data.system} · {data.code} · {data.refrigerant} · {data.site}
           </p>
         </div>
-        <StartJobs circuit={data} />
+        {!data.archived && <StartJobs circuit={data} />}
       </header>
+      <p className="mt-1 -ml-2 flex flex-wrap">
+        <CardDialog kind="circuit" id={data.id} label="Edit circuit" />
+        <CardDialog kind="system" id={data.system_id} label="Edit system" />
+        <CardDialog kind="site" id={data.site_id} label="Edit site" />
+        {data.customer_id && (
+          <Link to={`/customers/${data.customer_id}`} className="btn quiet">
+            {data.customer}
+          </Link>
+        )}
+      </p>
+      {data.archived && <p className="note">This circuit, or what it belongs to, is archived: it stands in no list.</p>}
       <p className="mt-3 text-[15px]">
         <VerdictBadge word={history.word} /> {fill(history.message, system)}
       </p>
@@ -37,8 +49,8 @@ export function CircuitPage({ id }: { id: number }) {
         <Fact label="put in, less recovered" value={showAmount(history.balance, system)} />
         <Fact
           label="loses a year"
-          value={history.rate ? show(history.rate.value, "fraction", system) : "—"}
-          note={history.limit ? `limit ${show(history.limit.value, "fraction", system)}` : "no limit applies"}
+          value={history.rate ? show(history.rate.value, "yearly_loss", system) : "—"}
+          note={history.limit ? `limit ${show(history.limit.value, "yearly_loss", system)}` : "no limit applies"}
         />
         <Fact
           label="CO₂ equivalent"

@@ -32,6 +32,7 @@ export function Start() {
   };
   const openFile = async (chosen: File | undefined, again = false) => {
     if (!chosen) return;
+    setOpen(false);
     setRefused("");
     setBefore(null);
     try {
@@ -48,12 +49,15 @@ export function Start() {
 
   return (
     <div className="flex flex-wrap gap-3">
+      <button type="button" className="btn flex-1 whitespace-nowrap" onClick={() => void make("quick")}>
+        Quick total
+      </button>
       <Dialog
         open={open}
         onOpenChange={setOpen}
         title="New job"
         trigger={
-          <button type="button" className="btn go">
+          <button type="button" className="btn flex-1 text-copper" style={{ borderColor: "var(--copper)" }}>
             New job
           </button>
         }
@@ -67,18 +71,18 @@ export function Start() {
             Charge only: it is empty already
           </button>
         </p>
+        <p className="mt-6 border-t border-rule pt-3 text-soft">
+          From another Yoshi:{" "}
+          <button type="button" className="btn quiet" onClick={() => file.current?.click()}>
+            Open a job file
+          </button>
+        </p>
         {refused && (
           <p className="note stop mt-4" role="alert">
             {refused}
           </p>
         )}
       </Dialog>
-      <button type="button" className="btn" onClick={() => void make("quick")}>
-        Quick total
-      </button>
-      <button type="button" className="btn" onClick={() => file.current?.click()}>
-        Open a file
-      </button>
       <input
         ref={file}
         type="file"

@@ -1,7 +1,8 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { client } from "../../api/client.ts";
-import { jobView, said, show } from "../../test-job.tsx";
+import { jobView, show } from "../../test-job.tsx";
+import { goOnWith } from "./GoOn.tsx";
 import { TodayPage } from "./TodayPage.tsx";
 
 const { answers } = vi.hoisted(() => {
@@ -17,25 +18,26 @@ const { answers } = vi.hoisted(() => {
   return { answers };
 });
 
-const row = (part: Record<string, unknown>) => ({
-  code: "a1",
-  kind: "charge",
-  title: "Control room",
-  circuit: "c",
-  site: "Quillon Ridge",
-  technician: "M. Orrin",
-  step: "weigh_in",
-  word: "Open",
-  headline: said("Close the valve when the scale reads {m}.", { m: { value: 9.48, quantity: "mass", u: null } }),
-  closed: false,
-  updated_at: new Date().toISOString(),
-  ...part,
-});
-
+const DAY = {
+  now: "2026-06-18T10:00:00Z",
+  begins: "2026-06-18T10:00:00Z",
+  leave: "2026-06-18T16:30:00Z",
+  jobs: [],
+  open: 0,
+  decisions: [],
+  people: 0,
+  skipped: [],
+  kit: [],
+  finish: null,
+  idle_s: 0,
+  saved_s: 0,
+  exact: true,
+  from_history: [],
+};
 afterEach(cleanup);
 beforeEach(() => {
-  sessionStorage.setItem("yoshi:today", "open");
   for (const key of Object.keys(answers)) delete answers[key];
+  answers["GET /api/day"] = DAY;
   answers["GET /api/circuits"] = {
     rows: [{ id: 7, code: "C", name: "Circuit 1", system: "S", site: "Quillon Ridge", revision: 1, plate: {} }],
     next: null,
@@ -43,45 +45,29 @@ beforeEach(() => {
 });
 
 describe("Today", () => {
-  it("says where each job stands, with its one sentence in the person's units", async () => {
-    answers["GET /api/jobs"] = {
-      jobs: [row({}), row({ code: "b2", title: "Reach-in", word: "Stop", kind: "quick" })],
-      next: null,
-    };
-    show(jobView(), <TodayPage />);
-    await waitFor(() => expect(screen.getByText("Control room")).toBeTruthy());
-    expect(screen.getAllByText("Close the valve when the scale reads 20 lb 14.4 oz.")).toHaveLength(2);
-    expect(screen.getByText(/2 open jobs, 1 stopped/)).toBeTruthy();
-    expect(screen.getByText("Weigh in")).toBeTruthy();
-    expect(screen.getByRole("link", { name: /Control room/ }).getAttribute("href")).toBe("/job/a1");
-  });
-
   it("says what to do first when there is nothing yet", async () => {
-    answers["GET /api/jobs"] = { jobs: [], next: null };
     show(jobView(), <TodayPage />);
     await waitFor(() => expect(screen.getByText(/The first useful number is about a minute away/)).toBeTruthy());
+    expect(screen.queryByText(/The day until/)).toBeNull();
   });
 
-  it("pages through older jobs by the server's own marker", async () => {
-    answers["GET /api/jobs"] = { jobs: [row({})], next: "mark~1" };
-    answers["GET /api/jobs?closed=false&after=mark~1"] = { jobs: [row({ title: "Older" })], next: null };
-    show(jobView(), <TodayPage />);
-    await waitFor(() => screen.getByRole("button", { name: "Older jobs" }));
-    fireEvent.click(screen.getByRole("button", { name: "Older jobs" }));
-    await waitFor(() => expect(screen.getByText("Older")).toBeTruthy());
-  });
-
-  it("shows closed jobs apart", async () => {
-    answers["GET /api/jobs"] = { jobs: [], next: null };
-    answers["GET /api/jobs?closed=true&after="] = { jobs: [row({ title: "Done one", closed: true })], next: null };
-    show(jobView(), <TodayPage />);
-    fireEvent.click(screen.getByRole("radio", { name: "Closed" }));
-    await waitFor(() => expect(screen.getByText("Done one")).toBeTruthy());
-    expect(screen.getAllByText("Closed").length).toBeGreaterThan(1);
+  it("goes on with the last own job that hands can do something for", () => {
+    const job = (part: object) => ({ technician: "M. Orrin", word: "Open", waits_until: null, ...part }) as never;
+    const [stopped, waiting, mine, other] = [
+      job({ code: "s", word: "Stop" }),
+      job({ code: "w", waits_until: "2026-06-18T11:00:00Z" }),
+      job({ code: "m" }),
+      job({ code: "o", technician: "J. Pell" }),
+    ];
+    const chosen = (...jobs: never[]) => goOnWith(jobs, "M. Orrin")?.code;
+    expect(chosen(other, stopped, waiting, mine)).toBe("m");
+    expect(chosen(other, stopped, waiting)).toBe("w");
+    expect(chosen(other, stopped)).toBe("s");
+    expect(chosen(other)).toBe("o");
+    expect(chosen()).toBeUndefined();
   });
 
   it("says in words why a job or a file was not taken", async () => {
-    answers["GET /api/jobs"] = { jobs: [], next: null };
     answers["POST /api/jobs"] = Response.json(
       { detail: "There is no such circuit in this shop.", code: "x" },
       { status: 422 },
@@ -101,7 +87,6 @@ describe("Today", () => {
   });
 
   it("offers a job that is here already, or to take it over once more", async () => {
-    answers["GET /api/jobs"] = { jobs: [], next: null };
     answers["POST /api/jobs/import"] = Response.json(
       { detail: "This job is here already: Roof.", code: "taken_before", params: { job: "abcd1234" } },
       { status: 422 },
@@ -119,7 +104,6 @@ describe("Today", () => {
   });
 
   it("keeps its key so that a second tap after no answer makes no second job", async () => {
-    answers["GET /api/jobs"] = { jobs: [], next: null };
     const keys: string[] = [];
     const post = vi.spyOn(client, "POST").mockImplementation((async (
       _path: string,

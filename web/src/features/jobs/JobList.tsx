@@ -48,6 +48,7 @@ function between(job: JobRow): string {
     handed_over: "handed over",
   };
   const said = ended[job.visit];
+  if (job.discarded) return "discarded";
   if (!said || job.closed) return "";
   return job.return_on ? `${said}, back ${job.return_on}` : said;
 }
@@ -72,21 +73,7 @@ function Progress({ job }: { job: JobRow }) {
           />
         ))}
       </svg>
-      {job.closed ? "Closed" : (steps[now]?.label ?? "")}
+      {job.discarded ? "Discarded" : job.closed ? "Closed" : (steps[now]?.label ?? "")}
     </span>
-  );
-}
-
-export function Empty({ closed }: { closed: boolean }) {
-  if (closed) return <p className="mt-6 text-soft">No job is closed yet.</p>;
-  return (
-    <div className="mt-6 max-w-[520px]">
-      <p>No jobs yet. The first useful number is about a minute away.</p>
-      <ol className="mt-3 list-decimal pl-5 text-soft">
-        <li>Refrigerant and charge, off the plate</li>
-        <li>Line length and sizes give the total</li>
-        <li>What the scale reads gives the mark at which to shut the valve</li>
-      </ol>
-    </div>
   );
 }
