@@ -63,7 +63,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     page.get_by_role("table").wait_for()
     shoot(page, "cylinders")
     page.goto("/systems")
-    page.get_by_role("link", name="Canteen walk-in").click()
+    page.get_by_role("navigation", name="Systems").get_by_role("link", name="Canteen walk-in").click()
     page.get_by_role("heading", name="Canteen walk-in").wait_for()
     shoot(page, "systems")
     page.goto("/jobs")
@@ -93,7 +93,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     shoot(page, "refrigerants")
 
     page.goto("/systems")
-    page.get_by_role("link", name="Annex split").click()
+    page.get_by_role("navigation", name="Systems").get_by_role("link", name="Annex split").click()
     page.get_by_role("link", name="Compare other refrigerants").click()
     page.get_by_role("button", name="R-407C").click()
     page.get_by_test_id("ph-chart").wait_for()

@@ -58,6 +58,7 @@ def at(page: Page, key: str, minutes_ago: float) -> None:
     """Set a moment by the device's own clock."""
     moment = datetime.now() - timedelta(minutes=minutes_ago)
     page.locator(f'[data-field="{key}"] input').fill(moment.strftime("%Y-%m-%dT%H:%M:%S"))
+    page.keyboard.press("Enter")
 
 
 @pytest.mark.parametrize("screen", [DESK, PHONE], ids=["desk", "phone-dark"])

@@ -157,7 +157,7 @@ def test_the_other_screens_are_accessible(open_page: Any) -> None:
         page.wait_for_load_state("networkidle")
         check(page, *looks)
     page.goto("/systems")
-    page.get_by_role("link", name="Canteen walk-in").click()
+    page.get_by_role("navigation", name="Systems").get_by_role("link", name="Canteen walk-in").click()
     page.get_by_role("heading", name="Canteen walk-in").wait_for()
     check(page)
     page.get_by_role("link", name="Compare other refrigerants").click()

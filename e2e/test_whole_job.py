@@ -137,7 +137,7 @@ def test_a_step_that_does_not_apply_says_why_and_the_visit_ends_in_plain_words(o
 def test_two_circuits_of_one_machine_come_under_one_work_order(open_page: Any) -> None:
     page = open_page("vesk")
     page.goto("/systems")
-    page.get_by_role("link", name="Dome chiller, circuit 2").click()
+    page.get_by_role("navigation", name="Systems").get_by_role("link", name="Dome chiller, circuit 2").click()
     page.get_by_role("heading", name="Dome chiller, circuit 2").wait_for()
     expect(page.get_by_label("Charge over the years")).to_be_visible()
     page.get_by_role("button", name="Work order: all 2 circuits").click()
@@ -171,6 +171,7 @@ def test_systems_come_from_a_file_as_a_whole_or_not_at_all(open_page: Any, tmp_p
     dialog.get_by_role("button", name="Stop it").click()
     expect(dialog).to_contain_text("It was stopped. Nothing was written before.")
     page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
     expect(page.get_by_role("link", name="Hut split 2")).to_be_visible()
 
 
@@ -189,7 +190,7 @@ def test_anything_is_found_by_a_few_letters(open_page: Any) -> None:
 def test_other_refrigerants_side_by_side(open_page: Any) -> None:
     page = open_page("orrin")
     page.goto("/systems")
-    page.get_by_role("link", name="Annex split").click()
+    page.get_by_role("navigation", name="Systems").get_by_role("link", name="Annex split").click()
     page.get_by_role("link", name="Compare other refrigerants").click()
     stopped = page.get_by_role("region", name="Stopped first")
     stopped.get_by_role("button", name="more are stopped").click()

@@ -11,6 +11,7 @@ import { More } from "../../parts/More.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { useSettled } from "../../parts/useSettled.ts";
 import { Waiting } from "../../parts/Waiting.tsx";
+import { Scrollable } from "../../ui/Scrollable.tsx";
 import { AddCylinder } from "./AddCylinder.tsx";
 import { Columns } from "./Columns.tsx";
 import { ImportCylinders } from "./forms.tsx";
@@ -112,14 +113,17 @@ export default function CylindersPage() {
           )}
         </section>
       </main>
-      <footer className="flex min-h-[60px] items-stretch overflow-x-auto border-t border-rule max-md:hidden">
+      <Scrollable
+        label="What the shop holds"
+        className="flex min-h-[60px] shrink-0 items-stretch border-t border-rule max-md:hidden"
+      >
         {totals(held).map(([label, kg]) => (
           <div key={label} className="border-r border-rule px-5 py-2 whitespace-nowrap">
             <p className="lab">{label}</p>
             <p className="text-[16px] font-semibold">{show(kg, "mass", system)}</p>
           </div>
         ))}
-      </footer>
+      </Scrollable>
     </Frame>
   );
 }
