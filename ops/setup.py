@@ -102,6 +102,7 @@ def build_web() -> None:
         return
     node_packages()
     run("Front end build", [str(BIN / "npm"), "run", "--silent", "build"], env=node_env(), cwd=WEB)
+    run("Front end, made small for slow links", [str(BIN / "python"), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")])
     mark_done("web", key)
 
 

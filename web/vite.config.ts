@@ -1,11 +1,24 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
+
+/** The styles come after the page's first picture, which has its own few lines of them: on a slow link it is not waited for. */
+const stylesLast: Plugin = {
+  name: "styles-last",
+  transformIndexHtml: {
+    order: "post",
+    handler: (html) => {
+      const found = html.match(/\s*<link rel="stylesheet"[^>]*>/g) ?? [];
+      return found.reduce((page, link) => page.replace(link, ""), html).replace("</body>", `${found.join("")}\n  </body>`);
+    },
+  },
+};
 
 export default defineConfig({
   plugins: [
     react(),
+    stylesLast,
     tailwindcss(),
     VitePWA({
       registerType: "autoUpdate",

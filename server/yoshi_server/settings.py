@@ -51,6 +51,7 @@ MIDDLEWARE = [
     "yoshi_server.middleware.more_headers",
     "csp.middleware.CSPMiddleware",
     "django.middleware.security.SecurityMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "yoshi_server.middleware.only_known_bodies",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -131,6 +132,8 @@ WEB_DIST = Path(env("YOSHI_WEB_DIST", default=str(ROOT / "web" / "dist")))
 TYPEFACE = ROOT / "web/node_modules/@fontsource-variable/archivo/files/archivo-latin-wght-normal.woff2"
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
 WHITENOISE_INDEX_FILE = False
+# What has its content's hash in its name never changes under that name.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+$"
 PROXIES = env.int(
     "YOSHI_PROXIES", default=0
 )  # how many reverse proxies stand before this server; what others claim to have seen is not believed

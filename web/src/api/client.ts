@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { counting } from "./busy.ts";
 import type { paths } from "./schema.gen.ts";
 import type { ProblemBody } from "./types.ts";
 
@@ -26,7 +27,7 @@ const csrf: Middleware = {
 };
 
 export const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? "http://localhost" });
-client.use(csrf);
+client.use(csrf, counting);
 
 type Reply<T> = { data?: T; error?: unknown; response: Response };
 

@@ -7,10 +7,11 @@ import { leave } from "../api/session.ts";
 import type { Me, Units } from "../api/types.ts";
 import { waiting } from "../device/device.ts";
 import { Waits } from "../features/day/Waits.tsx";
-import { JobPage } from "../features/job/JobPage.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { type Clock, readBy } from "../format/clock.ts";
+import { Waiting } from "../parts/Waiting.tsx";
 import { Dialog } from "../ui/Dialog.tsx";
+import { Busy } from "./Busy.tsx";
 import { ErrorBoundary } from "./ErrorBoundary.tsx";
 import { Palette } from "./Palette.tsx";
 import { SetPassword } from "./SetPassword.tsx";
@@ -19,6 +20,7 @@ import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
 
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
+const JobPage = lazy(() => import("../features/job/JobPage.tsx"));
 const JobsPage = lazy(() => import("../features/jobs/JobsPage.tsx"));
 const CustomersPage = lazy(() => import("../features/cards/CustomersPage.tsx"));
 const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
@@ -54,11 +56,12 @@ export function App() {
     <QueryClientProvider client={queries}>
       <BrowserRouter>
         <ErrorBoundary>
+          <Busy />
           <Gate>
             <Shortcuts />
             <Palette />
             <Waits />
-            <Suspense fallback={<p className="p-8 text-soft">Opening …</p>}>
+            <Suspense fallback={<Waiting rows={4} />}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />
                 <Route path="/jobs" element={<JobsPage />} />
@@ -86,6 +89,18 @@ export function App() {
   );
 }
 
+/** The page before anything is known: the bar, and where the rest will stand. */
+function Shell() {
+  return (
+    <div className="flex h-dvh flex-col">
+      <header className="name flex min-h-[56px] items-center border-b border-rule px-5">Yoshi</header>
+      <main className="flex-1 bg-sheet px-6">
+        <Waiting rows={4} label="Opening Yoshi" />
+      </main>
+    </div>
+  );
+}
+
 /** The one page that needs no session is where a link leads that sets a password. */
 function Gate({ children }: { children: ReactNode }) {
   return useLocation().pathname === "/password" ? <SetPassword /> : <SessionGate>{children}</SessionGate>;
@@ -98,7 +113,7 @@ function SessionGate({ children }: { children: ReactNode }) {
   const [leaving, setLeaving] = useState<number | null>(null);
   const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: Date.now(), fromDevice: false });
   const signedOut = error instanceof Refused && error.status === 401;
-  if (isPending) return <p className="p-8 text-soft">Opening Yoshi …</p>;
+  if (isPending) return <Shell />;
   if (signedOut) {
     const done = () => {
       cache.clear();

@@ -58,7 +58,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
                 to={`${base}/${id}`}
                 aria-label={label}
                 aria-current={now ? "step" : undefined}
-                className="flex min-h-[44px] min-w-[36px] items-center justify-center gap-2 whitespace-nowrap"
+                className="flex min-h-[44px] min-w-[44px] items-center justify-center gap-2 whitespace-nowrap"
               >
                 <Fitting result={result} now={now} />
                 {now && <span className="text-[16px] font-semibold text-copper">{label}</span>}

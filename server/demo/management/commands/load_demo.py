@@ -9,7 +9,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from accounts.models import Person, ProfileRevision, Shop
-from accounts.queries import profile_of
+from accounts.queries import profile_of, shop_of
 from cylinders.actions.book import add_cylinder
 from cylinders.actions.past import record_past
 from cylinders.queries import circuit_movements
@@ -97,7 +97,7 @@ def _was_recovered(person: Person, circuit: Circuit, key: str) -> None:
     """What the book says was in it came out on the visit before, so that the new charge is none that was lost."""
     circuit.refresh_from_db()
     net = sum(row.mass_kg if row.to_circuit_id == circuit.pk else -row.mass_kg for row in circuit_movements(circuit))
-    full = full_charge_kg(schema.load(Plate, circuit.plate, "/plate"), profile_of(person.shop)) or 0.0
+    full = full_charge_kg(schema.load(Plate, circuit.plate, "/plate"), profile_of(shop_of(person))) or 0.0
     out = min(net, full)
     if out > BOOK_KG:
         record_past(

@@ -35,7 +35,7 @@ export default function InstrumentsPage() {
             Nothing is paired. Ask for a code, give it to the gateway, and its instruments stand here.
           </p>
         )}
-        <ul className="mt-4 grid gap-6">
+        <ul className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-6">
           {kits.map((kit) => (
             <Kit key={kit.id} kit={kit} wanted={asked.get("job") ?? ""} />
           ))}

@@ -19,7 +19,7 @@ import { DiscardedNote, TidyJob } from "./TidyJob.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 import { WhatIsInside } from "./WhatIsInside.tsx";
 
-export function JobPage() {
+export default function JobPage() {
   const { code = "", step } = useParams();
   const { system } = useSession();
   return (

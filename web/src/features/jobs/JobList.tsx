@@ -61,7 +61,13 @@ function Progress({ job }: { job: JobRow }) {
   const now = job.closed ? steps.length : steps.findIndex((s) => s.id === job.step);
   return (
     <span className="text-[14px]">
-      <svg width="142" height="14" viewBox="0 0 142 14" aria-hidden="true" className="block">
+      <svg
+        width="142"
+        height="14"
+        viewBox={`0 0 ${Math.max((steps.length - 1) * apart + 18, 142)} 14`}
+        aria-hidden="true"
+        className="block"
+      >
         <path d={`M4 7h${(steps.length - 1) * apart}`} stroke="var(--rule)" strokeWidth="3" />
         {steps.map((step, n) => (
           <path

@@ -18,8 +18,8 @@ export default function TrailPage() {
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
         <div className="flex flex-wrap items-end justify-between gap-4">
           <h1>Who did what</h1>
-          <div className="flex items-end gap-3">
-            <div className="w-[240px]">
+          <div className="flex flex-wrap items-end gap-3">
+            <div className="w-[190px] sm:w-[240px]">
               <Field
                 label="find"
                 hint="a name, a job, a word"

@@ -44,7 +44,7 @@ export function CircuitPage({ id }: { id: number }) {
       <p className="mt-3 text-[15px]">
         <VerdictBadge word={history.word} /> {fill(history.message, system)}
       </p>
-      <dl className="mt-3 grid grid-cols-2 gap-x-8 gap-y-2 lg:grid-cols-5">
+      <dl className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2 sm:gap-x-8 lg:grid-cols-5">
         <Fact label="full charge" value={history.full ? showAmount(history.full, system) : "not known"} />
         <Fact label="put in, less recovered" value={showAmount(history.balance, system)} />
         <Fact
@@ -100,7 +100,7 @@ function Events({ circuit }: { circuit: CircuitState }) {
         {[...circuit.events].reverse().map((event) => (
           <li
             key={`${event.at}${event.kind}${event.kg}`}
-            className="grid grid-cols-[100px_110px_minmax(0,1fr)] gap-3 border-b border-rule py-2"
+            className="grid grid-cols-[84px_minmax(0,1fr)] gap-x-3 gap-y-1 border-b border-rule py-2 sm:grid-cols-[100px_110px_minmax(0,1fr)]"
           >
             <span className="text-soft">
               {new Date(event.at).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}

@@ -9,7 +9,7 @@ const SOON_MS = 10 * 3600_000;
 const MOST = 5;
 
 /** What goes on without a hand, soonest first, with when it tells something. */
-export function running(day: DayState): Running[] {
+function running(day: DayState): Running[] {
   const now = new Date(day.now).getTime();
   return day.jobs
     .flatMap((job): Running[] => {

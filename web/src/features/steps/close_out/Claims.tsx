@@ -60,7 +60,7 @@ function Row({ claim }: { claim: Claim }) {
       {there && (
         <Link
           to={`/job/${answer.code}/${claim.step}`}
-          className="inline-flex min-h-[44px] items-center self-start text-[14px] underline decoration-dotted underline-offset-4"
+          className="inline-flex min-h-[44px] min-w-[44px] items-center self-start text-[14px] underline decoration-dotted underline-offset-4"
         >
           {stepLabel(claim.step as StepName)}
         </Link>

@@ -85,7 +85,7 @@ function LossRule({ loss }: { loss: NonNullable<Pictures["leak_search"]["loss"]>
         x={Math.min(Math.max(x(loss.lost.value), 60), 240)}
         y="14"
         textAnchor="middle"
-        fontSize="13"
+        fontSize="15"
         fontWeight="640"
       >
         lost {showAmount(loss.lost, system)}
