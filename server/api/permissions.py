@@ -102,6 +102,7 @@ OPERATIONS: dict[str, Allowed] = {
     "GET /cylinders/{code}": READS,
     "POST /cylinders/{code}/weigh": Allowed("technician", "weighed a cylinder"),
     "POST /cylinders/{code}/move": Allowed("technician", "booked a movement"),
+    "POST /cylinders/{code}/lines/{line}/take-back": Allowed("technician", "took back a line of a cylinder"),
     "POST /cylinders/{code}/prepare": Allowed("technician", "prepared a cylinder"),
     "GET /cards/{kind}": READS,
     "GET /cards/{kind}/blank": READS,

@@ -14,7 +14,7 @@ from api.routes_tasks import TaskRow, own_task, task_row
 from api.shapes import Code, Key, Search, Strict
 from api.who import asking_shop, person_of
 from cylinders import queries
-from cylinders.actions.book import add_cylinder, move, prepare, weigh
+from cylinders.actions.book import UNDONE, add_cylinder, move, prepare, take_back, weigh
 from cylinders.actions.import_csv import export_cylinders, import_cylinders
 from cylinders.models import Cylinder
 from cylinders.queries import Line
@@ -63,6 +63,7 @@ class LedgerLine(Schema):
     gross_kg: float
     reason: str
     job: str
+    can_go: bool
 
 
 class BookState(BookRow):
@@ -100,6 +101,11 @@ class MoveOut(Strict):
     at: Moment | None = None
 
 
+class TakeBack(Strict):
+    key: str = Key
+    reason: str = Field("", max_length=300)
+
+
 class Keyed(Strict):
     key: str = Key
 
@@ -125,7 +131,7 @@ def _row(row: Cylinder, held: Account) -> dict[str, Any]:
     }
 
 
-def _line(line: Line) -> dict[str, Any]:
+def _line(line: Line, *, last: bool) -> dict[str, Any]:
     movement = line.movement
     names = {
         "opening": "came with",
@@ -149,6 +155,7 @@ def _line(line: Line) -> dict[str, Any]:
         "gross_kg": line.gross_kg,
         "reason": movement.reason,
         "job": movement.job_code,
+        "can_go": last and movement.kind in UNDONE and not movement.job_code,
     }
 
 
@@ -157,7 +164,7 @@ def _state(request: HttpRequest, code: str, before: int | None = None) -> dict[s
     row = queries.one_cylinder(shop, code)
     [(_, held)] = queries.accounts(shop, [row])
     lines, following = queries.ledger(row, before)
-    return {**_row(row, held), "lines": [_line(line) for line in lines], "next": following}
+    return {**_row(row, held), "lines": [_line(line, last=before is None and n == 0) for n, line in enumerate(lines)], "next": following}
 
 
 @router.get("", response=BookPage)
@@ -222,6 +229,13 @@ def post_move(request: HttpRequest, code: str, body: MoveOut) -> dict[str, Any]:
     """Move what is in it: to a cylinder, a circuit of its owner, for reclaim, or lost."""
     facts = body.dict()
     move(person_of(request), facts.pop("key"), code, facts)
+    return _state(request, code)
+
+
+@router.post("/{code}/lines/{line}/take-back", response=BookState)
+def post_take_back(request: HttpRequest, code: str, line: int, body: TakeBack) -> dict[str, Any]:
+    """Take back the last line written by hand, by its reversal."""
+    take_back(person_of(request), body.key, code, line, body.reason)
     return _state(request, code)
 
 

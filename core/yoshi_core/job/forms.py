@@ -6,6 +6,7 @@ from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.plate import LINELESS_KINDS, ONLY_COOL
 from yoshi_core.document.schema import default_unit, facts_of
 from yoshi_core.document.sheets import Facts
+from yoshi_core.findings.glossary import GLOSSARY
 from yoshi_core.instruments.channels import CHANNELS
 from yoshi_core.profile.groups import grouped
 from yoshi_core.profile.profile import CHOICES, RULES, Rule
@@ -31,6 +32,7 @@ def forms() -> dict[str, Any]:
             choice.id: {"text": choice.text, "options": dict(choice.options), "default": choice.default, "reason": choice.reason}
             for choice in CHOICES.values()
         },
+        "glossary": [{"word": term.word, "also": list(term.also), "meaning": term.meaning} for term in GLOSSARY],
     }
 
 

@@ -17,6 +17,7 @@ from api.root import api
 from cards.actions.merge import merge
 from cards.models import CardEvent
 from conftest import PLATE, QUICK, Api, make_person, signed_in_as
+from cylinders.models import Movement
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.models import Job
 from systems.models import Circuit, Customer, Site, System
@@ -43,6 +44,7 @@ NEEDS_STATE = {  # what these change is in no state to be changed here; the role
     "POST /jobs/{code}/adopt",
     "POST /jobs/{code}/profile",
     "POST /cylinders/{code}/prepare",
+    "POST /cylinders/{code}/lines/{line}/take-back",
     "POST /me/second-factor/on",
     "POST /me/second-factor/off",
     "GET /systems/{circuit_id}/retrofit",
@@ -82,6 +84,7 @@ class World:
             "name": "R-410A",
             "circuit_id": self.circuit.pk,
             "kind": "customer",
+            "line": Movement.objects.get(to_cylinder__code="N-1").pk,
             "card": kept,
             "other": other,
             "event": CardEvent.objects.get(what="merged").pk,

@@ -24,6 +24,7 @@ from yoshi_core.units.quantities import LB_KG
 from yoshi_core.units.text import parse
 
 LEAST_WATER_KG, MOST_WATER_KG = 0.09, 2000.0
+UNDONE = frozenset({"weigh", "combine", "transfer", "reclaim", "lost"})
 PLACES = {"reclaim": "sent for reclaim", "lost": "lost"}
 
 
@@ -222,6 +223,46 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
         return {"code": code}
 
     return once(shop, key, {"prepare": code}, lambda: lock_shop(shop), act)
+
+
+def take_back(person: Person, key: str, code: str, line: int, reason: str) -> dict[str, Any]:
+    """Take back the last line written by hand: its reversal, a line of its own, puts back what it moved.
+
+    Raises `InvalidInput` for a line of a job, which is corrected in the job, one that was taken back, and one that later lines stand on.
+    """
+    shop = shop_of(person)
+
+    def act(_: Shop) -> dict[str, Any]:
+        row = Cylinder.objects.get(shop=shop, code=code)
+        mine = Movement.objects.filter(Q(from_cylinder=row) | Q(to_cylinder=row))
+        found = mine.select_related("from_cylinder", "to_cylinder").get(pk=line)
+        if found.job_code:
+            raise InvalidInput("This line is a job's. Correct it there: the job writes its reversal.", path="/line")
+        if found.kind not in UNDONE or Movement.objects.filter(reverses=found).exists():
+            raise InvalidInput("This line cannot be taken back, or it was already.", path="/line")
+        for side in (found.from_cylinder, found.to_cylinder):
+            later = Q(from_cylinder=side) | Q(to_cylinder=side)
+            if side is not None and Movement.objects.filter(later, pk__gt=found.pk).exists():
+                raise InvalidInput(f"Later lines of {side.code} stand on it. Weigh it: the book takes the scale's word.", path="/line")
+        Movement.objects.create(
+            shop=shop, key=f"back/{key}", kind="reversal", at=timezone.now(), by=person.shown_name, from_cylinder=found.to_cylinder,
+            to_cylinder=found.from_cylinder, from_circuit=found.to_circuit, place=found.place, refrigerant=found.refrigerant,
+            mass_kg=found.mass_kg, provenance=found.provenance, reason=reason.strip()[:300] or "taken back", reverses=found,
+        )  # fmt: skip
+        _as_before(row, found.to_cylinder)
+        return {"code": code}
+
+    return once(shop, key, {"back": [code, line], "reason": reason}, lambda: lock_shop(shop), act)
+
+
+def _as_before(row: Cylinder, target: Cylinder | None) -> None:
+    """A cylinder that had gone for reclaim is here again; one that was empty until now holds no refrigerant by name."""
+    if row.gone == "reclaim":
+        row.gone = ""
+        row.save(update_fields=["gone"])
+    if target is not None and not Movement.objects.filter(to_cylinder=target, mass_kg__gt=0.0, reversed_by=None).exists():
+        target.refrigerant = ""
+        target.save(update_fields=["refrigerant"])
 
 
 def _last_weighed(row: Cylinder) -> datetime | None:

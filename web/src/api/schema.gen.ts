@@ -1190,6 +1190,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cylinders/{code}/lines/{line}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Take Back
+         * @description Take back the last line written by hand, by its reversal.
+         */
+        post: operations["api_routes_cylinders_post_take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cylinders/{code}/prepare": {
         parameters: {
             query?: never;
@@ -2737,6 +2757,8 @@ export interface components {
             reason: string;
             /** Job */
             job: string;
+            /** Can Go */
+            can_go: boolean;
         };
         /** NewCylinder */
         NewCylinder: {
@@ -2866,6 +2888,19 @@ export interface components {
             reason: string;
             /** At */
             at?: string | null;
+        };
+        /** TakeBack */
+        TakeBack: {
+            /**
+             * Key
+             * @description made by the client; the same key is done once
+             */
+            key: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /** Keyed */
         Keyed: {
@@ -12523,6 +12558,123 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_cylinders_post_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBack"];
             };
         };
         responses: {

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { OPEN } from "./Palette.tsx";
 import { useSession } from "./session.ts";
 import { THEMES, type Theme, useTheme } from "./theme.ts";
+import { Words } from "./Words.tsx";
 
 const PLACES = [
   ["/systems", "Systems"],
@@ -68,6 +69,7 @@ export function Frame({
             <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
             <span className={`ml-2 ${system === "si" ? "font-bold text-ink" : ""}`}>kg</span>
           </button>
+          <Words />
           <DropdownMenu.Root>
             <DropdownMenu.Trigger className="chip" aria-label={`${me.name}, menu`}>
               <span className="max-md:hidden">{me.name}</span>

@@ -4,6 +4,7 @@ import { client, take } from "../../api/client.ts";
 import { accountQuery } from "../../api/queries.ts";
 import { Field } from "../../parts/Field.tsx";
 import { useAsk } from "../../parts/useAsk.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import type { Account } from "./types.ts";
 
 /** Another password; it ends every other session. */
@@ -63,6 +64,7 @@ export function ChangePassword({ account }: { account: Account }) {
         >
           Change it
         </button>
+        <WhyNot unless={facts.old !== "" && facts.new !== ""}>It takes the old one and the new one.</WhyNot>
       </form>
     </section>
   );

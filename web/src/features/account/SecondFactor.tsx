@@ -4,6 +4,7 @@ import { client, take } from "../../api/client.ts";
 import { accountQuery } from "../../api/queries.ts";
 import { Field } from "../../parts/Field.tsx";
 import { useAsk } from "../../parts/useAsk.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import type { Account } from "./types.ts";
 
 type Secret = { secret: string; address: string; picture: string };
@@ -52,14 +53,12 @@ export function SecondFactor({ account }: { account: Account }) {
     <Field label="code" hint={hint} value={code} onChange={setCode} problem={wrong("code")} />
   );
   const button = (text: string, work: () => Promise<boolean>, ready: boolean) => (
-    <button
-      type="button"
-      className="btn mt-1 md:col-span-2 justify-self-start"
-      disabled={busy || !ready}
-      onClick={() => void work()}
-    >
-      {text}
-    </button>
+    <p className="mt-1 flex flex-wrap gap-3 md:col-span-2">
+      <button type="button" className="btn" disabled={busy || !ready} onClick={() => void work()}>
+        {text}
+      </button>
+      <WhyNot unless={ready}>Fill in what stands above it first.</WhyNot>
+    </p>
   );
   return (
     <section aria-label="Second factor" className="mt-6">

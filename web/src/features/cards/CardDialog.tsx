@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, take } from "../../api/client.ts";
 import { useSession } from "../../app/session.ts";
 import { Waiting } from "../../parts/Waiting.tsx";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { CardFields } from "./CardFields.tsx";
 import { CardHistory } from "./CardHistory.tsx";
@@ -99,7 +100,7 @@ function Edit({ card }: { card: CardState }) {
         <button type="submit" className="btn go" disabled={busy || !changed}>
           Save
         </button>
-        {!changed && <span className="text-[15px] text-soft">Nothing is changed yet.</span>}
+        <WhyNot unless={changed}>Nothing is changed yet.</WhyNot>
       </p>
     </form>
   );

@@ -7,7 +7,7 @@ import { fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Weight } from "../../parts/Weight.tsx";
 import { CardDialog } from "../cards/CardDialog.tsx";
-import { Prepare, WeighAgain } from "./forms.tsx";
+import { Prepare, TakeBack, WeighAgain } from "./forms.tsx";
 import { MoveOut } from "./MoveOut.tsx";
 
 /** The account of one cylinder: contents, what can leave, and its movements with what the scale read after each. */
@@ -75,6 +75,7 @@ export function Ledger({ code }: { code: string }) {
                   {line.by}
                   {line.reason ? `: ${line.reason}` : ""}
                 </span>
+                {line.can_go && <TakeBack code={code} line={line.id} />}
               </td>
               <td className="whitespace-nowrap">
                 {line.moved_kg > 0 ? "+ " : line.moved_kg < 0 ? "− " : ""}

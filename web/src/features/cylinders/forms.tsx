@@ -88,6 +88,28 @@ export function Prepare({ code }: { code: string }) {
   );
 }
 
+/** The last line written by hand can be taken back: its reversal is a line of its own. */
+export function TakeBack({ code, line }: { code: string; line: number }) {
+  const { send, refused, busy } = useBooking();
+  const params = { path: { code, line } };
+  const go = () =>
+    send((key) =>
+      take(client.POST("/api/cylinders/{code}/lines/{line}/take-back", { params, body: { key, reason: "" } })),
+    );
+  return (
+    <span className="block">
+      <button type="button" className="btn quiet -ml-2" disabled={busy} onClick={() => void go()}>
+        Undo this line
+      </button>
+      {refused.text && (
+        <span className="note stop block" role="alert">
+          {refused.text}
+        </span>
+      )}
+    </span>
+  );
+}
+
 export function ImportCylinders() {
   const { send } = useBooking();
   return (

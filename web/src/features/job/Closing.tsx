@@ -67,7 +67,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
       refresh(state);
       setAsking(null);
       const next = following(state, step);
-      if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`);
+      if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`, { state: { settled: step } });
     } catch (error) {
       setRefused(
         error instanceof Refused

@@ -6,6 +6,7 @@ import { useSession } from "../../app/session.ts";
 import { useJob } from "../../job/context.ts";
 import { Select } from "../../parts/Field.tsx";
 import { useAsk } from "../../parts/useAsk.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
 /** For the lead: give a job, with the others of its work order, to somebody else. */
@@ -22,6 +23,7 @@ export function HandOn({ className }: { className: string }) {
       trigger={
         <button type="button" className={`btn quiet ${className}`} disabled={link === "offline"}>
           Hand this job on
+          <WhyNot unless={link !== "offline"}>needs signal</WhyNot>
         </button>
       }
     >
@@ -66,7 +68,8 @@ function Form({ onDone }: { onDone: () => void }) {
       )}
       <button type="button" className="btn go mt-3" disabled={busy || !to} onClick={() => void go()}>
         Hand it on
-      </button>
+      </button>{" "}
+      <WhyNot unless={to !== ""}>Choose to whom first.</WhyNot>
     </>
   );
 }

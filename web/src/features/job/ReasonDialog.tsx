@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
 export function ReasonDialog(props: {
@@ -64,6 +65,7 @@ export function ReasonDialog(props: {
             Do it over, keep the old run
           </button>
         )}
+        <WhyNot unless={reason.trim() !== ""}>Say why first; it is kept in the record.</WhyNot>
       </div>
     </Dialog>
   );

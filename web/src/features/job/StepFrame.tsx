@@ -7,6 +7,7 @@ import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { ClaimNote } from "./ClaimNote.tsx";
 import { Closing } from "./Closing.tsx";
+import { JustSettled } from "./JustSettled.tsx";
 import { Reasons, Safety } from "./Reasons.tsx";
 import { Saved } from "./Saved.tsx";
 
@@ -44,6 +45,7 @@ export function StepFrame({
           </h1>
           <p className="text-[14px] text-soft">{sub}</p>
           {result.state === "open" && <Saved />}
+          <JustSettled />
         </div>
         <div className="shrink-0 md:w-[300px] md:text-right" aria-live="polite">
           <VerdictBadge word={result.verdict.word} step={step} large />

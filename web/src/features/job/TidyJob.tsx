@@ -4,6 +4,7 @@ import { client, newKey, take } from "../../api/client.ts";
 import { useJob } from "../../job/context.ts";
 import { Field } from "../../parts/Field.tsx";
 import { useAsk } from "../../parts/useAsk.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
 /** Call a job otherwise, or discard one that was begun for nothing. */
@@ -19,6 +20,7 @@ export function TidyJob({ className }: { className: string }) {
       trigger={
         <button type="button" className={`btn quiet ${className}`} disabled={link === "offline"}>
           Rename or discard
+          <WhyNot unless={link !== "offline"}>needs signal</WhyNot>
         </button>
       }
     >
@@ -57,7 +59,8 @@ function Forms({ onDone }: { onDone: () => void }) {
         <Field label="name of the job" value={title} onChange={setTitle} problem={wrong("title")} />
         <button type="submit" className="btn go mt-2" disabled={busy || title.trim() === was}>
           Rename it
-        </button>
+        </button>{" "}
+        <WhyNot unless={title.trim() !== was}>It is called that now.</WhyNot>
       </form>
       <section className="border-t border-rule pt-4" aria-label="Discard">
         <h3>Begun for nothing?</h3>

@@ -4,6 +4,7 @@ import { factsOf } from "../../api/fields.ts";
 import type { Way } from "../../api/types.ts";
 import { fill, showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
 type Visit = {
@@ -109,6 +110,7 @@ export function VisitEnd({ className }: { className: string }) {
       trigger={
         <button type="button" className={`btn quiet ${className}`} disabled={link === "offline"}>
           End this visit
+          <WhyNot unless={link !== "offline"}>needs signal</WhyNot>
         </button>
       }
     >
@@ -165,7 +167,8 @@ export function VisitEnd({ className }: { className: string }) {
       )}
       <button type="button" className="btn go mt-4" disabled={!outcome} onClick={() => void go()}>
         End the visit
-      </button>
+      </button>{" "}
+      <WhyNot unless={outcome !== ""}>Choose how it ends first.</WhyNot>
     </Dialog>
   );
 }

@@ -4,6 +4,7 @@ import { client, Refused, take } from "../../api/client.ts";
 import type { ProfileState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { useOwner } from "../../parts/useOwner.tsx";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import type { Line } from "./History.tsx";
 import { RULES, withUnit } from "./rules.ts";
 
@@ -80,6 +81,7 @@ export function Revise(props: {
         <button type="button" className="btn go" disabled={!reason.trim()} onClick={() => void go()}>
           Make it our practice
         </button>
+        <WhyNot unless={reason.trim() !== ""}>Say why first; it is kept with the revision.</WhyNot>
       </p>
     </div>
   );

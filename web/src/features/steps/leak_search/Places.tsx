@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { PlaceRow } from "../../../api/types.ts";
 import { pathOf, useIsClosed, useJob } from "../../../job/context.ts";
 import { Shape } from "../../../parts/shapes.tsx";
+import { WhyNot } from "../../../parts/WhyNot.tsx";
 import { useWide } from "../../../ui/useWide.ts";
 
 const STEP = "leak_search" as const;
@@ -72,6 +73,7 @@ export function Places({
           >
             Add it
           </button>
+          <WhyNot unless={adding.trim() !== ""}>Name the place first.</WhyNot>
         </p>
       )}
     </details>
