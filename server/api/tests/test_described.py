@@ -22,6 +22,7 @@ from schemathesis.specs.openapi.checks import content_type_conformance, response
 from accounts.models import Shop
 from conftest import make_person
 from cylinders.actions.book import add_cylinder
+from cylinders.models import Movement
 from instruments.actions.pair import begin_pairing, pair
 from jobs.actions.create_job import create_job
 from systems.models import Circuit, Site, System
@@ -60,14 +61,14 @@ def session(db: None) -> Iterator[dict[str, Any]]:
     gateway, _ = pair(begin_pairing(owner).code, "kit", [{"key": "s", "channel": "scale", "unit": "lb"}])
     THERE.update(
         job=job, cylinder="R1", circuit_id=circuit.pk, gateway_id=gateway.pk, instrument_id=gateway.instruments.get().pk, step="identify",
-        name="R-410A", username="owner",
+        name="R-410A", username="owner", kind="circuit", card=circuit.pk, other=circuit.pk, line=Movement.objects.get().pk,
     )  # fmt: skip
     for signal in (request_started, request_finished):
         signal.disconnect(close_old_connections)
     token = "a" * 32
     yield {
         "cookies": {name: morsel.value for name, morsel in client.cookies.items()} | {"csrftoken": token},
-        "headers": {"X-CSRFToken": token},
+        "headers": {"X-CSRFToken": token, "Accept-Encoding": "identity"},
     }
     for signal in (request_started, request_finished):
         signal.connect(close_old_connections)
