@@ -223,11 +223,11 @@ export const draft = (path: string, part: Partial<Draft>): Draft => ({
   ...part,
 });
 
-/** A screen of the width a query asks for. */
-export function matchesMedia(): () => void {
+/** A screen of the width a query asks for; pressed by a thumb where that is said. */
+export function matchesMedia(thumb = false): () => void {
   const before = window.matchMedia;
   window.matchMedia = ((query: string) => ({
-    matches: true,
+    matches: thumb || !query.includes("coarse"),
     media: query,
     addEventListener: () => {},
     removeEventListener: () => {},

@@ -1,17 +1,17 @@
 import { useId } from "react";
-import { useWide } from "../ui/useWide.ts";
+import { useThumb } from "../ui/useWide.ts";
 import { DisputeNote } from "./Dispute.tsx";
 import { type FieldProps, useField } from "./useField.ts";
 
-const MOST_WORDS = 180; // signs of all options together that a phone shows as buttons, and not as a closed list
+const MOST_WORDS = 180; // signs of all options together that a phone or a tablet shows as buttons, and not as a closed list
 
 type Options = [string, string][];
 type Shown = { id: string; label: string; options: Options; value: string; closed: boolean };
 
-/** A choice among named options: on a phone each its own button, so that one press answers. */
+/** A choice among named options: under a thumb each its own button, so that one press answers. */
 export function ChoiceField(props: FieldProps & { onChoose?: (value: string | null) => void }) {
   const { job, path, stored, fromCircuit, draft, facts, closed } = useField(props);
-  const wide = useWide();
+  const thumb = useThumb();
   const id = useId();
   const value = draft
     ? ((draft.value as string | null) ?? "")
@@ -22,7 +22,7 @@ export function ChoiceField(props: FieldProps & { onChoose?: (value: string | nu
     job.type(path, next, { ready: true });
     props.onChoose?.(next);
   };
-  const buttons = !wide && options.reduce((sum, [, text]) => sum + text.length, 0) <= MOST_WORDS;
+  const buttons = thumb && options.reduce((sum, [, text]) => sum + text.length, 0) <= MOST_WORDS;
   const shown = { id, label, options, value, closed };
   return (
     <div className={`${props.className ?? ""} ${buttons ? "col-span-full" : ""}`} data-field={props.keys.join(".")}>

@@ -172,6 +172,14 @@ describe("choices, words and yes or no", () => {
     expect(view.type).toHaveBeenLastCalledWith("/steps/identify/runs/0/sheet/metering", null, { ready: true });
   });
 
+  it("a choice is a button each under a thumb, also on a wide tablet", () => {
+    const back = matchesMedia(true);
+    show(jobView({}, withSheet({})), <ChoiceField step="identify" keys={["metering"]} />);
+    back();
+    expect(screen.getByRole("radio", { name: "fixed orifice" })).toBeTruthy();
+    expect(screen.queryByRole("combobox")).toBeNull();
+  });
+
   it("words keep their length and offer completions", () => {
     const view = jobView({}, withSheet({ refrigerant: "R-32" }));
     const { container } = show(view, <TextField step="identify" keys={["refrigerant"]} list={["R-32", "R-410A"]} />);

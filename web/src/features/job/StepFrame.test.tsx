@@ -27,6 +27,32 @@ function Arriving({ before, after }: { before: JobView; after: JobView }) {
   return <JobContext value={view}>{frame}</JobContext>;
 }
 
+describe("the frame of a step in glare on a phone", () => {
+  afterEach(() => {
+    delete document.documentElement.dataset.theme;
+  });
+
+  it("shows the number and the button, and everything else behind More", () => {
+    document.documentElement.dataset.theme = "sunlight";
+    window.matchMedia = (() => ({
+      matches: false,
+      addEventListener: () => {},
+      removeEventListener: () => {},
+    })) as never;
+    const with_number = (
+      <StepFrame step="weigh_in" sub="Cylinder on the scale." done="It is in" first={<p>21 lb 9.0 oz</p>}>
+        <p>sheet</p>
+      </StepFrame>
+    );
+    show(jobView({}, {}, [stepResult("weigh_in", "Holds")]), with_number);
+    const more = screen.getByText("More").closest("details");
+    expect(more?.open).toBe(false);
+    expect(more?.textContent).toContain("sheet");
+    for (const shown of [screen.getByText("21 lb 9.0 oz"), screen.getByRole("button", { name: "It is in" })])
+      expect(shown.closest("details")).toBeNull();
+  });
+});
+
 describe("the frame of a step", () => {
   it("says beside a step closed under another version what today's rules would say", () => {
     const view = jobView({}, {}, [stepResult("weigh_in", "Holds", { state: "closed" })]);

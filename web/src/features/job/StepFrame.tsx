@@ -1,10 +1,12 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { type StepName, stepLabel } from "../../api/fields.ts";
+import { useTheme } from "../../app/theme.ts";
 import { fill } from "../../format/quantity.ts";
 import { useJob, useStep } from "../../job/context.ts";
 import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { useWide } from "../../ui/useWide.ts";
 import { ClaimNote } from "./ClaimNote.tsx";
 import { Closing } from "./Closing.tsx";
 import { JustSettled } from "./JustSettled.tsx";
@@ -35,6 +37,16 @@ export function StepFrame({
     heading.current?.focus({ preventScroll: true });
     heading.current?.scrollIntoView?.({ block: "start" });
   }, [step]);
+  const [theme] = useTheme();
+  const wide = useWide();
+  /** In glare on a phone the number and the button stand alone; everything else is a press away. */
+  const glare = theme === "sunlight" && !wide && first !== undefined;
+  const rest = (
+    <>
+      {answer.kind !== "quick" && <ClaimNote step={step} />}
+      <Reasons step={step} />
+    </>
+  );
   const otherwise = answer.otherwise.find((row) => row.step === step);
   return (
     <section aria-labelledby="step-name">
@@ -68,11 +80,25 @@ export function StepFrame({
       )}
       {DRAWS_PARTS.has(step) && findings.inside && <PartsDrawing inside={findings.inside} across />}
       {first && <div className="mt-4">{first}</div>}
-      <Safety step={step} />
-      <div className="mt-4">{children}</div>
-      {answer.kind !== "quick" && <ClaimNote step={step} />}
-      {answer.kind !== "quick" && <Closing step={step} done={done} />}
-      <Reasons step={step} />
+      {glare ? (
+        <>
+          <Safety step={step} />
+          {answer.kind !== "quick" && <Closing step={step} done={done} />}
+          <details className="mt-4 border-t border-ink pt-2">
+            <summary className="btn w-full">More</summary>
+            <div className="mt-4">{children}</div>
+            {rest}
+          </details>
+        </>
+      ) : (
+        <>
+          <Safety step={step} />
+          <div className="mt-4">{children}</div>
+          {answer.kind !== "quick" && <ClaimNote step={step} />}
+          {answer.kind !== "quick" && <Closing step={step} done={done} />}
+          <Reasons step={step} />
+        </>
+      )}
     </section>
   );
 }
