@@ -9,6 +9,7 @@ import { waiting } from "../device/device.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { type Clock, readBy } from "../format/clock.ts";
+import { Shell } from "../parts/Shell.tsx";
 import { Waiting } from "../parts/Waiting.tsx";
 import { Dialog } from "../ui/Dialog.tsx";
 import { Busy } from "./Busy.tsx";
@@ -89,18 +90,6 @@ export function App() {
   );
 }
 
-/** The page before anything is known: the bar, and where the rest will stand. */
-function Shell() {
-  return (
-    <div className="flex h-dvh flex-col">
-      <header className="name flex min-h-[56px] items-center border-b border-rule px-5">Yoshi</header>
-      <main className="flex-1 bg-sheet px-6">
-        <Waiting rows={4} label="Opening Yoshi" />
-      </main>
-    </div>
-  );
-}
-
 /** The one page that needs no session is where a link leads that sets a password. */
 function Gate({ children }: { children: ReactNode }) {
   return useLocation().pathname === "/password" ? <SetPassword /> : <SessionGate>{children}</SessionGate>;
@@ -113,7 +102,7 @@ function SessionGate({ children }: { children: ReactNode }) {
   const [leaving, setLeaving] = useState<number | null>(null);
   const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: Date.now(), fromDevice: false });
   const signedOut = error instanceof Refused && error.status === 401;
-  if (isPending) return <Shell />;
+  if (isPending) return <Shell label="Opening Yoshi" />;
   if (signedOut) {
     const done = () => {
       cache.clear();

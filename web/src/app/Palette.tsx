@@ -98,12 +98,13 @@ function Find({ onGo }: { onGo: () => void }) {
   );
   const hits = match(all, text).slice(0, MOST);
   const shown = hits.map(idOf).join("\n");
-  const [chosen, setChosen] = useState("");
-  useEffect(() => setChosen(shown.split("\n")[0] ?? ""), [shown]); // what is found later may come before what was first
+  // What is found later may come before what was first: a choice is of the list it was made in, and Enter never takes one of an older.
+  const [picked, setPicked] = useState({ of: "", id: "" });
+  const chosen = picked.of === shown ? picked.id : (shown.split("\n")[0] ?? "");
   return (
     <Command
       value={chosen}
-      onValueChange={setChosen}
+      onValueChange={(id) => setPicked({ of: shown, id })}
       shouldFilter={false}
       label="Find a job, circuit, cylinder, refrigerant or screen"
       loop

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take } from "../../api/client.ts";
+import { Waiting } from "../../parts/Waiting.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { CardFields } from "./CardFields.tsx";
 import { blankQuery, type CardState, KIND_WORDS, type Kind, useCardWrite } from "./cards.ts";
@@ -56,7 +57,7 @@ function NewCard({
   const [values, setValues] = useState<Record<string, string>>({});
   const [above, setAbove] = useState<number | null>(parent?.id ?? null);
   const { busy, refused, wrong, write } = useCardWrite();
-  if (!data) return <p className="text-soft">Opening …</p>;
+  if (!data) return <Waiting rows={3} />;
   const fields = new Set(data.fields.map((field) => `/${field.name}`));
   const go = async () => {
     const made: CardState[] = [];

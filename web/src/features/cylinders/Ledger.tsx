@@ -5,6 +5,7 @@ import { cylinderQuery } from "../../api/queries.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, show } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { Waiting } from "../../parts/Waiting.tsx";
 import { Weight } from "../../parts/Weight.tsx";
 import { CardDialog } from "../cards/CardDialog.tsx";
 import { Prepare, TakeBack, WeighAgain } from "./forms.tsx";
@@ -16,7 +17,7 @@ export function Ledger({ code }: { code: string }) {
   const [before, setBefore] = useState<number | null>(null);
   const { data, error } = useQuery(cylinderQuery(code, before));
   if (error) return <p className="note">{error.message}</p>;
-  if (!data) return <p className="text-soft">Opening the account …</p>;
+  if (!data) return <Waiting rows={6} label="Opening the account" />;
   const { account } = data;
   return (
     <div>

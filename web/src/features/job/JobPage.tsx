@@ -6,6 +6,7 @@ import { useSession } from "../../app/session.ts";
 import { useJob } from "../../job/context.ts";
 import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { Run } from "../../parts/Run.tsx";
+import { Waiting } from "../../parts/Waiting.tsx";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
 import { HandOn } from "./HandOn.tsx";
@@ -101,7 +102,7 @@ function OneJob({ step }: { step: string | undefined }) {
               </Suspense>
             </div>
           )}
-          <Suspense fallback={<p className="text-soft">Opening …</p>}>
+          <Suspense fallback={<Waiting rows={5} />}>
             <Sheet />
           </Suspense>
           <VisitEnd className="mt-3 md:hidden" />

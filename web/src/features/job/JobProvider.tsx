@@ -7,6 +7,7 @@ import type { JobState, Problem, System } from "../../api/types.ts";
 import { at, JobContext, type JobView } from "../../job/context.ts";
 import { useLive } from "../../job/live.ts";
 import { type Draft, Outbox } from "../../outbox/outbox.ts";
+import { Shell } from "../../parts/Shell.tsx";
 import { useUndo } from "./useUndo.ts";
 
 const PREVIEW_MS = 220;
@@ -39,7 +40,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
 
   if (error instanceof Refused && error.status === 401) return null;
   if (error) throw error;
-  if (!kept || !loaded) return <p className="p-8 text-soft">Opening the job …</p>;
+  if (!kept || !loaded) return <Shell label="Opening the job" />;
   const answer = kept.data;
   const typing = Object.keys(drafts).length > 0;
   const live = typing && preview ? preview : null;

@@ -5,6 +5,7 @@ import type { CircuitState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill, inUnit, show, showAmount } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
+import { Waiting } from "../../parts/Waiting.tsx";
 import { CardDialog } from "../cards/CardDialog.tsx";
 import { ChargePicture } from "./ChargePicture.tsx";
 import { Jobs, StartJobs } from "./CircuitJobs.tsx";
@@ -14,7 +15,7 @@ export function CircuitPage({ id }: { id: number }) {
   const { system } = useSession();
   const { data, error } = useQuery(circuitQuery(id));
   if (error) return <p className="note">{error.message}</p>;
-  if (!data) return <p className="text-soft">Opening the circuit …</p>;
+  if (!data) return <Waiting rows={6} label="Opening the circuit" />;
   const { history } = data;
   return (
     <>
@@ -52,10 +53,7 @@ export function CircuitPage({ id }: { id: number }) {
           value={history.rate ? show(history.rate.value, "yearly_loss", system) : "—"}
           note={history.limit ? `limit ${show(history.limit.value, "yearly_loss", system)}` : "no limit applies"}
         />
-        <Fact
-          label="CO₂ equivalent"
-          value={history.co2e ? `${inUnit(history.co2e.value / 1000, "mass", "kg", 1)} t` : "—"}
-        />
+        <Fact label="CO₂ equivalent" value={history.co2e ? warming(history.co2e.value) : "—"} />
         <Fact label="next leak check" value={history.next_check ?? "none asked for"} />
       </dl>
       <ChargePicture events={data.events} full={history.full?.value ?? null} system={system} />
@@ -71,6 +69,11 @@ export function CircuitPage({ id }: { id: number }) {
       )}
     </>
   );
+}
+
+/** CO₂ equivalent in tonnes, a small one in kilograms. */
+function warming(kg: number): string {
+  return kg < 100 ? `${inUnit(kg, "mass", "kg", 1)} kg` : `${inUnit(kg / 1000, "mass", "kg", 1)} t`;
 }
 
 function Fact({ label, value, note }: { label: string; value: string; note?: string }) {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Refused } from "../../../api/client.ts";
 import { NotDone, paperOf } from "../../../api/tasks.ts";
+import { useJob } from "../../../job/context.ts";
 
 /** Record, label and document: opened beside the job, never instead of it. */
 export function Papers({ code }: { code: string }) {
@@ -23,6 +24,7 @@ type Making = { state: "none" | "asked" | "made"; where?: string; refused?: stri
 
 /** A PDF for the printer: asked for, waited for, and then there to open. It shows the job as it was when it was asked for. */
 function Paper({ code, paper }: { code: string; paper: "record" | "label" }) {
+  const { sendNow } = useJob();
   const [made, setMade] = useState<Making>({ state: "none" });
   const open = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
@@ -32,6 +34,7 @@ function Paper({ code, paper }: { code: string; paper: "record" | "label" }) {
   const ask = async () => {
     setMade({ state: "asked" });
     try {
+      await sendNow();
       setMade({ state: "made", where: await paperOf(code, paper) });
     } catch (error) {
       const said = error instanceof Refused || error instanceof NotDone ? error.message : "No answer from the server.";
