@@ -84,7 +84,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     code = job.rsplit("/", 1)[1]
     page.goto(f"/api/jobs/{code}/record")
     shoot(page, "record")
-    page.goto("/")
+    page.goto("/jobs")
     page.get_by_text("Guest house heat pump, trimming").click()
     page.get_by_role("heading", name="Verify").wait_for()
     shoot(page, "verify")

@@ -4,11 +4,21 @@ import type { DayJob, DayState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { clock, fill } from "../../format/quantity.ts";
 
-/** The job worked on last that hands can do something for now; else the last one. */
-export function goOnWith(jobs: DayJob[], name: string): DayJob | undefined {
+const SOON_MS = 5 * 60_000;
+
+/** What the plan has these hands do now; else the job worked on last that something can be done for, else the last one. */
+export function goOnWith(jobs: DayJob[], name: string, now = 0): DayJob | undefined {
   const mine = jobs.filter((job) => job.technician === name);
   const own = mine.length ? mine : jobs;
-  return own.find((job) => job.word !== "Stop" && !job.waits_until) ?? own.find((job) => job.word !== "Stop") ?? own[0];
+  const planned = own.find((job) =>
+    job.slots.some((slot) => slot.hands && new Date(slot.start).getTime() <= now + SOON_MS),
+  );
+  return (
+    planned ??
+    own.find((job) => job.word !== "Stop" && !job.waits_until) ??
+    own.find((job) => job.word !== "Stop") ??
+    own[0]
+  );
 }
 
 /** What comes after it for the same hands, on another job. */
@@ -23,7 +33,7 @@ function after(day: DayState, job: DayJob): { at: string; title: string; what: s
 
 export function GoOn({ day, one }: { day: DayState; one: boolean }) {
   const { me, system } = useSession();
-  const job = goOnWith(day.jobs, me.name);
+  const job = goOnWith(day.jobs, me.name, new Date(day.now).getTime());
   if (!job)
     return (
       <section aria-label="Go on with">

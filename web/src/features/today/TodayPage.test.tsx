@@ -52,7 +52,8 @@ describe("Today", () => {
   });
 
   it("goes on with the last own job that hands can do something for", () => {
-    const job = (part: object) => ({ technician: "M. Orrin", word: "Open", waits_until: null, ...part }) as never;
+    const job = (part: object) =>
+      ({ technician: "M. Orrin", word: "Open", waits_until: null, slots: [], ...part }) as never;
     const [stopped, waiting, mine, other] = [
       job({ code: "s", word: "Stop" }),
       job({ code: "w", waits_until: "2026-06-18T11:00:00Z" }),
@@ -65,6 +66,13 @@ describe("Today", () => {
     expect(chosen(other, stopped)).toBe("s");
     expect(chosen(other)).toBe("o");
     expect(chosen()).toBeUndefined();
+    const slot = (start: string, hands = true) => [{ hands, start }];
+    const later = job({ code: "l", slots: slot("2026-06-18T15:00:00Z") });
+    const alone = job({ code: "a", slots: slot("2026-06-18T10:00:00Z", false) });
+    const planned = job({ code: "p", slots: slot("2026-06-18T10:01:00Z") });
+    const now = new Date("2026-06-18T10:00:00Z").getTime();
+    expect(goOnWith([later, alone, planned], "M. Orrin", now)?.code).toBe("p");
+    expect(goOnWith([later, alone], "M. Orrin", now)?.code).toBe("l");
   });
 
   it("says in words why a job or a file was not taken", async () => {
