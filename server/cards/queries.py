@@ -59,7 +59,8 @@ def card(shop: Shop, kind_name: str, card_id: int) -> dict[str, Any]:
         "in_use": in_use(row),
         "below": _below(kind, row),
         "events": [
-            _event(event) for event in CardEvent.objects.filter(kind=kind.id, card=row.pk).select_related("by").order_by("-pk")[:MOST]
+            _event(event)
+            for event in CardEvent.objects.filter(kind=kind.id, card=row.pk).select_related("by", "undone_by").order_by("-pk")[:MOST]
         ],
     }
 
@@ -106,5 +107,5 @@ def _event(event: CardEvent) -> dict[str, Any]:
         "by": event.by.shown_name,
         "title": str(event.detail.get("title", "")) if event.what in {"merged", "unmerged"} else "",
         "changed": [{"name": name, "was": was, "now": now} for name, was, now in changed],
-        "undone": event.what == "merged" and CardEvent.objects.filter(undoes=event).exists(),
+        "undone": hasattr(event, "undone_by"),
     }

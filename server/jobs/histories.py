@@ -63,7 +63,7 @@ class Overview:
 
 
 def overview(shop: Shop, today: date) -> Overview:
-    """Over all circuits that are in the lists; reckoned anew once somebody wrote in the shop's books, or on another day."""
+    """Over all circuits that are in the lists; worked out again once somebody wrote in the shop's books, or on another day."""
     return _overview_at(shop.pk, shop.turn, profile_of(shop).revision, today)
 
 

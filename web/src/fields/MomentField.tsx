@@ -48,7 +48,14 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
           onKeyDown={(event) => event.key === "Enter" && leave()}
         />
         {!closed && !value && (
-          <button type="button" className="btn shrink-0" onClick={() => say(new Date())}>
+          <button
+            type="button"
+            className="btn shrink-0"
+            onClick={() => {
+              setTyped(null);
+              say(new Date());
+            }}
+          >
             {now}
           </button>
         )}

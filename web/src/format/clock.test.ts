@@ -30,6 +30,8 @@ describe("a time of day", () => {
     readBy("12");
     expect(clock(NOW)).toBe("3:04 pm");
     expect(clock(new Date(2026, 5, 18, 0, 5, 9), true)).toBe("12:05:09 am");
+    readBy(undefined);
+    expect(clock(NOW)).toBe("15:04");
   });
 });
 

@@ -6,9 +6,9 @@ const DAY_MS = 86_400_000;
 const AHEAD_MS = 3_600_000;
 const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
 
-/** Which clock the person who is signed in reads. */
-export function readBy(next: Clock): void {
-  mode = next;
+/** Which clock the person who is signed in reads; a device that kept them from before there was a choice says none. */
+export function readBy(next: Clock | undefined): void {
+  mode = next === "12" ? "12" : "24";
 }
 
 /** A clock time; with seconds where they matter. */

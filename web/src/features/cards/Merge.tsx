@@ -102,5 +102,5 @@ function Preview({ card, other, done }: { card: CardState; other: number; done: 
 
 function movesOf({ moves }: MergePreview): string {
   if (moves.length === 0) return "Nothing hangs on the other.";
-  return `${moves.map(({ what, count }) => `${count} ${what}`).join(", ")} ${moves.length === 1 && moves[0]?.count === 1 ? "comes" : "come"} over.`;
+  return `Comes over: ${moves.map(({ what, count }) => `${what} ${count}`).join(", ")}.`;
 }

@@ -114,7 +114,7 @@ describe("a card", () => {
     open();
     await screen.findByRole("option", { name: "Dome 2, Dome" });
     fireEvent.change(screen.getByLabelText("the other circuit"), { target: { value: "8" } });
-    expect(await screen.findByText("2 jobs, 1 charges put in come over.")).toBeTruthy();
+    expect(await screen.findByText("Comes over: jobs 2, charges put in 1.")).toBeTruthy();
     expect(screen.getByText(/make 18 lb 0.0 oz/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Merge the two" }));
     await waitFor(() => expect(sent[0]).toMatchObject({ body: { other: 8, once_only: true } }));
