@@ -13,8 +13,9 @@ from pathlib import Path
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Missing, Problem, Question, Reason
+from yoshi_core.findings.verdict import Missing, Problem, Question, Reason
 from yoshi_core.job import patches
 from yoshi_core.units.display import Amount, show_amount
 

@@ -10,19 +10,33 @@ CoreError
 None of them is a `ValueError`: libraries between the core and its caller must not swallow them.
 """
 
+import re
+from collections.abc import Mapping
 from typing import Any
+
+_NAME = re.compile(r"\{(\w+)(?::(\w+))?\}")
 
 
 class CoreError(Exception):
-    """Base of all errors of the core; `code` is stable, `message` is for people, `params` are the numbers."""
+    """Base of all errors of the core; `code` is stable, `message` is for people, `params` are the numbers.
+
+    `text` is the sentence with `{names}` in it and `words` what these stand for: amounts, texts, or rows of texts; whoever
+    knows the reader's units shows it from these (`findings.message.told`).
+    """
 
     code = "core"
 
-    def __init__(self, message: str, *, path: str = "", **params: Any) -> None:
-        super().__init__(message)
-        self.message = message
+    def __init__(self, text: str, *, path: str = "", words: Mapping[str, Any] | None = None, **params: Any) -> None:
+        self.text = text
+        self.words = words or {}
         self.path = path
         self.params = params
+        super().__init__(self.message)
+
+    @property
+    def message(self) -> str:
+        """The sentence as the trade reads it where no reader is known."""
+        return _NAME.sub(lambda found: _named(self.words[found[1]], found[2]) if found[1] in self.words else found[0], self.text)
 
     def at(self, path: str) -> "CoreError":
         """The same error, known to belong to the field at this JSON pointer."""
@@ -45,8 +59,8 @@ class UnitError(InvalidInput):
 
     code = "unit"
 
-    def __init__(self, reason: str, message: str, *, path: str = "", **params: Any) -> None:
-        super().__init__(message, path=path, reason=reason, **params)
+    def __init__(self, reason: str, text: str, *, path: str = "", words: Mapping[str, Any] | None = None, **params: Any) -> None:
+        super().__init__(text, path=path, words=words, reason=reason, **params)
         self.reason = reason
 
 
@@ -66,3 +80,8 @@ class OutOfRange(CoreError):
     """A value outside the range where a table, a method or a field is true."""
 
     code = "out_of_range"
+
+
+def _named(word: Any, way: str | None) -> str:
+    shown = ", ".join(str(one) for one in word) if isinstance(word, tuple) else str(word)
+    return shown[:1].upper() + shown[1:] if way == "cap" else shown

@@ -31,7 +31,11 @@ def check(person: Person, password: str, *, second_factor: bool, path: str = "/p
     password = normal(password)
     shortest = shortest_for(person, second_factor=second_factor)
     if not shortest <= len(password) <= LONGEST:
-        raise InvalidInput(f"A password here has {shortest} to {LONGEST} characters, any you like; this has {len(password)}.", path=path)
+        raise InvalidInput(
+            "A password here has {shortest} to {longest} characters, any you like; this has {count}.",
+            words={"shortest": shortest, "longest": LONGEST, "count": len(password)},
+            path=path,
+        )
     if any(unicodedata.category(letter) == "Cs" for letter in password):
         raise InvalidInput("There is half a character in this password; type it again.", path=path)
     try:

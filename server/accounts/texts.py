@@ -19,9 +19,11 @@ def one_line(text: str, most: int, path: str, label: str) -> str:
     """The text without spaces around it. Raises `InvalidInput` for one too long, or with what no line holds."""
     text = text.strip()
     if len(text) > most:
-        raise InvalidInput(f"{label} takes up to {most} characters; this has {len(text)}.", path=path)
+        raise InvalidInput(
+            "{label} takes up to {most} characters; this has {count}.", words={"label": label, "most": most, "count": len(text)}, path=path
+        )
     if any(unicodedata.category(letter) in {"Cc", "Cs", "Zl", "Zp"} for letter in text):
-        raise InvalidInput(f"{label} stands on one line, without signs that cannot be seen.", path=path)
+        raise InvalidInput("{label} stands on one line, without signs that cannot be seen.", words={"label": label}, path=path)
     return text
 
 
@@ -29,11 +31,13 @@ def code_of(text: str, most: int, path: str, label: str) -> str:
     """A code that can stand in an address. Raises `InvalidInput`."""
     text = one_line(text, most, path, label)
     if not text:
-        raise InvalidInput(f"{label} is empty.", path=path)
+        raise InvalidInput("{label} is empty.", words={"label": label}, path=path)
     if any(sign in text for sign in IN_ADDRESS):
-        raise InvalidInput(f"{label} has none of {' '.join(IN_ADDRESS)} in it; write a dash.", path=path)
+        raise InvalidInput(
+            "{label} has none of {known} in it; write a dash.", words={"label": label, "known": " ".join(IN_ADDRESS)}, path=path
+        )
     if text.lower() in RESERVED:
-        raise InvalidInput(f"“{text}” is kept for something else; call it otherwise.", path=path)
+        raise InvalidInput("“{text}” is kept for something else; call it otherwise.", words={"text": text}, path=path)
     return text
 
 

@@ -224,7 +224,7 @@ def _json(request: HttpRequest) -> dict[str, Any]:
     try:
         body = loads(request.body)
     except NotJson as error:
-        raise InvalidInput(f"{error} Nothing was taken in.", path="/") from None
+        raise InvalidInput("{error} Nothing was taken in.", words={"error": error}, path="/") from None
     if not isinstance(body, dict):
         raise InvalidInput("An object is expected, with its readings in it.", path="/")
     return body

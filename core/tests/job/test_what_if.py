@@ -7,8 +7,9 @@ import pytest
 from tests.make import NOW, PLATE, WEIGHED, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, vacuum_sheet
 from yoshi_core.account.account import Account
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Figure, Message, Verdict
+from yoshi_core.findings.verdict import Figure, Verdict
 from yoshi_core.job import what_if
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.inside import inside_of

@@ -8,7 +8,7 @@ from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, findings, job
 from yoshi_core.document.model import Job
 from yoshi_core.document.schema import dump_full, facts_of
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.forms import forms

@@ -10,7 +10,7 @@ from tests.whole_jobs.test_parts import emptied
 from yoshi_core.day.clock import tasks_of
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.job import documents
 from yoshi_core.job.patches import Change, save
 from yoshi_core.profile.profile import Profile

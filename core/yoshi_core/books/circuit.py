@@ -11,7 +11,8 @@ from typing import Literal
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.verdict import Message, Word
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import Addition
 from yoshi_core.profile.profile import Profile

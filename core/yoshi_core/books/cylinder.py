@@ -9,7 +9,8 @@ from yoshi_core import refrigerants
 from yoshi_core.books import ownership
 from yoshi_core.charge import cylinders, recovery
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.verdict import Message, Word
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Word
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount, show
 
@@ -131,15 +132,23 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
     if not mass_kg > 0.0:
         raise InvalidInput("What goes in is above zero; what leaves is booked the other way round.", path="/mass")
     if card.kind == "new":
-        raise InvalidInput(f"{card.code} is a one-way cylinder: it is never refilled.", path="/to")
+        raise InvalidInput("{code} is a one-way cylinder: it is never refilled.", words={"code": card.code}, path="/to")
     if card.mixed:
-        raise InvalidInput(f"{card.code} holds a mixture: nothing more goes in.", path="/to")
+        raise InvalidInput("{code} holds a mixture: nothing more goes in.", words={"code": card.code}, path="/to")
     if retest_due(card.retest, now):
-        raise InvalidInput(f"{card.code}: its retest was due {card.retest}; it must not be filled.", path="/to")
+        raise InvalidInput(
+            "{code}: its retest was due {retest}; it must not be filled.", words={"code": card.code, "retest": card.retest}, path="/to"
+        )
     if card.refrigerant and card.refrigerant != refrigerant:
-        raise InvalidInput(f"{card.code} holds {card.refrigerant}; {refrigerant} must not be mixed into it.", path="/to")
+        raise InvalidInput(
+            "{code} holds {refrigerant}; {refrigerant2} must not be mixed into it.",
+            words={"code": card.code, "refrigerant": card.refrigerant, "refrigerant2": refrigerant},
+            path="/to",
+        )
     if not card.refrigerant and not card.evacuated:
-        raise InvalidInput(f"{card.code} was not evacuated and purged yet: air would go in with the charge.", path="/to")
+        raise InvalidInput(
+            "{code} was not evacuated and purged yet: air would go in with the charge.", words={"code": card.code}, path="/to"
+        )
     against = ownership.refused(
         ownership.stays(card.owner, owner),
         f"What is in {card.code} belongs to {card.owner}, this to {owner}: refrigerant of two owners is not mixed.",
@@ -148,12 +157,18 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         raise InvalidInput(against, path="/to")
     if card.water_capacity_kg is None or not refrigerants.is_known(refrigerant):
         raise InvalidInput(
-            f"No limit can be worked out for {card.code}: its water capacity or the refrigerant's table is missing.", path="/to"
+            "No limit can be worked out for {code}: its water capacity or the refrigerant's table is missing.",
+            words={"code": card.code},
+            path="/to",
         )
     limit = cylinders.fill_limit_kg(refrigerant, card.water_capacity_kg, _share(card, profile))
     if net_kg + mass_kg > limit + BOOK_KG:
         room = show(max(limit - net_kg, 0.0), "mass")
-        raise InvalidInput(f"{card.code} has room for {room}; {show(mass_kg, 'mass')} does not fit.", path="/mass")
+        raise InvalidInput(
+            "{code} has room for {room}; {mass} does not fit.",
+            words={"code": card.code, "room": room, "mass": Amount(mass_kg, "mass")},
+            path="/mass",
+        )
 
 
 def may_give(card: Card, net_kg: float, mass_kg: float) -> None:
@@ -162,7 +177,8 @@ def may_give(card: Card, net_kg: float, mass_kg: float) -> None:
         raise InvalidInput("What leaves is above zero; what comes back is booked the other way round.", path="/mass")
     if mass_kg > net_kg + BOOK_KG:
         raise InvalidInput(
-            f"{card.code} holds {show(max(net_kg, 0.0), 'mass')} by its book; {show(mass_kg, 'mass')} cannot leave it. Weigh it first if the scale says otherwise.",
+            "{code} holds {net} by its book; {mass} cannot leave it. Weigh it first if the scale says otherwise.",
+            words={"code": card.code, "net": Amount(max(net_kg, 0.0), "mass"), "mass": Amount(mass_kg, "mass")},
             path="/mass",
         )
 
@@ -173,6 +189,7 @@ def not_before(last_weighed: datetime | None, at: datetime, now: datetime) -> No
         raise InvalidInput("A movement cannot be dated in the future.", path="/at")
     if last_weighed is not None and at < last_weighed:
         raise InvalidInput(
-            f"It was weighed {last_weighed:%d %b %Y %H:%M}, and the book agrees with the scale since. A movement before that cannot be added; weigh it again.",
+            "It was weighed {last_weighed}, and the book agrees with the scale since. A movement before that cannot be added; weigh it again.",
+            words={"last_weighed": f"{last_weighed:%d %b %Y %H:%M}"},
             path="/at",
         )

@@ -26,7 +26,8 @@ def variable_flow_kg_m(liquid_od_m: float) -> float:
     nearest = min(VRF_KG_M, key=lambda size: abs(size - liquid_od_m))
     if abs(nearest - liquid_od_m) > SAME_SIZE_M:
         raise OutOfRange(
-            f"There is no usual allowance for a liquid line of {liquid_od_m * 1000:.2f} mm; take it from the maker's table.",
+            "There is no usual allowance for a liquid line of {liquid_od} mm; take it from the maker's table.",
+            words={"liquid_od": f"{liquid_od_m * 1000:.2f}"},
             value=liquid_od_m,
         )
     return VRF_KG_M[nearest]
@@ -83,7 +84,11 @@ def usual_vapour_od_m(liquid_od_m: float) -> float:
     """
     near = min(USUAL_VAPOUR_OD_IN, key=lambda inches: abs(inches * INCH_M - liquid_od_m))
     if abs(liquid_od_m / (near * INCH_M) - 1.0) > SAME_SIZE:
-        raise OutOfRange(f"No vapour line is usual beside a liquid line of {liquid_od_m / INCH_M:.3f} in.", value=liquid_od_m)
+        raise OutOfRange(
+            "No vapour line is usual beside a liquid line of {liquid_od} in.",
+            words={"liquid_od": f"{liquid_od_m / INCH_M:.3f}"},
+            value=liquid_od_m,
+        )
     return USUAL_VAPOUR_OD_IN[near] * INCH_M
 
 

@@ -69,7 +69,12 @@ def pressure_class(refrigerant: AnyRefrigerant) -> PressureClass:
 def vacuum_absolute_pa(level_inhg: float) -> float:
     """Absolute pressure in Pa of a vacuum in inHg counted down from 29.9. Raises `OutOfRange` outside 0 to 29.9."""
     if not 0.0 <= level_inhg <= FROM_INHG:
-        raise OutOfRange(f"A vacuum is from 0 to {FROM_INHG} inHg; {level_inhg:g} is not.", value=level_inhg, high=FROM_INHG)
+        raise OutOfRange(
+            "A vacuum is from 0 to {from} inHg; {level} is not.",
+            words={"from": FROM_INHG, "level": f"{level_inhg:g}"},
+            value=level_inhg,
+            high=FROM_INHG,
+        )
     return (FROM_INHG - level_inhg) * INHG_PA
 
 

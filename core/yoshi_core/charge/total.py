@@ -121,7 +121,9 @@ def total_charge(
     parts += [BuildUpPart(a.id, "part", a.label, a.mass_kg, (a.limit_kg,)) for a in adjustments]
     total = fsum(part.kg for part in parts)
     if not total > 0:
-        raise OutOfRange(f"Lines and parts take the total to {total:.3f} kg; it must be above zero.", value=total)
+        raise OutOfRange(
+            "Lines and parts take the total to {total} kg; it must be above zero.", words={"total": f"{total:.3f}"}, value=total
+        )
     squares = [(limit * LIMIT_TO_STANDARD) ** 2 for part in parts for limit in part.limits_kg]
     squares.append((scale_limit_kg * LIMIT_TO_STANDARD) ** 2)
     return ChargeBuildUp(total, sqrt(fsum(squares)), tuple(parts), extra_total, scale_limit_kg)

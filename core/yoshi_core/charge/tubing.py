@@ -30,8 +30,8 @@ def wall_m(od_m: float) -> float:
     nearest = min(WALLS_M, key=lambda size: abs(size - od_m))
     if abs(nearest - od_m) > SAME_SIZE_M:
         raise OutOfRange(
-            f"{od_m * 1000:.2f} mm ({od_m / INCH_M:.3f} in) is not a tube size Yoshi knows; "
-            "give the wall, or the maker's allowance per length.",
+            "{od} mm ({od2} in) is not a tube size Yoshi knows; give the wall, or the maker's allowance per length.",
+            words={"od": f"{od_m * 1000:.2f}", "od2": f"{od_m / INCH_M:.3f}"},
             value=od_m,
         )
     return WALLS_M[nearest]
@@ -45,7 +45,11 @@ def inside_area_m2(od_m: float, wall: float | None = None) -> float:
     thickness = wall_m(od_m) if wall is None else wall
     bore = od_m - 2 * thickness
     if not (thickness > 0 and bore > 0):
-        raise OutOfRange(f"A wall of {thickness * 1000:.2f} mm leaves no bore in {od_m * 1000:.2f} mm tube.", value=thickness)
+        raise OutOfRange(
+            "A wall of {thickness} mm leaves no bore in {od} mm tube.",
+            words={"thickness": f"{thickness * 1000:.2f}", "od": f"{od_m * 1000:.2f}"},
+            value=thickness,
+        )
     return math.pi / 4 * bore * bore
 
 

@@ -89,8 +89,8 @@ def check_source(source: Source) -> None:
     """Raise `InvalidInput` for a cylinder lighter than its tare."""
     if source.gross_kg < source.tare_kg:
         raise InvalidInput(
-            f"The cylinder reads {source.gross_kg:.3f} kg, less than its tare of {source.tare_kg:.3f} kg. "
-            "Check the tare stamped on it and that the scale was zeroed empty.",
+            "The cylinder reads {gross} kg, less than its tare of {tare} kg. Check the tare stamped on it and that the scale was zeroed empty.",
+            words={"gross": f"{source.gross_kg:.3f}", "tare": f"{source.tare_kg:.3f}"},
             path="/gross_start",
             gross_kg=source.gross_kg,
             tare_kg=source.tare_kg,

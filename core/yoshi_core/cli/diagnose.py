@@ -35,7 +35,9 @@ def _observed(options: argparse.Namespace) -> Observed:
         try:
             return parse(quantity, text, default_unit=unit).value
         except CoreError as error:
-            raise InvalidInput(f"--{name.replace('_', '-')}: {error.message}", path=f"--{name}") from None
+            raise InvalidInput(
+                "--{replace}: {message}", words={"replace": name.replace("_", "-"), "message": error.message}, path=f"--{name}"
+            ) from None
 
     def pressure(name: str) -> float | None:
         gauge = figure(name, "gauge_pressure", "psig")
@@ -48,7 +50,7 @@ def _observed(options: argparse.Namespace) -> Observed:
     for item in options.check:
         name, equals, result = item.partition("=")
         if not equals:
-            raise InvalidInput(f"--check {item}: write CHECK=RESULT, such as drier_drop=even.", path="--check")
+            raise InvalidInput("--check {item}: write CHECK=RESULT, such as drier_drop=even.", words={"item": item}, path="--check")
         checks[name] = result
     return Observed(
         options.refrigerant,

@@ -37,7 +37,9 @@ def _present(options: argparse.Namespace) -> Present:
         try:
             return parse(quantity, getattr(options, name), default_unit=unit).value
         except CoreError as error:
-            raise InvalidInput(f"--{name.replace('_', '-')}: {error.message}", path=f"--{name}") from None
+            raise InvalidInput(
+                "--{replace}: {message}", words={"replace": name.replace("_", "-"), "message": error.message}, path=f"--{name}"
+            ) from None
 
     given = {name: figure(name, quantity, unit) if getattr(options, name) else None for name, quantity, unit in FIGURES}
     reference: GaugeReference = "sealed" if options.sealed else "vented"

@@ -135,7 +135,7 @@ def _number(text: str, path: str) -> float:
     try:
         return float(text)
     except ValueError:
-        raise InvalidInput(f"{path} must be a number; {text!r} is not.", path=path) from None
+        raise InvalidInput("{place} must be a number; {text} is not.", words={"place": path, "text": f"{text!r}"}, path=path) from None
 
 
 def _weather(options: argparse.Namespace) -> Weather:
@@ -149,7 +149,7 @@ def _faults(options: argparse.Namespace, unit: Unit) -> Faults:
     for item in options.fault:
         name, equals, severity = item.partition("=")
         if not equals:
-            raise InvalidInput(f"--fault {item}: write NAME=SEVERITY, such as dirty_condenser=0.4.", path="--fault")
+            raise InvalidInput("--fault {item}: write NAME=SEVERITY, such as dirty_condenser=0.4.", words={"item": item}, path="--fault")
         plain[name] = severity if name == "other_refrigerant" else _number(severity, f"--fault {name}")
     if options.inside:
         if options.inside.strip().endswith("%"):

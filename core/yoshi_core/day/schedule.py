@@ -91,13 +91,17 @@ def _check(jobs: Sequence[JobTasks], leave_s: float) -> None:
     if len({job.id for job in jobs}) < len(jobs):
         raise InvalidInput("A job stands in the plan once.", path="/jobs")
     if len(jobs) > MOST_JOBS or any(len(job.tasks) > MOST_TASKS for job in jobs):
-        raise InvalidInput(f"A day holds up to {MOST_JOBS} jobs of {MOST_TASKS} tasks.", path="/jobs")
+        raise InvalidInput(
+            "A day holds up to {most_jobs} jobs of {most_tasks} tasks.",
+            words={"most_jobs": MOST_JOBS, "most_tasks": MOST_TASKS},
+            path="/jobs",
+        )
     if not 0.0 <= leave_s <= LONGEST_S:
         raise OutOfRange("The time to leave is from now to two weeks on.", value=leave_s)
     for job in jobs:
         for task in job.tasks:
             if not 0.0 <= task.duration_s <= LONGEST_S:
-                raise OutOfRange(f"{task.label} cannot take that long, or less than nothing.", value=task.duration_s)
+                raise OutOfRange("{label} cannot take that long, or less than nothing.", words={"label": task.label}, value=task.duration_s)
 
 
 def _most_proven(jobs: Sequence[JobTasks], leave_s: float, free: Mapping[str, float], budget: Budget) -> tuple[frozenset[str], list[Slot]]:

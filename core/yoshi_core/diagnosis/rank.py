@@ -10,7 +10,7 @@ from math import exp, fsum, inf, log
 from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor, spoken
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
@@ -227,10 +227,18 @@ def check_results(checks: Mapping[str, str]) -> None:
     """Raise `InvalidInput` for a check that is none, or a result it does not have."""
     for check_id, result in checks.items():
         if check_id not in CHECKS:
-            raise InvalidInput(f"There is no check called {check_id}; there are {', '.join(CHECKS)}.", path=f"/checks/{check_id}")
+            raise InvalidInput(
+                "There is no check called {check_id}; there are {known}.",
+                words={"check_id": check_id, "known": tuple(CHECKS)},
+                path=f"/checks/{check_id}",
+            )
         if result != CANNOT and result not in CHECKS[check_id].results:
             known = ", ".join((*CHECKS[check_id].results, CANNOT))
-            raise InvalidInput(f"{check_id} has the results {known}; {result} is none.", path=f"/checks/{check_id}")
+            raise InvalidInput(
+                "{check_id} has the results {known}; {result} is none.",
+                words={"check_id": check_id, "known": known, "result": result},
+                path=f"/checks/{check_id}",
+            )
 
 
 @lru_cache(maxsize=32)

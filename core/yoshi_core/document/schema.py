@@ -60,7 +60,12 @@ def _loader(kind: Any) -> Loader:
 
 def _wrong(path: str, wanted: str, got: Any) -> DocumentError:
     shown = repr(got)
-    return DocumentError(f"{path or '/'}: expected {wanted}, found {shown[:60]}.", path=path, wanted=wanted)
+    return DocumentError(
+        "{place}: expected {wanted}, found {shown}.",
+        words={"place": path or "/", "wanted": wanted, "shown": shown[:60]},
+        path=path,
+        wanted=wanted,
+    )
 
 
 def _number(plain: Any, path: str) -> float:
@@ -182,13 +187,13 @@ def _dataclass_loader(kind: type) -> Loader:
             raise _wrong(path, "an object", plain)
         for key in plain:
             if key not in known:
-                raise DocumentError(f"{pointer(path, key)}: there is no such field.", path=pointer(path, key))
+                raise DocumentError("{place}: there is no such field.", words={"place": pointer(path, key)}, path=pointer(path, key))
         values = {}
         for name, load_field, required in plan:
             if name in plain:
                 values[name] = load_field(plain[name], pointer(path, name))
             elif required:
-                raise DocumentError(f"{pointer(path, name)}: this field is missing.", path=pointer(path, name))
+                raise DocumentError("{place}: this field is missing.", words={"place": pointer(path, name)}, path=pointer(path, name))
         return kind(**values)
 
     return load_dataclass
@@ -226,7 +231,8 @@ def check_range(facts: Facts, value: float, unit: str, typed: str) -> None:
         return
     low, high = (show_in(bound, facts.quantity, unit) for bound in facts.hard)
     raise OutOfRange(
-        f"{facts.label[0].upper()}{facts.label[1:]} must be from {low} to {high}; {typed} is not. Check the number and its unit.",
+        "{label:cap} must be from {low} to {high}; {typed} is not. Check the number and its unit.",
+        words={"label": facts.label, "low": low, "high": high, "typed": typed},
         value=value,
         low=facts.hard[0],
         high=facts.hard[1],

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.units.display import Amount
 
 

@@ -4,8 +4,9 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal, TypeVar
 
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import NoPicture, Picture
-from yoshi_core.findings.verdict import Caution, Figure, Message, Missing, Movement, Problem, Question, Verdict
+from yoshi_core.findings.verdict import Caution, Figure, Missing, Movement, Problem, Question, Verdict
 
 _P = TypeVar("_P", bound=Picture)
 

@@ -1,15 +1,13 @@
 """What a step says: verdict with reasons, figures with their why, what is missing, what to mind.
 
-Everything here is data. Texts are templates whose `{names}` are filled from `amounts`, so that one
-finding reads in pounds or kilograms alike; nothing is formatted before a person's units are known.
+Everything here is data; a sentence is a template with what it names beside it (`message.py`).
 """
 
-import re
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Literal
 
-from yoshi_core.units.display import Amount, System, show_amount
+from yoshi_core.findings.message import Message
+from yoshi_core.units.display import Amount
 
 Word = Literal["Holds", "Wait", "Stop", "Open"]
 
@@ -17,22 +15,6 @@ Word = Literal["Holds", "Wait", "Stop", "Open"]
 Role = Literal[
     "remark", "hard", "no_method", "clock", "step", "condition", "not_the_charge", "no_step", "finding", "edge", "glass", "run_in_served", "outside", "outside_other", "thumb", "sign", "which_circuit",
 ]  # fmt: skip
-
-
-_NAME = re.compile(r"\{(\w+)\}")
-
-
-@dataclass(frozen=True)
-class Message:
-    """A sentence; `{name}` stands for the amount of that name, or for itself where there is none."""
-
-    text: str
-    amounts: Mapping[str, Amount] = field(default_factory=dict)
-
-    def show(self, system: System = "us") -> str:
-        """The sentence in one system of units."""
-        all_of_it = tuple(self.amounts.values())
-        return _NAME.sub(lambda m: show_amount(self.amounts[m[1]], system, all_of_it) if m[1] in self.amounts else m[0], self.text)
 
 
 @dataclass(frozen=True)

@@ -74,7 +74,7 @@ def channel(name: str) -> Channel:
     """The channel of a name. Raises `InvalidInput` naming those there are."""
     found = CHANNELS.get(name)
     if found is None:
-        raise InvalidInput(f"There is no channel {name!r}. Use one of: {', '.join(CHANNELS)}.")
+        raise InvalidInput("There is no channel {name}. Use one of: {known}.", words={"name": f"{name!r}", "known": tuple(CHANNELS)})
     return found
 
 
@@ -90,16 +90,19 @@ def read(name: str, value: object, unit: str) -> float:
     """A posted value in SI. Raises `InvalidInput` for what is no number or a wrong unit, `OutOfRange` for what cannot be."""
     facts = channel(name)
     if isinstance(value, bool) or not isinstance(value, (int, float)) or not isfinite(value):
-        raise InvalidInput(f"{facts.label}: {str(value)[:40]!r} is no number.")
+        raise InvalidInput("{label}: {value} is no number.", words={"label": facts.label, "value": f"{str(value)[:40]!r}"})
     try:
         found = float(value) if unit == si_unit(facts) else parse_number(float(value), facts.quantity, unit)
     except InvalidInput:
         units = ", ".join(u.symbol for u in QUANTITIES[facts.quantity].units)
-        raise InvalidInput(f"{facts.label}: {unit[:20]!r} is not a unit of it. Use {units}.") from None
+        raise InvalidInput(
+            "{label}: {unit} is not a unit of it. Use {units}.", words={"label": facts.label, "unit": f"{unit[:20]!r}", "units": units}
+        ) from None
     if not facts.low <= found <= facts.high:
         low, high = show(facts.low, facts.quantity), show(facts.high, facts.quantity)
         raise OutOfRange(
-            f"{facts.label}: {show(found, facts.quantity)} is outside {low} to {high}. Check the unit it posts in.",
+            "{label}: {found} is outside {low} to {high}. Check the unit it posts in.",
+            words={"label": facts.label, "found": Amount(found, facts.quantity), "low": low, "high": high},
             value=found,
             low=facts.low,
             high=facts.high,
@@ -112,7 +115,8 @@ def check_moment(at: datetime, now: datetime) -> None:
     ahead = (at - now).total_seconds()
     if ahead > AHEAD_S:
         raise InvalidInput(
-            f"This reading is {ahead / 60:.0f} min ahead of the clock: set the instrument's clock, or send your own time along."
+            "This reading is {ahead} min ahead of the clock: set the instrument's clock, or send your own time along.",
+            words={"ahead": f"{ahead / 60:.0f}"},
         )
     if ahead < -OLDEST_S:
         raise InvalidInput("This reading is older than two weeks; import it as a log.")

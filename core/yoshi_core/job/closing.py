@@ -47,27 +47,33 @@ def _closable(result: StepResult, findings: Findings, step: str, reason: str, *,
     """Raises `InvalidInput`. Where nothing was `done` in a step, what must not be done there does not hold it open."""
     path = f"/steps/{step}"
     if result.problems:
-        raise InvalidInput(f"The step cannot close yet: {result.problems[0].message.show()}", path=result.problems[0].path)
+        raise InvalidInput(
+            "The step cannot close yet: {message}", words={"message": result.problems[0].message.show()}, path=result.problems[0].path
+        )
     if result.questions:
         raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
     if step == "close_out" and (result.verdict.word != "Holds" or result.missing):
-        raise InvalidInput(f"The job cannot close: {result.verdict.headline.show()}", path=path)
+        raise InvalidInput("The job cannot close: {headline}", words={"headline": result.verdict.headline.show()}, path=path)
     stop = hard_stop(result) if done else None
     if stop is not None:
-        raise InvalidInput(f"A reason does not lift this: {stop}", path=path)
+        raise InvalidInput("A reason does not lift this: {stop}", words={"stop": stop}, path=path)
     asked = next((m for m in result.missing if m.hard and done), None)
     if asked is not None:
-        raise InvalidInput(f"A reason is not enough for this: {asked.label}.", path=asked.path)
+        raise InvalidInput("A reason is not enough for this: {label}.", words={"label": asked.label}, path=asked.path)
     if reason:
         return
     if result.missing:
         lacking = ", ".join(m.label for m in result.missing)
-        raise InvalidInput(f"Still needed: {lacking}. Closing it all the same needs a reason.", path=path)
+        raise InvalidInput("Still needed: {lacking}. Closing it all the same needs a reason.", words={"lacking": lacking}, path=path)
     if result.verdict.word != "Holds":
-        raise InvalidInput(f"The step says {result.verdict.word}. Closing it all the same needs a reason.", path=path)
+        raise InvalidInput("The step says {word}. Closing it all the same needs a reason.", words={"word": result.verdict.word}, path=path)
     claim = next((c for c in findings.claims if c.step == step), None)
     if claim is not None and not claim.settled and not claim.awaits:
-        raise InvalidInput(f"{claim.label} is not shown: {claim.words.show()} Closing it all the same needs a reason.", path=path)
+        raise InvalidInput(
+            "{label} is not shown: {words} Closing it all the same needs a reason.",
+            words={"label": claim.label, "words": claim.words.show()},
+            path=path,
+        )
 
 
 def _unanswered(findings: Findings, step: str) -> bool:
@@ -128,14 +134,14 @@ def not_applicable(job: Job, step: str, by: str, at: datetime, reason: str, *, p
         raise InvalidInput("This step is done already; open it again first.", path=f"/steps/{step}")
     stop = hard_stop(evaluate(job, profile or Profile(), at).step(step)) if touched(job, step) else None
     if stop is not None:
-        raise InvalidInput(f"A reason does not lift this: {stop}", path=f"/steps/{step}")
+        raise InvalidInput("A reason does not lift this: {stop}", words={"stop": stop}, path=f"/steps/{step}")
     event = StepEvent("not_applicable", at, by, reason.strip())
     return _with_record(job, step, StepRecord(record.runs, (*record.events, event)))
 
 
 def _record(job: Job, step: str) -> StepRecord:
     if step not in registry.order(job.kind):
-        raise InvalidInput(f"This job has no step {step}.", path="/steps")
+        raise InvalidInput("This job has no step {step}.", words={"step": step}, path="/steps")
     return job.steps.get(step, StepRecord())
 
 

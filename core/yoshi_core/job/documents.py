@@ -39,8 +39,8 @@ def loads(text: str) -> Export:
         plain = json.loads(text, parse_constant=_refuse_constant)
     except json.JSONDecodeError as error:
         raise DocumentError(
-            f"This is not a whole JSON document: {error.msg} at line {error.lineno}, column {error.colno}. "
-            "It may have been cut off; fetch it again.",
+            "This is not a whole JSON document: {msg} at line {lineno}, column {colno}. It may have been cut off; fetch it again.",
+            words={"msg": error.msg, "lineno": error.lineno, "colno": error.colno},
             line=error.lineno,
         ) from None
     return load_plain(plain)
@@ -56,14 +56,16 @@ def load_plain(plain: Any) -> Export:
     plain = migrate(plain)
     for key in plain:
         if key not in {"format", "version", "job", "profile", "now", "core_version", "findings"}:
-            raise DocumentError(f"/{key}: there is no such field.", path=f"/{key}")
+            raise DocumentError("/{key}: there is no such field.", words={"key": key}, path=f"/{key}")
     if "job" not in plain:
         raise DocumentError("/job: this field is missing.", path="/job")
     profile = schema.load(Profile, plain.get("profile", {}), "/profile")
     try:
         check(profile)
     except CoreError as error:
-        raise DocumentError(f"/profile{error.path}: {error.message}", path=f"/profile{error.path}") from None
+        raise DocumentError(
+            "/profile{place}: {message}", words={"place": error.path, "message": error.message}, path=f"/profile{error.path}"
+        ) from None
     now = schema.load(datetime, plain["now"], "/now") if "now" in plain else None
     return Export(load_job(plain["job"], "/job"), profile, now, plain.get("findings"))
 
@@ -76,13 +78,13 @@ def load_job(plain: Any, path: str = "") -> Job:
     except DocumentError:
         raise
     except CoreError as error:
-        raise DocumentError(f"{error.path}: {error.message}", path=error.path) from None
+        raise DocumentError("{place}: {message}", words={"place": error.path, "message": error.message}, path=error.path) from None
     return Job(**{**{name: getattr(job, name) for name in get_type_hints(Job)}, "steps": steps})
 
 
 def _load_record(step: str, record: StepRecord, path: str) -> StepRecord:
     if step not in STEPS:
-        raise DocumentError(f"{path}: there is no step called {step}.", path=path)
+        raise DocumentError("{place}: there is no step called {step}.", words={"place": path, "step": step}, path=path)
     runs = tuple(
         Run(
             schema.load(STEPS[step].sheet, run.sheet, f"{path}/runs/{number}/sheet"),
@@ -128,7 +130,7 @@ def _text(plain: Any) -> str:
 
 
 def _refuse_constant(name: str) -> Any:
-    raise DocumentError(f"{name} is not a number a document may hold.")
+    raise DocumentError("{name} is not a number a document may hold.", words={"name": name})
 
 
 def _from_version_1(plain: dict[str, Any]) -> dict[str, Any]:
@@ -194,13 +196,14 @@ _MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 def migrate(plain: Any) -> dict[str, Any]:
     """The document in the present version. Raises `DocumentError` for another format or a later version."""
     if not isinstance(plain, dict) or plain.get("format") != FORMAT:
-        raise DocumentError(f"/format: this is not a {FORMAT} document.", path="/format")
+        raise DocumentError("/format: this is not a {format} document.", words={"format": FORMAT}, path="/format")
     version = plain.get("version")
     if isinstance(version, bool) or not isinstance(version, int) or version < 1:
         raise DocumentError("/version: expected a whole number from 1.", path="/version")
     if version > VERSION:
         raise DocumentError(
-            f"/version: this document is version {version}; this Yoshi reads up to {VERSION}. Update Yoshi to open it.",
+            "/version: this document is version {version}; this Yoshi reads up to {version2}. Update Yoshi to open it.",
+            words={"version": version, "version2": VERSION},
             path="/version",
         )
     if not isinstance(plain.get("job", {}), dict):

@@ -19,7 +19,8 @@ from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
-from yoshi_core.findings.verdict import Message, Problem
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import documents
 from yoshi_core.steps.registry import STEPS
 from yoshi_core.units.mass import Echo, ParsedMass, echo
@@ -218,7 +219,8 @@ class Place:
         span = self.facts.hard[1] - self.facts.hard[0] if self.facts.hard else WIDEST
         if entry.limit is not None and not 0.0 <= entry.limit <= span:
             raise OutOfRange(
-                f"The ± of {self.facts.label} cannot be so; leave it out where it is not known.",
+                "The ± of {label} cannot be so; leave it out where it is not known.",
+                words={"label": self.facts.label},
                 path=self.path,
                 value=entry.limit,
                 low=0.0,
@@ -229,7 +231,9 @@ class Place:
         assert self.facts is not None
         if len(value) > self.facts.max_length:
             raise DocumentError(
-                f"{self.facts.label.capitalize()} takes up to {self.facts.max_length} characters; this has {len(value)}.", path=self.path
+                "{label:cap} takes up to {max_length} characters; this has {count}.",
+                words={"label": self.facts.label, "max_length": self.facts.max_length, "count": len(value)},
+                path=self.path,
             )
         text = value.strip()
         if self.path.endswith("/refrigerant"):
@@ -248,14 +252,14 @@ def locate(path: str) -> Place:
             return _walk(BESIDE[where], keys[2:], path)
         case ["steps", step, "runs", run, "sheet", _, *_] as keys if step in STEPS and RUN.fullmatch(run):
             return _walk(STEPS[step].sheet, keys[5:], path)
-    raise DocumentError(f"{path}: there is no field to save here.", path=path)
+    raise DocumentError("{place}: there is no field to save here.", words={"place": path}, path=path)
 
 
 def _parts(path: str) -> list[str]:
     try:
         return list(JsonPointer(path).parts)
     except JsonPointerException:
-        raise DocumentError(f"{path}: this is no JSON pointer.", path=path) from None
+        raise DocumentError("{place}: this is no JSON pointer.", words={"place": path}, path=path) from None
 
 
 def _walk(kind: Any, keys: list[str], path: str) -> Place:
@@ -264,15 +268,15 @@ def _walk(kind: Any, keys: list[str], path: str) -> Place:
         if dataclasses.is_dataclass(kind) and isinstance(kind, type) and kind is not Entry:
             hint = get_type_hints(kind, include_extras=True).get(key)
             if hint is None:
-                raise DocumentError(f"{path}: there is no field called {key}.", path=path)
+                raise DocumentError("{place}: there is no field called {key}.", words={"place": path, "key": key}, path=path)
             facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None)
             kind = get_args(hint)[0] if facts else hint
         elif isinstance(get_origin(kind), type) and issubclass(get_origin(kind), Mapping):
             if not key or len(key) > LONGEST_KEY:
-                raise DocumentError(f"{path}: a row needs a short name.", path=path)
+                raise DocumentError("{place}: a row needs a short name.", words={"place": path}, path=path)
             kind, facts = get_args(kind)[1], None
         else:
-            raise DocumentError(f"{path}: there is no field called {key}.", path=path)
+            raise DocumentError("{place}: there is no field called {key}.", words={"place": path, "key": key}, path=path)
     return Place(kind, facts, path)
 
 
@@ -282,11 +286,11 @@ def _with(place: Any, keys: Sequence[str], value: Any, path: str) -> Any:
     if isinstance(place, list):
         number = int(key)
         if number > len(place):
-            raise DocumentError(f"{path}: there is no run {number}.", path=path)
+            raise DocumentError("{place}: there is no run {number}.", words={"place": path, "number": number}, path=path)
         here = place[number] if number < len(place) else {"sheet": {}}
         return [*place[:number], _with(here, rest, value, path), *place[number + 1 :]]
     if not rest:
         return {**place, key: value} if value is not None else {name: item for name, item in place.items() if name != key}
     if key not in place and len(place) >= MAX_ROWS:
-        raise DocumentError(f"{path}: more than {MAX_ROWS} rows.", path=path)
+        raise DocumentError("{place}: more than {max_rows} rows.", words={"place": path, "max_rows": MAX_ROWS}, path=path)
     return {**place, key: _with(place.get(key, [] if key == "runs" else {}), rest, value, path)}

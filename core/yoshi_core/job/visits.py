@@ -38,10 +38,12 @@ def end_visit(job: Job, findings: Findings, ending: Ending, by: str, at: datetim
     if visit is None:
         raise InvalidInput("No visit is under way: start one first.", path="/visits")
     if outcome not in OUTCOMES:
-        raise InvalidInput(f"A visit ends as {', '.join(OUTCOMES.values())}.", path="/outcome")
+        raise InvalidInput("A visit ends as {known}.", words={"known": tuple(OUTCOMES.values())}, path="/outcome")
     way = next((way for way in ways(findings) if way.id == outcome), None)
     if way is not None and not way.open:
-        raise InvalidInput(f"It may not end as {way.label.lower()}: {way.words.show()}", path="/outcome")
+        raise InvalidInput(
+            "It may not end as {label}: {words}", words={"label": way.label.lower(), "words": way.words.show()}, path="/outcome"
+        )
     if (way is None or way.reasoned) and not reason.strip():
         raise InvalidInput("Say why it ends this way; the next visit starts from it.", path="/reason")
     if outcome == "running_not_proven" and not awaited.strip():

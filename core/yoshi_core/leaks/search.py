@@ -139,10 +139,12 @@ def search(
     known = {place.id for place in places}
     for place_id, done in tried.items():
         if place_id not in known:
-            raise InvalidInput(f"There is no place {place_id} on this map.", path=f"/places/{place_id}")
+            raise InvalidInput("There is no place {place_id} on this map.", words={"place_id": place_id}, path=f"/places/{place_id}")
         for method_id in done.results:
             if method_id not in METHODS:
-                raise InvalidInput(f"There is no method {method_id}.", path=f"/places/{place_id}/{method_id}")
+                raise InvalidInput(
+                    "There is no method {method_id}.", words={"method_id": method_id}, path=f"/places/{place_id}/{method_id}"
+                )
     weights = {p.id: p.prior * _seen(tried.get(p.id, Tried()), contents, loss_kg_year, least) for p in places}
     if another:
         weights = {place_id: 0.0 if state_of(tried.get(place_id, Tried())) == "hit" else w for place_id, w in weights.items()}

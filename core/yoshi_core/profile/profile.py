@@ -56,7 +56,7 @@ def read_overrides(entries: Mapping[str, str]) -> dict[str, float]:
     for rule_id, text in entries.items():
         rule = RULES.get(rule_id)
         if rule is None:
-            raise InvalidInput(f"There is no rule {rule_id}.", path=f"/overrides/{rule_id}")
+            raise InvalidInput("There is no rule {rule_id}.", words={"rule_id": rule_id}, path=f"/overrides/{rule_id}")
         if not text.strip():
             continue
         try:
@@ -71,10 +71,16 @@ def check(profile: Profile) -> None:
     for rule_id, value in profile.overrides.items():
         rule = RULES.get(rule_id)
         if rule is None:
-            raise InvalidInput(f"There is no rule {rule_id}.", path=f"/overrides/{rule_id}")
+            raise InvalidInput("There is no rule {rule_id}.", words={"rule_id": rule_id}, path=f"/overrides/{rule_id}")
         if not rule.low <= value <= rule.high:
             raise OutOfRange(
-                f"“{rule.text}” takes {show(rule.low, rule.quantity)} to {show(rule.high, rule.quantity)}, not {show(value, rule.quantity)}.",
+                "“{text}” takes {low} to {high}, not {value}.",
+                words={
+                    "text": rule.text,
+                    "low": Amount(rule.low, rule.quantity),
+                    "high": Amount(rule.high, rule.quantity),
+                    "value": Amount(value, rule.quantity),
+                },
                 path=f"/overrides/{rule_id}",
                 value=value,
                 low=rule.low,
@@ -82,4 +88,8 @@ def check(profile: Profile) -> None:
             )
     for choice_id, school in profile.choices.items():
         if choice_id not in CHOICES or school not in CHOICES[choice_id].options:
-            raise InvalidInput(f"There is no school {school} for {choice_id}.", path=f"/choices/{choice_id}")
+            raise InvalidInput(
+                "There is no school {school} for {choice_id}.",
+                words={"school": school, "choice_id": choice_id},
+                path=f"/choices/{choice_id}",
+            )

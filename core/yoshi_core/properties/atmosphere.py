@@ -16,7 +16,8 @@ def site_pressure_pa(altitude_m: float) -> float:
     """
     if not LOWEST_M <= altitude_m <= HIGHEST_M:
         raise OutOfRange(
-            f"The altitude is {altitude_m:.0f} m; Yoshi knows sites from {LOWEST_M:.0f} to {HIGHEST_M:.0f} m.",
+            "The altitude is {altitude} m; Yoshi knows sites from {lowest} to {highest} m.",
+            words={"altitude": f"{altitude_m:.0f}", "lowest": f"{LOWEST_M:.0f}", "highest": f"{HIGHEST_M:.0f}"},
             value=altitude_m,
             low=LOWEST_M,
             high=HIGHEST_M,

@@ -108,7 +108,9 @@ def run(refrigerant: AnyRefrigerant, conditions: Conditions) -> Cycle:
     liquid = Corner(high, liquid_k, saturation.liquid_enthalpy_j_kg(refrigerant, liquid_k))
     volumetric = conditions.volumetric - conditions.clearance * (high / low - 1.0)
     if volumetric <= 0.0:
-        raise OutOfRange(f"A pressure ratio of {high / low:.1f} leaves such a compressor nothing to draw.", value=high / low)
+        raise OutOfRange(
+            "A pressure ratio of {high} leaves such a compressor nothing to draw.", words={"high": f"{high / low:.1f}"}, value=high / low
+        )
     flow = drawn * volumetric
     return Cycle(
         suction,
@@ -151,7 +153,9 @@ def _solve(off: Callable[[float], float], dew_k: float) -> float:
     if at_low > 0.0:
         raise OutOfRange("The vapour would leave below its dew line: there is no dry compression in these conditions.", value=low)
     if at_high < 0.0:
-        raise OutOfRange(f"The gas would leave more than {WIDEST_K:.0f} K over its dew line, past the tables.", value=high)
+        raise OutOfRange(
+            "The gas would leave more than {widest} K over its dew line, past the tables.", words={"widest": f"{WIDEST_K:.0f}"}, value=high
+        )
     for _ in range(ROUNDS * 2):
         middle = high - at_high * (high - low) / (at_high - at_low)
         found = off(middle)

@@ -79,15 +79,16 @@ def temperature_range_k(refrigerant: AnyRefrigerant) -> tuple[float, float]:
 def _temperature(found: Table, ln_pressures: list[float], pressure_pa: float) -> float:
     if not pressure_pa > 0.0:
         raise OutOfRange(
-            f"An absolute pressure of {pressure_pa:.0f} Pa is not above zero; check the gauge and the altitude.",
+            "An absolute pressure of {pressure} Pa is not above zero; check the gauge and the altitude.",
+            words={"pressure": f"{pressure_pa:.0f}"},
             value=pressure_pa,
         )
     wanted = math.log(pressure_pa)
     if not ln_pressures[0] <= wanted <= ln_pressures[-1]:
         low, high = math.exp(ln_pressures[0]), math.exp(ln_pressures[-1])
         raise OutOfRange(
-            f"{pressure_pa / 1000:.1f} kPa absolute is outside the {found.name} table, "
-            f"{low / 1000:.1f} to {high / 1000:.0f} kPa absolute; check the reading and the refrigerant.",
+            "{pressure} kPa absolute is outside the {name} table, {low} to {high} kPa absolute; check the reading and the refrigerant.",
+            words={"pressure": f"{pressure_pa / 1000:.1f}", "name": found.name, "low": f"{low / 1000:.1f}", "high": f"{high / 1000:.0f}"},
             value=pressure_pa,
             low=low,
             high=high,
@@ -101,8 +102,13 @@ def _at(found: Table, column: list[float], temperature_k: float) -> float:
     place = (temperature_k - found.first_k) / found.step_k
     if not 0.0 <= place <= len(column) - 1:
         raise OutOfRange(
-            f"{temperature_k - 273.15:.1f} °C is outside the {found.name} table, "
-            f"{found.first_k - 273.15:.1f} to {found.last_k - 273.15:.1f} °C.",
+            "{temperature} °C is outside the {name} table, {first} to {last} °C.",
+            words={
+                "temperature": f"{temperature_k - 273.15:.1f}",
+                "name": found.name,
+                "first": f"{found.first_k - 273.15:.1f}",
+                "last": f"{found.last_k - 273.15:.1f}",
+            },
             value=temperature_k,
             low=found.first_k,
             high=found.last_k,

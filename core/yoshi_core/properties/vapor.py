@@ -48,8 +48,15 @@ def _look_up(refrigerant: AnyRefrigerant, which: int, pressure_pa: float, temper
     last_k = found.first_k + (len(found.superheated) - 1) * row_span
     if not (0.0 <= superheat_k <= found.superheats_k[-1] and dew_k <= last_k):
         raise OutOfRange(
-            f"{temperature_k - 273.15:.1f} °C at {pressure_pa / 1000:.0f} kPa absolute is {superheat_k:.1f} K above dew; "
-            f"the vapour table of {found.name} covers 0 to {found.superheats_k[-1]:.0f} K, dew up to {last_k - 273.15:.0f} °C.",
+            "{temperature} °C at {pressure} kPa absolute is {superheat} K above dew; the vapour table of {name} covers 0 to {superheats} K, dew up to {last} °C.",
+            words={
+                "temperature": f"{temperature_k - 273.15:.1f}",
+                "pressure": f"{pressure_pa / 1000:.0f}",
+                "superheat": f"{superheat_k:.1f}",
+                "name": found.name,
+                "superheats": f"{found.superheats_k[-1]:.0f}",
+                "last": f"{last_k - 273.15:.0f}",
+            },
             value=superheat_k,
             low=0.0,
             high=found.superheats_k[-1],

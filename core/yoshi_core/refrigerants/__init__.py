@@ -78,7 +78,8 @@ def get(designation: str) -> Refrigerant:
     found = _catalogue().get(normalize(designation))
     if found is None:
         raise UnknownRefrigerant(
-            f"“{designation}” is not in the catalogue. Check the data plate; a plan by weight alone is still possible.",
+            "“{designation}” is not in the catalogue. Check the data plate; a plan by weight alone is still possible.",
+            words={"designation": designation},
             designation=designation,
         )
     return found

@@ -179,7 +179,7 @@ def _search(gap: Callable[[float], float], what: str) -> float:
     while gap(high) < 0.0:
         low, high = high, 2.0 * high
         if high > 1e8:
-            raise OutOfRange(f"No {what} is large enough for this design point: its air is too little or too close.")
+            raise OutOfRange("No {what} is large enough for this design point: its air is too little or too close.", words={"what": what})
     for _ in range(80):
         middle = 0.5 * (low + high)
         low, high = (middle, high) if gap(middle) < 0.0 else (low, middle)
@@ -193,7 +193,8 @@ def _with_condenser_volume(unit: Unit, weather: Weather, at: tuple[float, float,
     volume = (unit.charge_kg - rest) / held.condenser
     if volume <= 0.0:
         raise InvalidInput(
-            f"A charge of {unit.charge_kg:.3f} kg leaves nothing for the condenser: lines, evaporator and oil alone hold {rest:.3f} kg."
+            "A charge of {charge} kg leaves nothing for the condenser: lines, evaporator and oil alone hold {rest} kg.",
+            words={"charge": f"{unit.charge_kg:.3f}", "rest": f"{rest:.3f}"},
         )
     return replace(unit, outdoor=replace(unit.outdoor, volume_m3=volume))
 

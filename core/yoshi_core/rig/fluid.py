@@ -67,8 +67,13 @@ class Fluid:
         """The saturated state at an absolute pressure in Pa. Raises `OutOfRange` outside the table."""
         if not self.lowest_pa <= pressure_pa <= self.highest_pa:
             raise OutOfRange(
-                f"{pressure_pa / 1000:.0f} kPa absolute is outside the {self.name} table, "
-                f"{self.lowest_pa / 1000:.1f} to {self.highest_pa / 1000:.0f} kPa.",
+                "{pressure} kPa absolute is outside the {name} table, {lowest} to {highest} kPa.",
+                words={
+                    "pressure": f"{pressure_pa / 1000:.0f}",
+                    "name": self.name,
+                    "lowest": f"{self.lowest_pa / 1000:.1f}",
+                    "highest": f"{self.highest_pa / 1000:.0f}",
+                },
                 value=pressure_pa,
                 low=self.lowest_pa,
                 high=self.highest_pa,
@@ -104,7 +109,8 @@ class Fluid:
         place = (temperature_k - self.first_k) / self.step_k
         if not 0.0 <= place <= len(source) - 1:
             raise OutOfRange(
-                f"{temperature_k - 273.15:.1f} °C is outside the {self.name} table.",
+                "{temperature} °C is outside the {name} table.",
+                words={"temperature": f"{temperature_k - 273.15:.1f}", "name": self.name},
                 value=temperature_k,
                 low=self.first_k,
                 high=self.last_k,

@@ -86,7 +86,9 @@ class Kit:
     ) -> None:
         wrong = set(faults or {}) - set(self.NAMES)
         if wrong:
-            raise OutOfRange(f"The kit has no instrument called {wrong.pop()}. It has: {', '.join(self.NAMES)}.")
+            raise OutOfRange(
+                "The kit has no instrument called {wrong}. It has: {names}.", words={"wrong": wrong.pop(), "names": tuple(self.NAMES)}
+            )
         self.zero_pa = SEA_LEVEL_PA if reference == "sealed" else site_pa
         self._all = {
             name: Instrument(MAKES[kind], seed * 1000 + n, (faults or {}).get(name))

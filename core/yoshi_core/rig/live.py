@@ -123,7 +123,10 @@ class LiveUnit:
     def charge_from(self, cylinder: Cylinder, port: Port, phase: Phase, opening: float = 1.0) -> None:
         """Open a hose from a cylinder. Raises `InvalidInput` for another refrigerant: nothing is ever topped up with it."""
         if fluid(cylinder.refrigerant).name != fluid(self.unit.refrigerant).name:
-            raise InvalidInput(f"The cylinder holds {cylinder.refrigerant}, the unit {self.unit.refrigerant}.")
+            raise InvalidInput(
+                "The cylinder holds {refrigerant}, the unit {refrigerant2}.",
+                words={"refrigerant": cylinder.refrigerant, "refrigerant2": self.unit.refrigerant},
+            )
         self._hose = _Hose(cylinder, port, phase, opening)
 
     def recover_into(self, cylinder: Cylinder, opening: float = 1.0) -> None:

@@ -48,7 +48,7 @@ class Scenario:
 def shipped(name: str) -> str:
     """The text of a scenario that comes with Yoshi. Raises `InvalidInput` with the names there are."""
     if name not in SHIPPED:
-        raise InvalidInput(f"There is no scenario {name}. Shipped are: {', '.join(SHIPPED)}.")
+        raise InvalidInput("There is no scenario {name}. Shipped are: {known}.", words={"name": name, "known": tuple(SHIPPED)})
     return (pkgutil.get_data("yoshi_core.rig", f"scenarios/{name}.json") or b"").decode()
 
 
@@ -57,12 +57,20 @@ def loads(text: str) -> Scenario:
     try:
         plain = json.loads(text)
     except ValueError as error:
-        raise InvalidInput(f"This is not JSON: {error}. It may have been cut off.") from None
+        raise InvalidInput("This is not JSON: {error}. It may have been cut off.", words={"error": error}) from None
     top = Reader(plain, "")
     if top.raw("format") != FORMAT:
-        raise InvalidInput(f"This is not a {FORMAT} file: its format says {plain.get('format')!r}.", path="/format")
+        raise InvalidInput(
+            "This is not a {format} file: its format says {get}.",
+            words={"format": FORMAT, "get": f"{plain.get('format')!r}"},
+            path="/format",
+        )
     if top.raw("version") != VERSION:
-        raise InvalidInput(f"This scenario is of version {plain.get('version')!r}; this Yoshi reads version {VERSION}.", path="/version")
+        raise InvalidInput(
+            "This scenario is of version {get}; this Yoshi reads version {version}.",
+            words={"get": f"{plain.get('version')!r}", "version": VERSION},
+            path="/version",
+        )
     kind = top.choice("kind", ("unit", "nitrogen", "vacuum"), "unit")
     lasts, every = top.figure("lasts", "duration"), top.figure("every", "duration", 30.0)
     if not (0.0 < lasts <= LONGEST_S and 0.0 < every <= lasts and lasts / every <= MOST_ROWS):
@@ -165,7 +173,11 @@ class _Play:
     def _cylinder(self, event: Reader) -> Cylinder:
         name = event.raw("cylinder")
         if name not in self.cylinders:
-            raise InvalidInput(f"{event.path}/cylinder: there is no cylinder {name!r} in this scenario.", path=f"{event.path}/cylinder")
+            raise InvalidInput(
+                "{place}/cylinder: there is no cylinder {name} in this scenario.",
+                words={"place": event.path, "name": f"{name!r}"},
+                path=f"{event.path}/cylinder",
+            )
         return self.cylinders[name]
 
     def do(self, event: Reader) -> None:

@@ -18,7 +18,7 @@ class Reader:
 
     def __init__(self, plain: Any, path: str) -> None:
         if not isinstance(plain, Mapping):
-            raise InvalidInput(f"{path or 'The scenario'} must be an object.", path=path)
+            raise InvalidInput("{place} must be an object.", words={"place": path or "The scenario"}, path=path)
         self.plain, self.path, self.seen = plain, path, set[str]()
 
     def raw(self, key: str, default: Any = None) -> Any:
@@ -31,26 +31,36 @@ class Reader:
         value = self.raw(key)
         if value is None:
             if default is None:
-                raise InvalidInput(f"{self.path}/{key} is missing.", path=f"{self.path}/{key}")
+                raise InvalidInput("{place}/{key} is missing.", words={"place": self.path, "key": key}, path=f"{self.path}/{key}")
             return default
         try:
             return parse(quantity, str(value), default_unit=unit).value
         except CoreError as error:
-            raise InvalidInput(f"{self.path}/{key}: {error.message}", path=f"{self.path}/{key}") from None
+            raise InvalidInput(
+                "{place}/{key}: {message}", words={"place": self.path, "key": key, "message": error.message}, path=f"{self.path}/{key}"
+            ) from None
 
     def number(self, key: str, default: float, low: float, high: float) -> float:
         """A plain number between two bounds. Raises `InvalidInput`."""
         value = self.raw(key, default)
         good = isinstance(value, int | float) and not isinstance(value, bool) and low <= value <= high
         if not good:
-            raise InvalidInput(f"{self.path}/{key} must be a number from {low:g} to {high:g}.", path=f"{self.path}/{key}")
+            raise InvalidInput(
+                "{place}/{key} must be a number from {low} to {high}.",
+                words={"place": self.path, "key": key, "low": f"{low:g}", "high": f"{high:g}"},
+                path=f"{self.path}/{key}",
+            )
         return float(value)
 
     def choice(self, key: str, options: tuple[str, ...], default: str) -> Any:
         """One of the named options. Raises `InvalidInput`."""
         value = self.raw(key, default)
         if value not in options:
-            raise InvalidInput(f"{self.path}/{key} must be one of {', '.join(options)}.", path=f"{self.path}/{key}")
+            raise InvalidInput(
+                "{place}/{key} must be one of {options}.",
+                words={"place": self.path, "key": key, "options": tuple(options)},
+                path=f"{self.path}/{key}",
+            )
         return value
 
     def part(self, key: str) -> "Reader":
@@ -61,7 +71,7 @@ class Reader:
         """A reader of each object in the list under a key. Raises `InvalidInput`."""
         value = self.raw(key, [])
         if not isinstance(value, list):
-            raise InvalidInput(f"{self.path}/{key} must be a list.", path=f"{self.path}/{key}")
+            raise InvalidInput("{place}/{key} must be a list.", words={"place": self.path, "key": key}, path=f"{self.path}/{key}")
         return [Reader(item, f"{self.path}/{key}/{n}") for n, item in enumerate(value)]
 
     def done(self) -> None:
@@ -69,7 +79,11 @@ class Reader:
         unknown = sorted(set(self.plain) - self.seen)
         if unknown:
             known = ", ".join(sorted(self.seen))
-            raise InvalidInput(f"{self.path}/{unknown[0]} is not known here; known are {known}.", path=f"{self.path}/{unknown[0]}")
+            raise InvalidInput(
+                "{place}/{unknown} is not known here; known are {known}.",
+                words={"place": self.path, "unknown": unknown[0], "known": known},
+                path=f"{self.path}/{unknown[0]}",
+            )
 
 
 def read_plate(part: Reader) -> Plate:
@@ -119,7 +133,11 @@ def read_faults(part: Reader) -> Faults:
     changed: dict[str, Any] = {}
     for key in part.plain:
         if key not in names:
-            raise InvalidInput(f"{part.path}/{key} is no fault of the rig; it has {', '.join(names)}.", path=f"{part.path}/{key}")
+            raise InvalidInput(
+                "{place}/{key} is no fault of the rig; it has {names}.",
+                words={"place": part.path, "key": key, "names": tuple(names)},
+                path=f"{part.path}/{key}",
+            )
         value = part.plain[key]
         kept = getattr(well, key)
         if isinstance(kept, float) and isinstance(value, int | float) and not isinstance(value, bool):
@@ -127,7 +145,11 @@ def read_faults(part: Reader) -> Faults:
         elif isinstance(value, type(kept)):
             changed[key] = value
         else:
-            raise InvalidInput(f"{part.path}/{key} must be a {type(kept).__name__}.", path=f"{part.path}/{key}")
+            raise InvalidInput(
+                "{place}/{key} must be a {name}.",
+                words={"place": part.path, "key": key, "name": type(kept).__name__},
+                path=f"{part.path}/{key}",
+            )
     return replace(well, **changed)
 
 

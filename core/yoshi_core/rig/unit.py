@@ -85,7 +85,8 @@ class Weather:
                 shown = [show(k, "temperature") for k in (low, high, value)]
                 label = name.removesuffix("_k").replace("_", " ")
                 raise OutOfRange(
-                    f"The rig knows air from {shown[0]} to {shown[1]}; {label} is {shown[2]}.",
+                    "The rig knows air from {shown} to {shown2}; {label} is {shown3}.",
+                    words={"shown": shown[0], "shown2": shown[1], "label": label, "shown3": shown[2]},
                     path=f"/{name.removesuffix('_k')}",
                     value=value,
                 )
@@ -123,7 +124,12 @@ class Faults:
             value = getattr(self, item.name)
             low, high = RANGES.get(item.name, (0.0, 1.0))
             if isinstance(value, int | float) and not low <= value <= high:
-                raise OutOfRange(f"{item.name} must be from {low:g} to {high:g}; {value:g} is not.", path=f"/{item.name}", value=value)
+                raise OutOfRange(
+                    "{name} must be from {low} to {high}; {value} is not.",
+                    words={"name": item.name, "low": f"{low:g}", "high": f"{high:g}", "value": f"{value:g}"},
+                    path=f"/{item.name}",
+                    value=value,
+                )
         if bool(self.other_refrigerant) != bool(self.other_share):
             raise OutOfRange("Another refrigerant needs its name and its share: other_refrigerant and other_share.", path="/other_share")
 
@@ -168,7 +174,7 @@ TYPICAL: Mapping[str, Mapping[str, float | str]] = {
 def fault(name: str, base: Faults | None = None, **change: float | str | bool) -> Faults:
     """A typical case of one fault by its name, over `base`; `change` sets severities outright. Raises `OutOfRange`."""
     if name and name not in TYPICAL:
-        raise OutOfRange(f"The rig has no fault called {name}. It has: {', '.join(TYPICAL)}.", value=name)
+        raise OutOfRange("The rig has no fault called {name}. It has: {known}.", words={"name": name, "known": tuple(TYPICAL)}, value=name)
     return replace(base or Faults(), **{**TYPICAL.get(name, {}), **change})  # type: ignore[arg-type]
 
 

@@ -1,13 +1,13 @@
 """How a step says what it can show: its claim without anybody's word for it, from what the steps handed on of the same work."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal
 
 from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.claims import Evidence
-from yoshi_core.findings.verdict import Message, Missing
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Missing
 from yoshi_core.steps.contract import StepContext
 
 Found = Literal["shown", "contradicted", "not_yet", "not_in_question"]
@@ -47,23 +47,6 @@ class Told:
         """With its standing and its sentence."""
         self.standing, self.words = standing, words
         return self
-
-
-def joined(*messages: Message) -> Message:
-    """Sentences one after another, their amounts kept apart."""
-    texts, amounts = [], {}
-    for n, message in enumerate(messages):
-        text = message.text
-        for name, amount in message.amounts.items():
-            text = text.replace("{" + name + "}", "{" + f"{name}{n}" + "}")
-            amounts[f"{name}{n}"] = amount
-        texts.append(text)
-    return Message(" ".join(texts), amounts)
-
-
-def listed(names: Sequence[str]) -> str:
-    """Names in a row, with “and” before the last."""
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def opened(context: StepContext) -> bool:

@@ -4,9 +4,9 @@ from collections.abc import Mapping
 
 from yoshi_core.document.model import StepEvent
 from yoshi_core.findings.claims import LABELS, Claim, ClaimId
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message, joined
 from yoshi_core.steps import registry
-from yoshi_core.steps.claiming import Told, joined
+from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import StepContext
 
 STEP_OF: dict[ClaimId, str] = {

@@ -15,8 +15,9 @@ from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.claims import Claim
+from yoshi_core.findings.message import Message, Named, apart, headline
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Missing, Movement, Problem, Question, Reason, Role, Word
+from yoshi_core.findings.verdict import Missing, Movement, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.handed import Handed, HandedOn
 from yoshi_core.units.display import Amount
@@ -38,45 +39,48 @@ class Notes:
             return False
         return True
 
-    def refuse(self, path: str, code: str, text: str, **amounts: Amount) -> None:
-        """Record an entry that cannot be used; `amounts` fill the text."""
-        self.problems.append(Problem(path, code, Message(text, amounts)))
+    def refuse(self, path: str, code: str, text: str | Message, **named: Amount | Named) -> None:
+        """Record an entry that cannot be used; `named` fill the text."""
+        self.problems.append(Problem(path, code, _message(text, *apart(named))))
 
     def say(
         self,
         rule_id: str,
         word: Word,
-        text: str,
+        text: str | Message,
         source: str,
         *,
         value: Amount | None = None,
         limit: Amount | None = None,
         school: str | None = None,
         role: Role = "remark",
-        **amounts: Amount,
+        **named: Amount | Named,
     ) -> None:
         """Record what a rule says; `{value}` and `{limit}` may stand in the text."""
-        named = dict(amounts)
+        amounts, words = apart(named)
         if value is not None:
-            named["value"] = value
+            amounts["value"] = value
         if limit is not None:
-            named["limit"] = limit
-        self.tell(rule_id, word, text, source, named, school=school, role=role)
+            amounts["limit"] = limit
+        self.tell(rule_id, word, text, source, amounts, words, school=school, role=role)
 
     def tell(
         self,
         rule_id: str,
         word: Word,
-        text: str,
+        text: str | Message,
         source: str,
         amounts: Mapping[str, Amount],
+        words: Mapping[str, Named] | None = None,
         *,
         school: str | None = None,
         role: Role = "remark",
     ) -> None:
         """Record what a rule says, with amounts by name; `value` and `limit` among them are what was held against what."""
-        message = Message(text, amounts)
-        self.reasons.append(Reason(rule_id, message, word, amounts.get("value"), amounts.get("limit"), source, school, role))
+        message = _message(text, amounts, words or {})
+        self.reasons.append(
+            Reason(rule_id, message, word, message.amounts.get("value"), message.amounts.get("limit"), source, school, role)
+        )
 
     def speaks(self, role: Role, *words: Word) -> bool:
         """Whether a reason of that role was given, with one of those words; any word where none is named."""
@@ -162,11 +166,15 @@ def ask_unusual(notes: Notes, facts: Facts, path: str, value: float, answers: Ma
     if question_id in answers:
         return
     low, high = (Amount(bound, facts.quantity) for bound in facts.usual)
-    text = f"{facts.label[0].upper()}{facts.label[1:]} {{value}} is unusual; most are from {{low}} to {{high}}. Is it right?"
-    message = Message(text, {"value": Amount(value, facts.quantity), "low": low, "high": high})
+    message = headline(
+        "{field:cap} {value} is unusual; most are from {low} to {high}. Is it right?",
+        field=facts.label,
+        value=Amount(value, facts.quantity),
+        low=low,
+        high=high,
+    )
     notes.questions.append(Question(question_id, path, message))
 
 
-def headline(text: str, **amounts: Amount) -> Message:
-    """A message from named amounts."""
-    return Message(text, amounts)
+def _message(text: str | Message, amounts: Mapping[str, Amount], words: Mapping[str, Named]) -> Message:
+    return text.naming(amounts, words) if isinstance(text, Message) else Message(text, amounts, words)

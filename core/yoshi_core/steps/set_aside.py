@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import fields, replace
 from typing import Any
 
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes
 

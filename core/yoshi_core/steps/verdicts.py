@@ -7,7 +7,8 @@ it. An Open reason is a remark: it holds nothing up.
 
 from dataclasses import dataclass
 
-from yoshi_core.findings.verdict import Message, Missing, Reason, Role, Verdict, Word
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Missing, Reason, Role, Verdict, Word
 from yoshi_core.steps.contract import Notes
 
 NAMED = 3

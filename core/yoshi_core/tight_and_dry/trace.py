@@ -52,7 +52,9 @@ def thin(rows: Sequence[Row], exact_s: Sequence[float] = (), most: int = MOST_PO
         keep.update(n for n in (after - 1, after) if 0 <= n < len(rows))
     slices = (most - len(keep)) // 2
     if slices < 1:
-        raise InvalidInput(f"{most} points are too few to keep {len(keep)} named ones and the extremes between.")
+        raise InvalidInput(
+            "{most} points are too few to keep {count} named ones and the extremes between.", words={"most": most, "count": len(keep)}
+        )
     start, width = rows[0][0], (rows[-1][0] - rows[0][0]) / slices
     lowest: dict[int, int] = {}
     highest: dict[int, int] = {}

@@ -19,6 +19,9 @@ class Amount:
     quantity: str
     u: float | None = None
 
+    def __str__(self) -> str:
+        return show_amount(self)
+
 
 Steps = tuple[tuple[str, float], ...]
 _CLIMBS: Steps = (("micron/min", 0.1), ("micron/h", 0.1), ("micron/day", 0.0))

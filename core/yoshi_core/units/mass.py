@@ -58,39 +58,46 @@ def parse_mass(text: str, *, default_unit: str | None = None) -> ParsedMass:
     single = _SINGLE.match(written)
     if not single:
         if _TWO_UNITS.match(written):
-            raise UnitError("mixed_units", f"“{written}” mixes units. Write one of lb and oz, lb, oz, kg or g.")
-        raise UnitError("not_a_number", f"“{written}” is not a weight such as 9 lb 4 oz, 9.25 lb, 148 oz or 4.2 kg.")
+            raise UnitError("mixed_units", "“{written}” mixes units. Write one of lb and oz, lb, oz, kg or g.", words={"written": written})
+        raise UnitError(
+            "not_a_number", "“{written}” is not a weight such as 9 lb 4 oz, 9.25 lb, 148 oz or 4.2 kg.", words={"written": written}
+        )
     return _single_unit(single[1], single[2] or default_unit, written)
 
 
 def _pounds_and_ounces(pounds_text: str, ounces_text: str, written: str) -> ParsedMass:
     pounds, ounces = read_number(pounds_text), read_number(ounces_text)
     if pounds < 0 or ounces < 0:
-        raise UnitError("negative", f"“{written}” is below zero, which a weight cannot be.")
+        raise UnitError("negative", "“{written}” is below zero, which a weight cannot be.", words={"written": written})
     if pounds != int(pounds):
         raise UnitError(
             "fraction_beside_ounces",
-            f"“{written}” has a fraction of a pound beside ounces. Write {_trim(pounds)} lb, or whole pounds and ounces.",
+            "“{written}” has a fraction of a pound beside ounces. Write {pounds} lb, or whole pounds and ounces.",
+            words={"written": written, "pounds": _trim(pounds)},
         )
     if ounces >= 16:
-        raise UnitError("ounces_over_15", f"“{written}” has {_trim(ounces)} oz beside pounds; 16 oz are 1 lb. Did you mean less?")
+        raise UnitError(
+            "ounces_over_15",
+            "“{written}” has {ounces} oz beside pounds; 16 oz are 1 lb. Did you mean less?",
+            words={"written": written, "ounces": _trim(ounces)},
+        )
     return ParsedMass(pounds * LB_KG + ounces * OZ_KG, "lb oz", f"{int(pounds)} lb {_trim(ounces)} oz")
 
 
 def _single_unit(number_text: str, symbol: str | None, written: str) -> ParsedMass:
     number = read_number(number_text)
     if symbol is None:
-        raise UnitError("needs_unit", f"“{written}” needs a unit: lb, oz, kg or g.")
+        raise UnitError("needs_unit", "“{written}” needs a unit: lb, oz, kg or g.", words={"written": written})
     if symbol == "lb oz":
         symbol = "lb"
     unit = QUANTITIES["mass"].unit(symbol)
     if unit is None:
-        raise UnitError("unknown_unit", f"“{symbol}” is not a unit of weight. Use lb, oz, kg or g.")
+        raise UnitError("unknown_unit", "“{symbol}” is not a unit of weight. Use lb, oz, kg or g.", words={"symbol": symbol})
     if number < 0:
-        raise UnitError("negative", f"“{written}” is below zero, which a weight cannot be.")
+        raise UnitError("negative", "“{written}” is below zero, which a weight cannot be.", words={"written": written})
     kg = number * unit.factor
     if not math.isfinite(kg):
-        raise UnitError("too_large", f"“{written}” is too large to be a weight.")
+        raise UnitError("too_large", "“{written}” is too large to be a weight.", words={"written": written})
     return ParsedMass(kg, unit.symbol, f"{_trim(number)} {unit.symbol}")
 
 

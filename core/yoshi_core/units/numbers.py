@@ -19,15 +19,22 @@ def read_number(text: str) -> float:
         shown = plain.replace(",", ".")
         if shown.count(".") > 1:
             raise UnitError(
-                "not_a_number", f"“{plain}” has more than one sign in it that may be a decimal one. Write it with a single point."
+                "not_a_number",
+                "“{plain}” has more than one sign in it that may be a decimal one. Write it with a single point.",
+                words={"plain": plain},
             )
-        raise UnitError("comma", f"“{plain}” has a comma. If it is a decimal sign, write {shown}.", suggestion=shown)
+        raise UnitError(
+            "comma",
+            "“{plain}” has a comma. If it is a decimal sign, write {shown}.",
+            words={"plain": plain, "shown": shown},
+            suggestion=shown,
+        )
     try:
         number = float(plain)
     except ValueError:
-        raise UnitError("not_a_number", f"“{plain}” is not a number.") from None
+        raise UnitError("not_a_number", "“{plain}” is not a number.", words={"plain": plain}) from None
     if math.isnan(number):
-        raise UnitError("not_a_number", f"“{plain}” is not a number.")
+        raise UnitError("not_a_number", "“{plain}” is not a number.", words={"plain": plain})
     if math.isinf(number):
-        raise UnitError("too_large", f"“{plain}” is too large to be a measurement.")
+        raise UnitError("too_large", "“{plain}” is too large to be a measurement.", words={"plain": plain})
     return number

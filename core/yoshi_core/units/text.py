@@ -52,26 +52,34 @@ def parse(quantity_name: str, text: str, *, default_unit: str | None = None) -> 
 def _parse_plain(quantity: Quantity, text: str, default_unit: str | None) -> Parsed:
     match = _NUMBER_UNIT.match(text)
     if not match:
-        raise UnitError("not_a_number", f"“{text.strip()}” is not a number with a unit, such as {_example(quantity)}.")
+        raise UnitError(
+            "not_a_number",
+            "“{text}” is not a number with a unit, such as {example}.",
+            words={"text": text.strip(), "example": _example(quantity)},
+        )
     number = read_number(match[1])
     symbol = match[2] or default_unit
     if symbol is None:
-        raise UnitError("needs_unit", f"“{text.strip()}” needs a unit: {_choices(quantity)}.")
+        raise UnitError("needs_unit", "“{text}” needs a unit: {choices}.", words={"text": text.strip(), "choices": _choices(quantity)})
     unit = quantity.unit(symbol)
     if unit is None:
-        raise UnitError("unknown_unit", f"“{symbol}” is not a unit Yoshi knows here. Use {_choices(quantity)}.")
+        raise UnitError(
+            "unknown_unit",
+            "“{symbol}” is not a unit Yoshi knows here. Use {choices}.",
+            words={"symbol": symbol, "choices": _choices(quantity)},
+        )
     if number < 0 and not quantity.signed:
-        raise UnitError("negative", f"“{text.strip()}” is below zero, which this cannot be.")
+        raise UnitError("negative", "“{text}” is below zero, which this cannot be.", words={"text": text.strip()})
     value = number * unit.factor + unit.offset
     if not math.isfinite(value):
-        raise UnitError("too_large", f"“{text.strip()}” is too large to be a measurement.")
+        raise UnitError("too_large", "“{text}” is too large to be a measurement.", words={"text": text.strip()})
     return Parsed(value, unit.symbol, f"{_plain(number)} {unit.symbol}".strip())
 
 
 def _parse_fraction(quantity: Quantity, match: re.Match[str], text: str) -> Parsed:
     whole, top, bottom = int(match[1] or 0), int(match[2]), int(match[3])
     if bottom == 0:
-        raise UnitError("not_a_number", f"“{text.strip()}” divides by zero.")
+        raise UnitError("not_a_number", "“{text}” divides by zero.", words={"text": text.strip()})
     unit = quantity.unit(match[4] or "in")
     if unit is None or unit.symbol != "in":
         raise UnitError("unknown_unit", "A tube size written as a fraction is in inches.")
@@ -84,7 +92,9 @@ def parse_number(value: float, quantity_name: str, unit_symbol: str) -> float:
     """SI value of a number already known to be in the unit. Raises `InvalidInput` for an unknown unit."""
     unit = QUANTITIES[quantity_name].unit(unit_symbol)
     if unit is None:
-        raise InvalidInput(f"{unit_symbol} is not a unit of {quantity_name}.")
+        raise InvalidInput(
+            "{unit_symbol} is not a unit of {quantity_name}.", words={"unit_symbol": unit_symbol, "quantity_name": quantity_name}
+        )
     return value * unit.factor + unit.offset
 
 

@@ -6,7 +6,7 @@ from yoshi_core import refrigerants
 from yoshi_core.books.circuit import TONNES, check_days
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import UnknownRefrigerant
-from yoshi_core.findings.verdict import Message
+from yoshi_core.findings.message import Message
 from yoshi_core.job.evaluate import full_charge_kg
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import cycle, pressure_enthalpy
@@ -79,7 +79,7 @@ def table_of(plate: Plate, profile: Profile, asked: dict[str, str], system: Syst
     name = plate.refrigerant or ""
     if not refrigerants.is_known(name):
         raise UnknownRefrigerant(
-            f"There are no tables for {name or 'this refrigerant'}: nothing can be compared with it.", designation=name
+            "There are no tables for {name}: nothing can be compared with it.", words={"name": name or "this refrigerant"}, designation=name
         )
     typed = {key: item.value for key, item in read(asked, system).items()}
     duty = typed.pop("duty", None)

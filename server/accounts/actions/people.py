@@ -42,7 +42,7 @@ def add_person(person: Person, key: str, username: str, name: str, role: str, ma
 
 def _role(role: str) -> str:
     if role not in ROLES:
-        raise InvalidInput(f"A role is one of {', '.join(ROLES.values())}.", path="/role")
+        raise InvalidInput("A role is one of {known}.", words={"known": tuple(ROLES.values())}, path="/role")
     return role
 
 

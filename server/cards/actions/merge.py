@@ -76,7 +76,9 @@ def undo_merge(person: Person, key: str, event_id: int) -> tuple[str, int]:
         if hasattr(event, "undone_by"):
             return {"kind": kind.id, "id": first.pk}
         if first.merged_into is not None:
-            raise InvalidInput(f"It was itself merged into {title_of(first.merged_into)} since. Undo that first.", path="/event")
+            raise InvalidInput(
+                "It was itself merged into {other} since. Undo that first.", words={"other": title_of(first.merged_into)}, path="/event"
+            )
         for name, ids in event.detail["moved"].items():
             label, column = name.rsplit(".", 1)
             QuerySet(apps.get_model(label)).filter(pk__in=ids, **{column: first}).update(**{column: second.pk})

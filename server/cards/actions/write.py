@@ -100,7 +100,7 @@ def archive_card(person: Person, key: str, kind_name: str, card: int, archived: 
     def act(_: Shop) -> dict[str, Any]:
         row: Row = rows_of(kind, shop).get(pk=card)
         if row.merged_into is not None:
-            raise InvalidInput(f"It was merged into {title_of(row.merged_into)}. Undo that there.", path="/archived")
+            raise InvalidInput("It was merged into {other}. Undo that there.", words={"other": title_of(row.merged_into)}, path="/archived")
         if is_archived(row) == archived:
             return {"id": row.pk}
         if archived and (why := in_use(row)):
@@ -134,7 +134,7 @@ def in_use(row: Row) -> str:
 
 def _known(kind: CardKind, given: Mapping[str, str]) -> None:
     for name in given.keys() - {field.name for field in kind.fields} - {"gross"}:
-        raise InvalidInput(f"A {kind.label} has no {name[:40]}.", path=f"/{name[:40]}")
+        raise InvalidInput("A {label} has no {name}.", words={"label": kind.label, "name": name[:40]}, path=f"/{name[:40]}")
 
 
 def _set_parent(shop: Shop, kind: CardKind, row: Row, parent: int | None) -> None:
@@ -143,11 +143,11 @@ def _set_parent(shop: Shop, kind: CardKind, row: Row, parent: int | None) -> Non
     above = kind_of(kind.parent)
     found = None if parent is None else rows_of(above, shop).filter(pk=parent).first()
     if parent is not None and found is None:
-        raise InvalidInput(f"There is no such {above.label} in this shop.", path="/parent")
+        raise InvalidInput("There is no such {label} in this shop.", words={"label": above.label}, path="/parent")
     if found is not None and is_archived(found):
-        raise InvalidInput(f"{title_of(found)} is archived.", path="/parent")
+        raise InvalidInput("{other} is archived.", words={"other": title_of(found)}, path="/parent")
     if found is None and kind.parent_needed:
-        raise InvalidInput(f"Say at which {above.label}.", path="/parent")
+        raise InvalidInput("Say at which {label}.", words={"label": above.label}, path="/parent")
     setattr(row, kind.parent, found)
 
 
@@ -166,10 +166,12 @@ def _write(shop: Shop, kind: CardKind, row: Row, values: Mapping[str, str], chan
     for field in kind.fields:
         text = one_line(values[field.name], field.most, f"/{field.name}", field.label.capitalize())
         if field.needed and not text:
-            raise InvalidInput(f"{field.label.capitalize()} is empty.", path=f"/{field.name}")
+            raise InvalidInput("{label:cap} is empty.", words={"label": field.label}, path=f"/{field.name}")
         if field.options and text not in field.options:
             raise InvalidInput(
-                f"{field.label.capitalize()} is one of {', '.join(w for w in field.options.values() if w != '?')}.", path=f"/{field.name}"
+                "{label:cap} is one of {known}.",
+                words={"label": field.label, "known": tuple((w for w in field.options.values() if w != "?"))},
+                path=f"/{field.name}",
             )
     if isinstance(row, Cylinder):
         _write_cylinder(shop, row, values, changed)
@@ -187,7 +189,9 @@ def _own_name(shop: Shop, kind: CardKind, row: Row, name: str) -> None:
     for other in rows_of(kind, shop).filter(name=name, merged_into=None).exclude(pk=row.pk):
         if alike(other.name) == alike(name):
             where = " It is archived: restore it instead." if is_archived(other) else ""
-            raise InvalidInput(f"There is a {kind.label} {other.name} already.{where}", path="/name")
+            raise InvalidInput(
+                "There is a {label} {name} already.{where}", words={"label": kind.label, "name": other.name, "where": where}, path="/name"
+            )
 
 
 def _write_circuit(shop: Shop, row: Circuit, values: Mapping[str, str], changed: set[str]) -> None:
@@ -197,7 +201,7 @@ def _write_circuit(shop: Shop, row: Circuit, values: Mapping[str, str], changed:
         if row.pk and (Job.objects.filter(circuit=row).exists() or Movement.objects.filter(to_circuit=row).exists()):
             raise InvalidInput("Jobs and books name it by this number, so it stays.", path="/code")
         if Circuit.objects.filter(system__site__shop=shop, code=code).exclude(pk=row.pk).exists():
-            raise InvalidInput(f"There is a circuit {code} already.", path="/code")
+            raise InvalidInput("There is a circuit {code} already.", words={"code": code}, path="/code")
         row.code = code
     typed = {name: values[name].strip() for name in PLATE if name in changed}
     if typed:

@@ -43,7 +43,7 @@ def add_cylinder(person: Person, key: str, facts: dict[str, Any]) -> dict[str, A
     def act(_: Shop) -> dict[str, Any]:
         row = cylinder_of(shop, facts)
         if Cylinder.objects.filter(shop=shop, code=row.code).exists():
-            raise InvalidInput(f"There is a cylinder {row.code} already.", path="/code")
+            raise InvalidInput("There is a cylinder {code} already.", words={"code": row.code}, path="/code")
         gross = str(facts.get("gross") or "").strip()
         line = opening_of(row, gross) if gross else None
         row.save(force_insert=True)
@@ -120,7 +120,8 @@ def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str,
     if abs(difference) > 2.0 * limit and not reason.strip():
         word = "more" if difference > 0 else "less"
         raise InvalidInput(
-            f"The scale says {abs(difference) / LB_KG:.2f} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
+            "The scale says {difference} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
+            words={"difference": f"{abs(difference) / LB_KG:.2f}", "word": word},
             path="/reason",
             difference_kg=difference,
         )
@@ -186,7 +187,11 @@ def _destination(shop: Shop, row: Cylinder, body: dict[str, Any]) -> tuple[dict[
             raise InvalidInput("There is no such circuit.", path="/to")
         name = circuit.plate.get("refrigerant")
         if name != row.refrigerant:
-            raise InvalidInput(f"{circuit.name} takes {name or 'an unknown refrigerant'}, not {row.refrigerant}.", path="/to")
+            raise InvalidInput(
+                "{name} takes {name2}, not {refrigerant}.",
+                words={"name": circuit.name, "name2": name or "an unknown refrigerant", "refrigerant": row.refrigerant},
+                path="/to",
+            )
         site = circuit.system.site.name
         whose = f"It belongs to {row.owner}; {circuit.name} is at {site}."
         against = ownership.refused(ownership.stays(row.owner, site), whose) if row.kind == "recovery" else None
@@ -214,9 +219,11 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
     def act(_: Shop) -> dict[str, Any]:
         row = Cylinder.objects.get(shop=shop, code=code)
         if row.kind == "new":
-            raise InvalidInput(f"{code} is a one-way cylinder: it is never refilled.", path="/code")
+            raise InvalidInput("{code} is a one-way cylinder: it is never refilled.", words={"code": code}, path="/code")
         if net_kg(row) > BOOK_KG:
-            raise InvalidInput(f"{code} is not empty by its book: weigh it empty, or move what is in it.", path="/code")
+            raise InvalidInput(
+                "{code} is not empty by its book: weigh it empty, or move what is in it.", words={"code": code}, path="/code"
+            )
         row.evacuated, row.refrigerant, row.mixed = True, "", False
         row.save(update_fields=["evacuated", "refrigerant", "mixed"])
         _add(shop, f"prepare/{key}", person.shown_name, Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
@@ -243,7 +250,9 @@ def take_back(person: Person, key: str, code: str, line: int, reason: str) -> di
         for side in (found.from_cylinder, found.to_cylinder):
             later = Q(from_cylinder=side) | Q(to_cylinder=side)
             if side is not None and Movement.objects.filter(later, pk__gt=found.pk).exists():
-                raise InvalidInput(f"Later lines of {side.code} stand on it. Weigh it: the book takes the scale's word.", path="/line")
+                raise InvalidInput(
+                    "Later lines of {code} stand on it. Weigh it: the book takes the scale's word.", words={"code": side.code}, path="/line"
+                )
         Movement.objects.create(
             shop=shop, key=f"back/{key}", kind="reversal", at=timezone.now(), by=person.shown_name, from_cylinder=found.to_cylinder,
             to_cylinder=found.from_cylinder, from_circuit=found.to_circuit, place=found.place, refrigerant=found.refrigerant,

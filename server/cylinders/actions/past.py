@@ -23,7 +23,7 @@ def record_past(person: Person, key: str, circuit_id: int, kind: str, mass: str,
     def act(_: Shop) -> dict[str, Any]:
         circuit = circuits_of(shop).get(pk=circuit_id)
         if kind not in KINDS:
-            raise InvalidInput(f"A line is one of {', '.join(KINDS)}.", path="/kind")
+            raise InvalidInput("A line is one of {known}.", words={"known": tuple(KINDS)}, path="/kind")
         if at > timezone.now():
             raise InvalidInput("An earlier record cannot be from the future.", path="/at")
         if not reason.strip():

@@ -91,13 +91,21 @@ def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> Non
     code = movement.destination.partition(":")[2]
     target = circuit_called(shop, code)
     if target is None:
-        raise InvalidInput(f"There is no circuit {code} in this shop, so nothing can be booked to it.", path="/to_circuit")
+        raise InvalidInput(
+            "There is no circuit {code} in this shop, so nothing can be booked to it.", words={"code": code}, path="/to_circuit"
+        )
     takes = target.plate.get("refrigerant")
     if takes != movement.refrigerant:
-        raise InvalidInput(f"{target.name} takes {takes or 'an unknown refrigerant'}, not {movement.refrigerant}.", path="/to_circuit")
+        raise InvalidInput(
+            "{name} takes {takes}, not {refrigerant}.",
+            words={"name": target.name, "takes": takes or "an unknown refrigerant", "refrigerant": movement.refrigerant},
+            path="/to_circuit",
+        )
     if own is not None and target.system.site_id != own.system.site_id:
         raise InvalidInput(
-            f"{target.name} is at {target.system.site.name}: used refrigerant changes owner only through reclaim.", path="/to_circuit"
+            "{name} is at {name2}: used refrigerant changes owner only through reclaim.",
+            words={"name": target.name, "name2": target.system.site.name},
+            path="/to_circuit",
         )
 
 

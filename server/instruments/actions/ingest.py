@@ -54,7 +54,9 @@ def ingest(gateway: Gateway, rows: Sequence[Mapping[str, Any]], sent_at: datetim
     good: list[tuple[int, float, datetime]] = []
     for number, row in enumerate(rows):
         if number >= MOST_ROWS:
-            raise InvalidInput(f"A batch holds at most {MOST_ROWS} readings; send the rest in another.", path="/readings")
+            raise InvalidInput(
+                "A batch holds at most {most_rows} readings; send the rest in another.", words={"most_rows": MOST_ROWS}, path="/readings"
+            )
         try:
             good.append(_read(row, known, shift, now))
         except CoreError as error:
@@ -89,12 +91,12 @@ def _note(gateway: Gateway, taken: Taken, now: datetime) -> None:
 def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[int, float, datetime]:
     instrument = known.get(str(row.get("instrument", "")))
     if instrument is None:
-        raise InvalidInput(f"There is no instrument {str(row.get('instrument'))[:40]!r} on this gateway.")
+        raise InvalidInput("There is no instrument {get} on this gateway.", words={"get": f"{str(row.get('instrument'))[:40]!r}"})
     value = channels.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
     try:
         at = moment_of(row.get("at")) + shift
     except OverflowError:
-        raise InvalidInput(f"{str(row.get('at'))[:40]!r} is no time of ours.") from None
+        raise InvalidInput("{get} is no time of ours.", words={"get": f"{str(row.get('at'))[:40]!r}"}) from None
     channels.check_moment(at, now)
     return instrument.pk, value - instrument.zero, at
 
@@ -106,7 +108,7 @@ def moment_of(plain: Any) -> datetime:
     try:
         moment = datetime.fromisoformat(str(plain))
     except ValueError:
-        raise InvalidInput(f"{str(plain)[:40]!r} is no time; write 2026-06-18T15:11:00Z.") from None
+        raise InvalidInput("{plain} is no time; write 2026-06-18T15:11:00Z.", words={"plain": f"{str(plain)[:40]!r}"}) from None
     if moment.tzinfo is None:
         raise InvalidInput("A time needs its offset from UTC, such as 2026-06-18T15:11:00Z.")
     return moment
@@ -142,7 +144,7 @@ def rows_of_csv(text: str) -> list[dict[str, Any]]:
     reader = csv.DictReader(io.StringIO(text))
     wanted = {"instrument", "value", "unit", "at"}
     if not wanted <= set(reader.fieldnames or ()):
-        raise InvalidInput(f"The first line must name the columns {', '.join(sorted(wanted))}.", path="/csv")
+        raise InvalidInput("The first line must name the columns {known}.", words={"known": tuple(sorted(wanted))}, path="/csv")
     rows: list[dict[str, Any]] = []
     for row in reader:
         try:

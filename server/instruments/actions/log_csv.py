@@ -38,7 +38,7 @@ def import_log(person: Person, job_id: int, job_code: str, text: str) -> int:
     shop = shop_of(person)
     count = len(rows_of_csv(text))
     if count > MOST_ROWS:
-        raise InvalidInput(f"A log takes up to {MOST_ROWS} rows; split it.", path="/text")
+        raise InvalidInput("A log takes up to {most_rows} rows; split it.", words={"most_rows": MOST_ROWS}, path="/text")
     given = {"text": packed(text), "job": job_id, "code": job_code}
 
     @again_when_met

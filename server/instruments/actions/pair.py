@@ -49,7 +49,11 @@ def pair(code: str, name: str, instruments: Sequence[Mapping[str, Any]]) -> tupl
     if found is None:
         raise InvalidInput("This code is not good, or ran out. Ask for a new one in Yoshi.", path="/code")
     if not 1 <= len(instruments) <= MOST_INSTRUMENTS:
-        raise InvalidInput(f"A gateway brings 1 to {MOST_INSTRUMENTS} instruments, not {len(instruments)}.", path="/instruments")
+        raise InvalidInput(
+            "A gateway brings 1 to {most_instruments} instruments, not {count}.",
+            words={"most_instruments": MOST_INSTRUMENTS, "count": len(instruments)},
+            path="/instruments",
+        )
     token = secrets.token_urlsafe(32)
     gateway = Gateway.objects.create(
         shop=found.shop,
@@ -62,7 +66,7 @@ def pair(code: str, name: str, instruments: Sequence[Mapping[str, Any]]) -> tupl
     for n, plain in enumerate(instruments):
         made = _instrument(gateway, plain, f"/instruments/{n}")
         if made.key in keys:
-            raise InvalidInput(f"Two instruments are called {made.key}.", path=f"/instruments/{n}/key")
+            raise InvalidInput("Two instruments are called {key}.", words={"key": made.key}, path=f"/instruments/{n}/key")
         keys.add(made.key)
         made.save()
     found.delete()
@@ -78,13 +82,18 @@ def _instrument(gateway: Gateway, plain: Mapping[str, Any], path: str) -> Instru
     symbol = str(plain.get("unit") or QUANTITIES[facts.quantity].shown("us").symbol)
     unit = QUANTITIES[facts.quantity].unit(symbol)
     if unit is None:
-        raise InvalidInput(f"{symbol!r} is not a unit of {facts.label}.", path=f"{path}/unit")
+        raise InvalidInput("{symbol} is not a unit of {label}.", words={"symbol": f"{symbol!r}", "label": facts.label}, path=f"{path}/unit")
     figures = {}
     for name, otherwise in (("resolution", facts.resolution), ("limit", facts.limit)):
         given = plain.get(name)
         figures[name] = otherwise if given is None else float(given) * unit.factor
         if not 0.0 < figures[name] < facts.high - facts.low:
-            raise OutOfRange(f"The {name} of {facts.label} must be above zero and below its range.", path=f"{path}/{name}", value=given)
+            raise OutOfRange(
+                "The {name} of {label} must be above zero and below its range.",
+                words={"name": name, "label": facts.label},
+                path=f"{path}/{name}",
+                value=given,
+            )
     relative = plain.get("relative")
     return Instrument(
         gateway=gateway,
@@ -141,7 +150,9 @@ def set_zero(person: Person, instrument_id: int, zero: float) -> Instrument:
     instrument = Instrument.objects.select_related("gateway").get(gateway__shop=shop_of(person), pk=instrument_id)
     facts = channels.channel(instrument.channel)
     if abs(zero) > max(20.0 * instrument.limit, 0.02 * (facts.high - facts.low)):
-        raise OutOfRange(f"A zero that is this far off is a broken {facts.label}, not a zero.", path="/zero", value=zero)
+        raise OutOfRange(
+            "A zero that is this far off is a broken {label}, not a zero.", words={"label": facts.label}, path="/zero", value=zero
+        )
     instrument.zero = zero
     instrument.save(update_fields=["zero"])
     trail.note_asked(instrument.gateway.shop, instrument=instrument.name, zero=zero)

@@ -187,7 +187,7 @@ def circuit_to_work_on(shop: Shop, circuit_id: int | None) -> Circuit | None:
         raise InvalidInput("There is no such circuit in this shop.", path="/circuit_id")
     circuit = goes_on(found)
     if not listed_circuits(shop).filter(pk=circuit.pk).exists():
-        raise InvalidInput(f"{circuit.name} is archived. Restore it before work begins on it.", path="/circuit_id")
+        raise InvalidInput("{name} is archived. Restore it before work begins on it.", words={"name": circuit.name}, path="/circuit_id")
     return circuit
 
 

@@ -48,7 +48,7 @@ def discard(person: Person, code: str, key: str, discarded: bool) -> dict[str, A
         if row.discarded == discarded:
             return {}
         if discarded and (why := work_in(row)):
-            raise InvalidInput(f"{why}, so it is kept: close it, or end the visit.", path="/discarded")
+            raise InvalidInput("{why}, so it is kept: close it, or end the visit.", words={"why": why}, path="/discarded")
         row.discarded = row.closed = discarded
         record(row, "discarded" if discarded else "taken_back", {}, person)
         row.refresh_from_db(fields=["listed"])

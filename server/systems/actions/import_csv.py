@@ -47,7 +47,7 @@ def work(step: Step) -> dict[str, Any]:
 def _ready(_: Shop, row: dict[str, str]) -> Row:
     for column in ("site", "system", "name"):
         if not one_line(row.get(column, ""), 120, "", column.capitalize()) and column != "name":
-            raise InvalidInput(f"{column} is empty.")
+            raise InvalidInput("{column} is empty.", words={"column": column})
     code_of(row.get("circuit", ""), 40, "", "Circuit")
     plate: dict[str, Any] = schema.dump(schema.load(Plate, {k: v for k, v in row.items() if k not in NAMES and v}, "/plate"))
     return row, plate

@@ -29,16 +29,20 @@ def read_rows(text: str, columns: tuple[str, ...]) -> list[dict[str, str]]:
         unknown = [name for name in names if name not in columns]
         if unknown or not names:
             raise InvalidInput(
-                f"The first line names the columns. Known are {', '.join(columns)}; {', '.join(unknown) or 'none'} is not.", path="/text"
+                "The first line names the columns. Known are {columns}; {unknown} is not.",
+                words={"columns": tuple(columns), "unknown": ", ".join(unknown) or "none"},
+                path="/text",
             )
         reader.fieldnames = names
         rows = [{k: from_cell((v or "").strip()) for k, v in row.items() if k} for row in reader]
     except csv.Error as error:
-        raise InvalidInput(f"This is not a whole CSV file: {error}.", path="/text") from None
+        raise InvalidInput("This is not a whole CSV file: {error}.", words={"error": error}, path="/text") from None
     if not rows:
         raise InvalidInput("There is no row under the first line.", path="/text")
     if len(rows) > MOST_ROWS:
-        raise InvalidInput(f"At most {MOST_ROWS} rows at once; this file has {len(rows)}.", path="/text")
+        raise InvalidInput(
+            "At most {most_rows} rows at once; this file has {count}.", words={"most_rows": MOST_ROWS, "count": len(rows)}, path="/text"
+        )
     return rows
 
 

@@ -4,7 +4,8 @@ from collections.abc import Mapping
 
 from yoshi_core.document.model import OUTCOMES
 from yoshi_core.findings.claims import Claim, Way
-from yoshi_core.findings.verdict import Message, Reason
+from yoshi_core.findings.message import Message
+from yoshi_core.findings.verdict import Reason
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.step_entries import touched
 

@@ -1,7 +1,7 @@
 """Dry: what Evacuate can show."""
 
-from yoshi_core.findings.verdict import Message
-from yoshi_core.steps.claiming import Told, joined, opened, reopened
+from yoshi_core.findings.message import Message, joined
+from yoshi_core.steps.claiming import Told, opened, reopened
 from yoshi_core.steps.contract import StepContext
 
 AGAINST = {"leak": Message("It leaks."), "wet": Message("It levels off above what is allowed: water, or refrigerant out of the oil.")}

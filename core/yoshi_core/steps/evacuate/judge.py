@@ -7,12 +7,13 @@ from typing import Literal
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.findings.result import StepResult, Waiting
-from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.findings.verdict import Verdict
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import logs, set_aside
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.evacuate.decay import closed_port, tell
 from yoshi_core.steps.evacuate.handed import Evacuated
 from yoshi_core.steps.evacuate.let_back import judge_let_back

@@ -5,8 +5,9 @@ from math import fsum
 
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import PlaceRow
-from yoshi_core.findings.verdict import Caution, Figure, Message, Term, Why
+from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.leaks.search import METHODS, Ranked
 from yoshi_core.profile.profile import TRADE

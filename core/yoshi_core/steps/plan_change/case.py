@@ -72,14 +72,16 @@ def read(asked: Mapping[str, str], system: System = "us") -> dict[str, Parsed]:
     found = {}
     for key, text in asked.items():
         if key not in ASKED:
-            raise InvalidInput(f"There is no assumption {key!r}. Use one of: {', '.join(ASKED)}.", path=f"/{key}")
+            raise InvalidInput(
+                "There is no assumption {key}. Use one of: {known}.", words={"key": f"{key!r}", "known": tuple(ASKED)}, path=f"/{key}"
+            )
         quantity, label = ASKED[key]
         unit = QUANTITIES[quantity].si if system == "si" else QUANTITIES[quantity].us
         if text.strip():
             try:
                 found[key] = parse(quantity, text, default_unit=unit)
             except InvalidInput as error:
-                raise InvalidInput(f"{label}: {error.message}", path=f"/{key}") from None
+                raise InvalidInput("{label}: {message}", words={"label": label, "message": error.message}, path=f"/{key}") from None
     return found
 
 

@@ -2,15 +2,16 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.pictures import CycleWay, PlanChangePicture
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Caution, Figure, Message, Problem, Term, Why
+from yoshi_core.findings.verdict import Caution, Figure, Problem, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, mean_pressure_pa
 from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.retrofit.candidates import Candidate, Present
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plan_change.case import by_weight, present_of, usual
 from yoshi_core.steps.plan_change.handed import Change
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet

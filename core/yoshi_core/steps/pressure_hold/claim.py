@@ -1,7 +1,7 @@
 """Tight: what Pressure hold can show with the tests beside it."""
 
-from yoshi_core.findings.verdict import Message
-from yoshi_core.steps.claiming import Told, joined, listed, lost, opened, reopened, still_hit
+from yoshi_core.findings.message import Message, joined
+from yoshi_core.steps.claiming import Told, listed, lost, opened, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.pressure_hold.handed import Held
 

@@ -8,14 +8,15 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult, Waiting
-from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.findings.verdict import Verdict
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs, set_aside, verdicts
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.pressure_hold.handed import Held
 from yoshi_core.steps.pressure_hold.leak import Seen, seen_leak, tell_leak
 from yoshi_core.steps.pressure_hold.plan import Plan, judge_plan, low_pressure

@@ -1,7 +1,7 @@
 """Mended: what Repair can show, and on what."""
 
-from yoshi_core.findings.verdict import Message
-from yoshi_core.steps.claiming import Told, joined, listed, lost, reopened, still_hit
+from yoshi_core.findings.message import Message, joined
+from yoshi_core.steps.claiming import Told, listed, lost, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 
 NO_FAULT = frozenset({"healthy", "undercharge"})

@@ -4,15 +4,16 @@ from dataclasses import replace
 
 from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
-from yoshi_core.findings.verdict import Message, Verdict, worst
+from yoshi_core.findings.verdict import Verdict, worst
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets
 from yoshi_core.running.targets import Judge, Target
 from yoshi_core.steps import set_aside
-from yoshi_core.steps.contract import Judged, Notes, StepContext, headline
+from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.sheet_checks import ask_about_sheet
 from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.steps.verify.changed import before_after, before_notes, changed_target, to_the_glass

@@ -5,12 +5,13 @@ from dataclasses import dataclass, replace
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.pictures import Band, TrimRow
-from yoshi_core.findings.verdict import Figure, Message, Reason, Term, Why
+from yoshi_core.findings.verdict import Figure, Reason, Term, Why
 from yoshi_core.running.readings import Side
 from yoshi_core.running.targets import Judge, Refusal, Target
 from yoshi_core.running.trim import TrimStep
-from yoshi_core.steps.contract import StepContext, headline
+from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.verify.moments import read_at
 from yoshi_core.steps.verify.points import Point, most_subcooling_k
 from yoshi_core.steps.verify.trim import LI_BRAUN, Judging, Worth, inside_limit_kg

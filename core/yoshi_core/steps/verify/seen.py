@@ -3,9 +3,9 @@
 from dataclasses import replace
 from typing import Literal
 
-from yoshi_core.findings.verdict import Message, Verdict
+from yoshi_core.findings.message import Message, joined
+from yoshi_core.findings.verdict import Verdict
 from yoshi_core.steps.as_found.sheet import MODES
-from yoshi_core.steps.claiming import joined
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.handed import Verified
 from yoshi_core.steps.verify.moments import is_read
