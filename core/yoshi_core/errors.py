@@ -10,11 +10,10 @@ CoreError
 None of them is a `ValueError`: libraries between the core and its caller must not swallow them.
 """
 
-import re
 from collections.abc import Mapping
 from typing import Any
 
-_NAME = re.compile(r"\{(\w+)(?::(\w+))?\}")
+from yoshi_core.rows import NAME, in_a_row
 
 
 class CoreError(Exception):
@@ -36,7 +35,7 @@ class CoreError(Exception):
     @property
     def message(self) -> str:
         """The sentence as the trade reads it where no reader is known."""
-        return _NAME.sub(lambda found: _named(self.words[found[1]], found[2]) if found[1] in self.words else found[0], self.text)
+        return NAME.sub(lambda found: _named(self.words[found[1]], found[2]) if found[1] in self.words else found[0], self.text)
 
     def at(self, path: str) -> "CoreError":
         """The same error, known to belong to the field at this JSON pointer."""
@@ -83,5 +82,5 @@ class OutOfRange(CoreError):
 
 
 def _named(word: Any, way: str | None) -> str:
-    shown = ", ".join(str(one) for one in word) if isinstance(word, tuple) else str(word)
+    shown = in_a_row([str(one) for one in word], "or" if way == "or" else "and") if isinstance(word, tuple) else str(word)
     return shown[:1].upper() + shown[1:] if way == "cap" else shown

@@ -11,7 +11,7 @@ from typing import Literal
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.verdict import Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import Addition
@@ -168,7 +168,7 @@ def _said(rate: float | None, limit: float | None, usual: float, check: date | N
             "It loses {rate} of its charge a year; over {limit} it is repaired within 30 days and the repair is tested.", amounts
         )
     if check is not None and check < today:
-        return "Wait", Message(f"Its leak check was due {check:%d %b %Y}.")
+        return "Wait", headline("Its leak check was due {check}.", check=f"{check:%d %b %Y}")
     if rate is not None and rate > usual:
         return "Wait", Message(
             "It loses {rate} of its charge a year. No limit applies to it, but it leaks: find out where.",

@@ -9,10 +9,10 @@ from yoshi_core import refrigerants
 from yoshi_core.books import ownership
 from yoshi_core.charge import cylinders, recovery
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.verdict import Word
 from yoshi_core.profile.profile import Profile
-from yoshi_core.units.display import Amount, show
+from yoshi_core.units.display import Amount
 
 Kind = Literal["new", "recovery"]
 BOOK_KG = 1e-6
@@ -98,7 +98,11 @@ def _standing(
     if card.mixed:
         return "Stop", "Mixed", Message("Two refrigerants met in it: reclaim or destruction only, and no limit is known.")
     if retest_due(card.retest, now):
-        return "Stop", "Retest due", Message(f"Its retest was due {card.retest}: it must not be filled. Empty it and send it.")
+        return (
+            "Stop",
+            "Retest due",
+            headline("Its retest was due {retest}: it must not be filled. Empty it and send it.", retest=card.retest),
+        )
     if net_kg < -BOOK_KG:
         return "Stop", "Below zero", Message("More went out of it than ever came in. Weigh it.")
     if card.kind == "recovery" and limit_kg is not None and net_kg > limit_kg + BOOK_KG:
@@ -141,8 +145,8 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         )
     if card.refrigerant and card.refrigerant != refrigerant:
         raise InvalidInput(
-            "{code} holds {refrigerant}; {refrigerant2} must not be mixed into it.",
-            words={"code": card.code, "refrigerant": card.refrigerant, "refrigerant2": refrigerant},
+            "{code} holds {refrigerant}; {other} must not be mixed into it.",
+            words={"code": card.code, "refrigerant": card.refrigerant, "other": refrigerant},
             path="/to",
         )
     if not card.refrigerant and not card.evacuated:
@@ -151,10 +155,15 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         )
     against = ownership.refused(
         ownership.stays(card.owner, owner),
-        f"What is in {card.code} belongs to {card.owner}, this to {owner}: refrigerant of two owners is not mixed.",
+        headline(
+            "What is in {code} belongs to {its}, this to {other}: refrigerant of two owners is not mixed.",
+            code=card.code,
+            its=card.owner,
+            other=owner,
+        ),
     )
     if against is not None and net_kg > BOOK_KG:
-        raise InvalidInput(against, path="/to")
+        raise InvalidInput("{against}", words={"against": against}, path="/to")
     if card.water_capacity_kg is None or not refrigerants.is_known(refrigerant):
         raise InvalidInput(
             "No limit can be worked out for {code}: its water capacity or the refrigerant's table is missing.",
@@ -163,7 +172,7 @@ def may_take(card: Card, net_kg: float, mass_kg: float, refrigerant: str, owner:
         )
     limit = cylinders.fill_limit_kg(refrigerant, card.water_capacity_kg, _share(card, profile))
     if net_kg + mass_kg > limit + BOOK_KG:
-        room = show(max(limit - net_kg, 0.0), "mass")
+        room = Amount(max(limit - net_kg, 0.0), "mass")
         raise InvalidInput(
             "{code} has room for {room}; {mass} does not fit.",
             words={"code": card.code, "room": room, "mass": Amount(mass_kg, "mass")},
@@ -189,7 +198,7 @@ def not_before(last_weighed: datetime | None, at: datetime, now: datetime) -> No
         raise InvalidInput("A movement cannot be dated in the future.", path="/at")
     if last_weighed is not None and at < last_weighed:
         raise InvalidInput(
-            "It was weighed {last_weighed}, and the book agrees with the scale since. A movement before that cannot be added; weigh it again.",
-            words={"last_weighed": f"{last_weighed:%d %b %Y %H:%M}"},
+            "It was weighed {at}, and the book agrees with the scale since. A movement before that cannot be added; weigh it again.",
+            words={"at": f"{last_weighed:%d %b %Y %H:%M}"},
             path="/at",
         )

@@ -1,6 +1,9 @@
+from yoshi_core.findings.message import Message, joined
+
 """Whose refrigerant it is: used refrigerant changes hands only through reclaim, whoever agrees to something else."""
 
-RECLAIM_ONLY = "Used refrigerant changes hands only through reclaim."
+RECLAIM_ONLY = Message("Used refrigerant changes hands only through reclaim.")
+ANOTHERS = Message("It belongs to another owner.")
 
 
 def stays(owner: str, with_whom: str) -> bool | None:
@@ -8,6 +11,6 @@ def stays(owner: str, with_whom: str) -> bool | None:
     return owner == with_whom if owner and with_whom else None
 
 
-def refused(stays_with_owner: bool | None, whose: str = "It belongs to another owner.") -> str | None:
+def refused(stays_with_owner: bool | None, whose: Message = ANOTHERS) -> Message | None:
     """Why it may not go there, in words; None where it stays with its owner, or nothing is known against it."""
-    return f"{whose} {RECLAIM_ONLY}" if stays_with_owner is False else None
+    return joined(whose, RECLAIM_ONLY) if stays_with_owner is False else None

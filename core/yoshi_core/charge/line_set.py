@@ -6,6 +6,7 @@ from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
+from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, INCH_M, ZERO_FAHRENHEIT_K
 
 DEFAULT_LIQUID_K = 100 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
@@ -26,8 +27,8 @@ def variable_flow_kg_m(liquid_od_m: float) -> float:
     nearest = min(VRF_KG_M, key=lambda size: abs(size - liquid_od_m))
     if abs(nearest - liquid_od_m) > SAME_SIZE_M:
         raise OutOfRange(
-            "There is no usual allowance for a liquid line of {liquid_od} mm; take it from the maker's table.",
-            words={"liquid_od": f"{liquid_od_m * 1000:.2f}"},
+            "There is no usual allowance for a liquid line of {liquid_od}; take it from the maker's table.",
+            words={"liquid_od": Amount(liquid_od_m, "tube_od")},
             value=liquid_od_m,
         )
     return VRF_KG_M[nearest]
@@ -85,8 +86,8 @@ def usual_vapour_od_m(liquid_od_m: float) -> float:
     near = min(USUAL_VAPOUR_OD_IN, key=lambda inches: abs(inches * INCH_M - liquid_od_m))
     if abs(liquid_od_m / (near * INCH_M) - 1.0) > SAME_SIZE:
         raise OutOfRange(
-            "No vapour line is usual beside a liquid line of {liquid_od} in.",
-            words={"liquid_od": f"{liquid_od_m / INCH_M:.3f}"},
+            "No vapour line is usual beside a liquid line of {liquid_od}.",
+            words={"liquid_od": Amount(liquid_od_m, "tube_od")},
             value=liquid_od_m,
         )
     return USUAL_VAPOUR_OD_IN[near] * INCH_M

@@ -70,8 +70,8 @@ def vacuum_absolute_pa(level_inhg: float) -> float:
     """Absolute pressure in Pa of a vacuum in inHg counted down from 29.9. Raises `OutOfRange` outside 0 to 29.9."""
     if not 0.0 <= level_inhg <= FROM_INHG:
         raise OutOfRange(
-            "A vacuum is from 0 to {from} inHg; {level} is not.",
-            words={"from": FROM_INHG, "level": f"{level_inhg:g}"},
+            "A vacuum is from 0 to {most} inHg; {level} is not.",
+            words={"most": FROM_INHG, "level": f"{level_inhg:g}"},
             value=level_inhg,
             high=FROM_INHG,
         )

@@ -6,6 +6,8 @@ from math import fsum, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.findings.message import Label
+from yoshi_core.units.display import Amount
 
 LIMIT_TO_STANDARD = 1 / sqrt(3)
 
@@ -36,7 +38,7 @@ class Adjustment:
     """A part that holds more (or less) than what the plate counted, in kg ± `limit_kg`."""
 
     id: str
-    label: str
+    label: Label
     mass_kg: float
     limit_kg: float = 0.0
 
@@ -47,7 +49,7 @@ class BuildUpPart:
 
     id: str
     kind: Literal["plate", "line", "part"]
-    label: str
+    label: Label
     kg: float
     limits_kg: tuple[float, ...]
     extra_m: float = 0.0
@@ -84,7 +86,7 @@ class Limit:
 
     part: str
     kind: LimitKind
-    label: str
+    label: Label
     kg: float
 
 
@@ -122,7 +124,7 @@ def total_charge(
     total = fsum(part.kg for part in parts)
     if not total > 0:
         raise OutOfRange(
-            "Lines and parts take the total to {total} kg; it must be above zero.", words={"total": f"{total:.3f}"}, value=total
+            "Lines and parts take the total to {total}; it must be above zero.", words={"total": Amount(total, "mass")}, value=total
         )
     squares = [(limit * LIMIT_TO_STANDARD) ** 2 for part in parts for limit in part.limits_kg]
     squares.append((scale_limit_kg * LIMIT_TO_STANDARD) ** 2)

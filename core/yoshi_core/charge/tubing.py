@@ -8,6 +8,7 @@ as commonly sold (common practice, no source).
 import math
 
 from yoshi_core.errors import CoreError, OutOfRange
+from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import INCH_M
 from yoshi_core.units.text import parse
 
@@ -30,8 +31,8 @@ def wall_m(od_m: float) -> float:
     nearest = min(WALLS_M, key=lambda size: abs(size - od_m))
     if abs(nearest - od_m) > SAME_SIZE_M:
         raise OutOfRange(
-            "{od} mm ({od2} in) is not a tube size Yoshi knows; give the wall, or the maker's allowance per length.",
-            words={"od": f"{od_m * 1000:.2f}", "od2": f"{od_m / INCH_M:.3f}"},
+            "{od} is not a tube size Yoshi knows; give the wall, or the maker's allowance per length.",
+            words={"od": Amount(od_m, "tube_od")},
             value=od_m,
         )
     return WALLS_M[nearest]
@@ -46,8 +47,8 @@ def inside_area_m2(od_m: float, wall: float | None = None) -> float:
     bore = od_m - 2 * thickness
     if not (thickness > 0 and bore > 0):
         raise OutOfRange(
-            "A wall of {thickness} mm leaves no bore in {od} mm tube.",
-            words={"thickness": f"{thickness * 1000:.2f}", "od": f"{od_m * 1000:.2f}"},
+            "A wall of {thickness} leaves no bore in a {od} tube.",
+            words={"thickness": Amount(thickness, "tube_od"), "od": Amount(od_m, "tube_od")},
             value=thickness,
         )
     return math.pi / 4 * bore * bore

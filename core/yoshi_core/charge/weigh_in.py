@@ -7,6 +7,7 @@ from typing import Literal
 
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.errors import InvalidInput
+from yoshi_core.units.display import Amount
 
 ROUNDING_KG = 1e-9
 
@@ -89,8 +90,8 @@ def check_source(source: Source) -> None:
     """Raise `InvalidInput` for a cylinder lighter than its tare."""
     if source.gross_kg < source.tare_kg:
         raise InvalidInput(
-            "The cylinder reads {gross} kg, less than its tare of {tare} kg. Check the tare stamped on it and that the scale was zeroed empty.",
-            words={"gross": f"{source.gross_kg:.3f}", "tare": f"{source.tare_kg:.3f}"},
+            "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and that the scale was zeroed empty.",
+            words={"gross": Amount(source.gross_kg, "mass"), "tare": Amount(source.tare_kg, "mass")},
             path="/gross_start",
             gross_kg=source.gross_kg,
             tare_kg=source.tare_kg,

@@ -7,6 +7,7 @@ import json
 from yoshi_core.diagnosis.observed import Family, Observed
 from yoshi_core.diagnosis.rank import Diagnosis, diagnose
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.findings.message import told
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse
@@ -36,7 +37,7 @@ def _observed(options: argparse.Namespace) -> Observed:
             return parse(quantity, text, default_unit=unit).value
         except CoreError as error:
             raise InvalidInput(
-                "--{replace}: {message}", words={"replace": name.replace("_", "-"), "message": error.message}, path=f"--{name}"
+                "--{option}: {message}", words={"option": name.replace("_", "-"), "message": told(error)}, path=f"--{name}"
             ) from None
 
     def pressure(name: str) -> float | None:

@@ -5,6 +5,7 @@ import dataclasses
 import json
 
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.findings.message import told
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import GaugeReference
 from yoshi_core.properties.cycle import Conditions
@@ -38,7 +39,7 @@ def _present(options: argparse.Namespace) -> Present:
             return parse(quantity, getattr(options, name), default_unit=unit).value
         except CoreError as error:
             raise InvalidInput(
-                "--{replace}: {message}", words={"replace": name.replace("_", "-"), "message": error.message}, path=f"--{name}"
+                "--{option}: {message}", words={"option": name.replace("_", "-"), "message": told(error)}, path=f"--{name}"
             ) from None
 
     given = {name: figure(name, quantity, unit) if getattr(options, name) else None for name, quantity, unit in FIGURES}

@@ -7,7 +7,7 @@ against the trade's signature table; priors, checks and minutes are common pract
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline
 
 
 @dataclass(frozen=True)
@@ -176,7 +176,7 @@ def spoken(cause: str, checks: Mapping[str, str]) -> tuple[tuple[Message, ...], 
     for check_id, result in checks.items():
         check, moved = CHECKS[check_id], factor(CHECKS[check_id], result, cause)
         if moved > SPEAKS_FOR:
-            speaks_for.append(Message(f"{check.about}: {check.results[result]}."))
+            speaks_for.append(headline("{check}: {result}.", check=check.about, result=check.results[result]))
         elif moved < SPEAKS_AGAINST:
-            against.append(Message(f"{check.about}: {check.results[result]}."))
+            against.append(headline("{check}: {result}.", check=check.about, result=check.results[result]))
     return tuple(speaks_for), tuple(against)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.properties import saturation
 from yoshi_core.units.display import Amount
@@ -113,6 +113,6 @@ def impossible(observed: Observed, derived: Derived) -> tuple[Message, ...]:
         )
     wet_k, dry_k = observed.return_wet_bulb_k, observed.return_k
     if wet_k is not None and dry_k is not None and wet_k > dry_k + fixed("air.wet_over_dry"):
-        text = "A wet bulb is never over its dry bulb: {wet} against {dry}. Read both again; the two may be swapped."
+        text = sentence("A wet bulb is never over its dry bulb: {wet} against {dry}. Read both again; the two may be swapped.")
         said.append(Message(text, {"wet": Amount(wet_k, "temperature"), "dry": Amount(dry_k, "temperature")}))
     return tuple(said)

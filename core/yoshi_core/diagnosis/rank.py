@@ -10,7 +10,7 @@ from math import exp, fsum, inf, log
 from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor, spoken
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
@@ -39,7 +39,10 @@ LOOK_ALIKES: Mapping[str, frozenset[str]] = {
     "liquid_restriction": frozenset({"undercharge"}),
     "low_airflow": frozenset({"undercharge"}),
 }
-WEIGHED = {"undercharge": "Recover and weigh: the scale decides.", "overcharge": "Recover and weigh: the scale decides."}
+WEIGHED = {
+    "undercharge": sentence("Recover and weigh: the scale decides."),
+    "overcharge": sentence("Recover and weigh: the scale decides."),
+}
 LABELS = {
     "evaporating": "evaporating",
     "over_outdoor": "condensing over outdoor",
@@ -233,7 +236,7 @@ def check_results(checks: Mapping[str, str]) -> None:
                 path=f"/checks/{check_id}",
             )
         if result != CANNOT and result not in CHECKS[check_id].results:
-            known = ", ".join((*CHECKS[check_id].results, CANNOT))
+            known = (*CHECKS[check_id].results, CANNOT)
             raise InvalidInput(
                 "{check_id} has the results {known}; {result} is none.",
                 words={"check_id": check_id, "known": known, "result": result},
@@ -302,10 +305,13 @@ def _reasons(seen: Sequence[float | None], learned: Signatures, cause: str) -> t
 
 def _said(name: str, value: float, low: float, high: float) -> Message:
     scale, quantity = (1.0 / POWER_SCALE, "fraction") if name == "power" else (1.0, "temperature_delta")
-    side = "above" if value >= 0 else "below"
     amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, quantity), "high": Amount(high * scale, quantity)}
-    label = LABELS[name]
-    return Message(f"{label[0].upper()}{label[1:]} {{value}} {side} a healthy unit; with this fault {{low}} to {{high}}", amounts)
+    text = (
+        sentence("{reading:cap} {value} above a healthy unit; with this fault {low} to {high}")
+        if value >= 0
+        else sentence("{reading:cap} {value} below a healthy unit; with this fault {low} to {high}")
+    )
+    return Message(text, amounts, {"reading": LABELS[name]})
 
 
 def next_check(shares: Sequence[tuple[float, str]], family: Family, done: Mapping[str, str], *, can_run: bool = True) -> Check | None:

@@ -12,7 +12,7 @@ from typing import Literal
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check, spoken
 from yoshi_core.diagnosis.observed import Family
 from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, beside, held_back, next_check, shares_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined
 from yoshi_core.units.display import Amount
 
 Sign = Literal["-", "=", "+"]
@@ -67,10 +67,10 @@ class Seen:
 
 
 def held(name: str, value: float, low: float, high: float, text: str, quantity: str = "temperature_delta") -> Seen:
-    """A figure held against its band, SI; `{value}` stands in the text."""
+    """A figure held against its band, SI; `{value}`, `{low}` and `{high}` stand in the text."""
     sign: Sign = "-" if value < low - 1e-9 else "+" if value > high + 1e-9 else "="
     amounts = {"value": Amount(value, quantity), "low": Amount(low, quantity), "high": Amount(high, quantity)}
-    return Seen(name, sign, Message(f"{text}; {{low}} to {{high}} is usual.", amounts))
+    return Seen(name, sign, Message(text, amounts))
 
 
 @dataclass(frozen=True)
@@ -125,7 +125,7 @@ def _reasons(seen: Sequence[Seen], row: Mapping[str, str]) -> tuple[tuple[Messag
             if item.sign != "=" or expected == "=":
                 speaks_for.append(item.message)
             continue
-        said = item.message
-        wanted = " or ".join(WORDS[s] for s in SIGNS if s in expected)
-        against.append(Message(f"{said.text} This fault makes {LABELS[item.name]} {wanted}.", said.amounts))
+        wanted = tuple(WORDS[s] for s in SIGNS if s in expected)
+        makes = headline("This fault makes {reading} {wanted:or}.", reading=LABELS[item.name], wanted=wanted)
+        against.append(joined(item.message, makes))
     return tuple(speaks_for), tuple(against)

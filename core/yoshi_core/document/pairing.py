@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.profile.profile import TRADE
 
 SOURCE = TRADE
@@ -25,15 +25,15 @@ class PairingQuestion:
 def open_question(plate: Plate) -> PairingQuestion | None:
     """The first thing open about the pairing; None when it is proven, or nothing was said about it."""
     if plate.pairing_by == "told":
-        text = (
+        text = sentence(
             "That these belong together was only told. Switch it off and see which one stops, or trace the line, before anything is opened."
         )
         return PairingQuestion("pairing.told", "pairing_by", Message(text))
     if plate.pairing_proven is False:
-        text = "Which indoor unit this condenser feeds is not proven. Switch it off and see which one stops."
+        text = sentence("Which indoor unit this condenser feeds is not proven. Switch it off and see which one stops.")
         return PairingQuestion("pairing.unproven", "pairing_proven", Message(text))
     if plate.circuit_known is False:
-        text = (
+        text = sentence(
             "Which circuit of the cabinet this is, is not known. It stays an open question: "
             "the smaller charge counts until the running unit says which plate applies."
         )

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message
 from yoshi_core.units.display import Amount
 
 
@@ -17,7 +17,7 @@ class InsideRow:
 
     id: str
     text: Message
-    note: str
+    note: Label
     change: Amount | None
     known: str
     low: Amount

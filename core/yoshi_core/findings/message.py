@@ -7,17 +7,16 @@ Whoever collects the sentences looks for the first text of `Message`, `headline`
 """
 
 import re
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from typing import Union
 
 from yoshi_core.errors import CoreError
+from yoshi_core.rows import NAME, in_a_row
 from yoshi_core.units.display import Amount, System, show_amount
 
 Named = Union[str, "Message", tuple[Union[str, "Message"], ...]]
-
-_NAME = re.compile(r"\{(\w+)(?::(\w+))?\}")
 
 
 @dataclass(frozen=True)
@@ -35,6 +34,9 @@ class Message:
     def show(self, system: System = "us") -> str:
         """The sentence in one system of units."""
         return _filled(self, system, {})
+
+    def __str__(self) -> str:
+        return self.show()
 
     def naming(self, amounts: Mapping[str, Amount], words: Mapping[str, Named]) -> "Message":
         """The same sentence with more names; its own stay as they are."""
@@ -56,7 +58,7 @@ def _filled(message: Message, system: System, around: Mapping[str, Amount | Name
         shown = _worded(one, way, lambda inner: _filled(inner, system, rest))
         return shown[:1].upper() + shown[1:] if way == "cap" else shown
 
-    return _NAME.sub(said, message.text)
+    return NAME.sub(said, message.text)
 
 
 def _worded(named: Named, way: str | None, show: Callable[[Message], str]) -> str:
@@ -67,9 +69,7 @@ def _worded(named: Named, way: str | None, show: Callable[[Message], str]) -> st
     return f"{date.fromisoformat(named[:10]):%d %b %Y}" if way == "day" else named
 
 
-def in_a_row(names: Sequence[str], last: str = "and") -> str:
-    """Names in a row with “and” or “or” before the last; nothing where there is none."""
-    return f"{', '.join(names[:-1])} {last} {names[-1]}" if len(names) > 1 else "".join(names)
+Label = str | Message  # a name by itself, or one with something of this job in it
 
 
 def sentence(text: str) -> str:
@@ -94,6 +94,11 @@ def joined(*messages: Message | None) -> Message:
     if len(said) == 1:
         return said[0]
     return Message(" ".join(f"{{s{n}}}" for n in range(len(said))), {}, {f"s{n}": message for n, message in enumerate(said)})
+
+
+def worded(label: Label, system: System = "us") -> str:
+    """A label as it is read."""
+    return label.show(system) if isinstance(label, Message) else label
 
 
 def told(error: CoreError) -> Message:

@@ -188,7 +188,7 @@ class PlaceRow:
     zone: Literal["outdoor", "lines", "indoor"]
     side: Literal["high", "low"]
     state: Literal["hit", "doubted", "clean", "open", "closed"]
-    tried: str
+    tried: Message
     share: float
     rank: int | None
     method: str

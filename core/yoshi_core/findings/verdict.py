@@ -6,7 +6,7 @@ Everything here is data; a sentence is a template with what it names beside it (
 from dataclasses import dataclass
 from typing import Literal
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message
 from yoshi_core.units.display import Amount
 
 Word = Literal["Holds", "Wait", "Stop", "Open"]
@@ -54,7 +54,7 @@ class Term:
 
     op: Literal["", "+", "−", "×", "÷", "="]
     amount: Amount
-    label: str
+    label: Label
 
 
 @dataclass(frozen=True)
@@ -73,7 +73,7 @@ class Figure:
     """One computed number: `u` inside `amount` is its standard uncertainty."""
 
     id: str
-    label: str
+    label: Label
     amount: Amount
     why: Why
 
@@ -83,7 +83,7 @@ class Missing:
     """A field that must be filled before the step can judge; `path` is inside the job document. No reason stands in for a `hard` one."""
 
     path: str
-    label: str
+    label: Label
     hard: bool = False
 
 

@@ -11,7 +11,7 @@ from statistics import median
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
 from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
@@ -106,7 +106,7 @@ def _room(limit_kg: float) -> float:
 
 
 def _other_on_the_scale(anchors: ScaleAnchors, gross: float, limit_kg: float, close: Mark) -> Following:
-    text = "The scale reads {now}, and this cylinder read {start}. Put it on, or correct its first reading."
+    text = sentence("The scale reads {now}, and this cylinder read {start}. Put it on, or correct its first reading.")
     told = Message(text, {"now": Amount(gross, "mass"), "start": Amount(anchors.start_kg, "mass")})
     limit = limit_kg * sqrt(2.0)
     return Following(
@@ -202,13 +202,17 @@ def _text(state: State, anchors: ScaleAnchors, mark: Mark, gross: float, inside:
     }
     texts = {
         "mount": "",
-        "ready": "Open the valve. The first mark is {mark}.",
-        "flowing": "Slow down at {mark}." if mark.id == "slow" else "Close the valve at {mark}.",
-        "near": "Slow down: {mark} is next." if mark.id == "slow" else "Hand on the valve: close at {mark}.",
-        "close_now": "Close the valve now.",
-        "past": "Past the mark by {over}: close the valve. Take the surplus out before it runs.",
-        "stalled": "It has stopped where it was expected, {inside} in: start the unit and throttle the other {left} in. Warm water helps.",
-        "still": "Nothing flows, {inside} are in. Is the valve open? The cylinder is down to {net}; cold, it has no pressure. Warm water helps.",
+        "ready": sentence("Open the valve. The first mark is {mark}."),
+        "flowing": sentence("Slow down at {mark}.") if mark.id == "slow" else sentence("Close the valve at {mark}."),
+        "near": sentence("Slow down: {mark} is next.") if mark.id == "slow" else sentence("Hand on the valve: close at {mark}."),
+        "close_now": sentence("Close the valve now."),
+        "past": sentence("Past the mark by {over}: close the valve. Take the surplus out before it runs."),
+        "stalled": sentence(
+            "It has stopped where it was expected, {inside} in: start the unit and throttle the other {left} in. Warm water helps."
+        ),
+        "still": sentence(
+            "Nothing flows, {inside} are in. Is the valve open? The cylinder is down to {net}; cold, it has no pressure. Warm water helps."
+        ),
         "jumped": "",
         "gone": "",
     }
@@ -222,9 +226,13 @@ def _told_of_a_jump(anchors: ScaleAnchors, recent: Sequence[Row], at: int, limit
     gone = now < GONE_SHARE * max(anchors.tare_kg, 0.5 * good)
     amounts = {"good": Amount(good, "mass"), "now": Amount(now, "mass"), "inside": Amount(inside, "mass")}
     told = (
-        "The scale fell from {good} to {now}: zeroed, or the cylinder is off it. {inside} were in. Shut the valve, put it back, go on from a fresh reading."
+        sentence(
+            "The scale fell from {good} to {now}: zeroed, or the cylinder is off it. {inside} were in. Shut the valve, put it back, go on from a fresh reading."
+        )
         if gone
-        else "The scale jumped from {good} to {now}: bumped, or something lies on it. {inside} were in. Shut the valve and go on from a fresh reading."
+        else sentence(
+            "The scale jumped from {good} to {now}: bumped, or something lies on it. {inside} were in. Shut the valve and go on from a fresh reading."
+        )
     )
     state: State = "gone" if gone else "jumped"
     to_mark = max(good - close.gross_kg, 0.0)
@@ -240,5 +248,7 @@ def _restriction(anchors: ScaleAnchors, inside: float, pressures_pa: tuple[float
     if liquid - suction <= FOLLOWS_PA:
         return None
     amounts = {"low": Amount(suction, "gauge_pressure"), "high": Amount(liquid, "gauge_pressure")}
-    text = "The high side stands at {high} and the low side does not follow, {low}: a restriction, or a valve shut. Look before it is closed up."
+    text = sentence(
+        "The high side stands at {high} and the low side does not follow, {low}: a restriction, or a valve shut. Look before it is closed up."
+    )
     return Message(text, amounts)

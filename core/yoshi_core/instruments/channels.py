@@ -8,7 +8,7 @@ from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
 from yoshi_core.tight_and_dry.trace import Row
-from yoshi_core.units.display import show
+from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.units.text import parse_number
 
@@ -94,12 +94,12 @@ def read(name: str, value: object, unit: str) -> float:
     try:
         found = float(value) if unit == si_unit(facts) else parse_number(float(value), facts.quantity, unit)
     except InvalidInput:
-        units = ", ".join(u.symbol for u in QUANTITIES[facts.quantity].units)
+        units = tuple(u.symbol for u in QUANTITIES[facts.quantity].units)
         raise InvalidInput(
-            "{label}: {unit} is not a unit of it. Use {units}.", words={"label": facts.label, "unit": f"{unit[:20]!r}", "units": units}
+            "{label}: {unit} is not a unit of it. Use {units:or}.", words={"label": facts.label, "unit": f"{unit[:20]!r}", "units": units}
         ) from None
     if not facts.low <= found <= facts.high:
-        low, high = show(facts.low, facts.quantity), show(facts.high, facts.quantity)
+        low, high = Amount(facts.low, facts.quantity), Amount(facts.high, facts.quantity)
         raise OutOfRange(
             "{label}: {found} is outside {low} to {high}. Check the unit it posts in.",
             words={"label": facts.label, "found": Amount(found, facts.quantity), "low": low, "high": high},
@@ -115,8 +115,8 @@ def check_moment(at: datetime, now: datetime) -> None:
     ahead = (at - now).total_seconds()
     if ahead > AHEAD_S:
         raise InvalidInput(
-            "This reading is {ahead} min ahead of the clock: set the instrument's clock, or send your own time along.",
-            words={"ahead": f"{ahead / 60:.0f}"},
+            "This reading is {ahead} ahead of the clock: set the instrument's clock, or send your own time along.",
+            words={"ahead": Amount(ahead, "duration")},
         )
     if ahead < -OLDEST_S:
         raise InvalidInput("This reading is older than two weeks; import it as a log.")

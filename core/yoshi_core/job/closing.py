@@ -10,6 +10,7 @@ from yoshi_core.document import ledger, schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings, deciding, evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
@@ -48,12 +49,12 @@ def _closable(result: StepResult, findings: Findings, step: str, reason: str, *,
     path = f"/steps/{step}"
     if result.problems:
         raise InvalidInput(
-            "The step cannot close yet: {message}", words={"message": result.problems[0].message.show()}, path=result.problems[0].path
+            "The step cannot close yet: {message}", words={"message": result.problems[0].message}, path=result.problems[0].path
         )
     if result.questions:
         raise InvalidInput("The step cannot close while an entry is asked about.", path=result.questions[0].path)
     if step == "close_out" and (result.verdict.word != "Holds" or result.missing):
-        raise InvalidInput("The job cannot close: {headline}", words={"headline": result.verdict.headline.show()}, path=path)
+        raise InvalidInput("The job cannot close: {headline}", words={"headline": result.verdict.headline}, path=path)
     stop = hard_stop(result) if done else None
     if stop is not None:
         raise InvalidInput("A reason does not lift this: {stop}", words={"stop": stop}, path=path)
@@ -63,15 +64,15 @@ def _closable(result: StepResult, findings: Findings, step: str, reason: str, *,
     if reason:
         return
     if result.missing:
-        lacking = ", ".join(m.label for m in result.missing)
+        lacking = tuple(m.label for m in result.missing)
         raise InvalidInput("Still needed: {lacking}. Closing it all the same needs a reason.", words={"lacking": lacking}, path=path)
     if result.verdict.word != "Holds":
         raise InvalidInput("The step says {word}. Closing it all the same needs a reason.", words={"word": result.verdict.word}, path=path)
     claim = next((c for c in findings.claims if c.step == step), None)
     if claim is not None and not claim.settled and not claim.awaits:
         raise InvalidInput(
-            "{label} is not shown: {words} Closing it all the same needs a reason.",
-            words={"label": claim.label, "words": claim.words.show()},
+            "{label} is not shown: {said} Closing it all the same needs a reason.",
+            words={"label": claim.label, "said": claim.words},
             path=path,
         )
 
@@ -81,9 +82,9 @@ def _unanswered(findings: Findings, step: str) -> bool:
     return any(claim.step == step and claim.standing == "not_yet" for claim in findings.claims)
 
 
-def hard_stop(result: StepResult) -> str | None:
+def hard_stop(result: StepResult) -> Message | None:
     """What no reason lifts in this step, in words; None where nothing does."""
-    return next((r.message.show() for r in result.verdict.reasons if r.word == "Stop" and r.role == "hard"), None)
+    return next((r.message for r in result.verdict.reasons if r.word == "Stop" and r.role == "hard"), None)
 
 
 def posted(job: Job, findings: Findings, at: datetime, by: str) -> Job:

@@ -15,6 +15,7 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.version_4 import from_version_4
 from yoshi_core.errors import CoreError, DocumentError
+from yoshi_core.findings.message import told
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.profile.profile import Profile, check
 from yoshi_core.steps.registry import STEPS
@@ -64,7 +65,7 @@ def load_plain(plain: Any) -> Export:
         check(profile)
     except CoreError as error:
         raise DocumentError(
-            "/profile{place}: {message}", words={"place": error.path, "message": error.message}, path=f"/profile{error.path}"
+            "/profile{place}: {message}", words={"place": error.path, "message": told(error)}, path=f"/profile{error.path}"
         ) from None
     now = schema.load(datetime, plain["now"], "/now") if "now" in plain else None
     return Export(load_job(plain["job"], "/job"), profile, now, plain.get("findings"))
@@ -78,7 +79,7 @@ def load_job(plain: Any, path: str = "") -> Job:
     except DocumentError:
         raise
     except CoreError as error:
-        raise DocumentError("{place}: {message}", words={"place": error.path, "message": error.message}, path=error.path) from None
+        raise DocumentError("{place}: {message}", words={"place": error.path, "message": told(error)}, path=error.path) from None
     return Job(**{**{name: getattr(job, name) for name in get_type_hints(Job)}, "steps": steps})
 
 
@@ -202,8 +203,8 @@ def migrate(plain: Any) -> dict[str, Any]:
         raise DocumentError("/version: expected a whole number from 1.", path="/version")
     if version > VERSION:
         raise DocumentError(
-            "/version: this document is version {version}; this Yoshi reads up to {version2}. Update Yoshi to open it.",
-            words={"version": version, "version2": VERSION},
+            "/version: this document is version {version}; this Yoshi reads up to {newest}. Update Yoshi to open it.",
+            words={"version": version, "newest": VERSION},
             path="/version",
         )
     if not isinstance(plain.get("job", {}), dict):

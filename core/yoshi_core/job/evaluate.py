@@ -18,7 +18,7 @@ from yoshi_core.document.version_4 import in_version_4
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, told
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Movement, Reason, Verdict
 from yoshi_core.job.inside import inside_of
@@ -159,21 +159,21 @@ def _judged(context: StepContext, defect: Callable[[str, Exception], None] | Non
     try:
         judged: Judged = step.judge(context)
     except CoreError as error:
-        return _unjudged(step, context, error.message)
+        return _unjudged(step, context, told(error))
     except Exception as error:  # whatever it is, nine other steps must not vanish with this one
         if defect is None:
             raise
         defect(step.id, error)
-        return _unjudged(step, context, "That is a defect of Yoshi's, and it is in its log.")
+        return _unjudged(step, context, Message("That is a defect of Yoshi's, and it is in its log."))
     return judged
 
 
-def _unjudged(step: Step, context: StepContext, why: str) -> Judged:
+def _unjudged(step: Step, context: StepContext, why: Message) -> Judged:
     """A step that fails while it is judged: what it had found until then is said, and Stop, for what else stands against it is not seen.
 
     What its rows moved stays in the book.
     """
-    text = Message(f"This step cannot be judged, so whatever is dangerous in it is not seen. Do not go on by it. {why}")
+    text = headline("This step cannot be judged, so whatever is dangerous in it is not seen. Do not go on by it. {why}", why=why)
     found = verdict(context.notes, Otherwise(text))
     unseen = Reason("job.unjudged", text, "Stop", None, None, TRADE)
     said = Verdict("Stop", found.headline if found.word == "Stop" else text, (*found.reasons, unseen))
@@ -226,7 +226,7 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
     ):
         return dataclasses.replace(result, state="not_applicable")
     if event.kind == "not_applicable":
-        said = Verdict("Holds", Message(f"Not applicable: {event.reason}"))
+        said = Verdict("Holds", headline("Not applicable: {reason}", reason=event.reason))
         return dataclasses.replace(
             result, state="not_applicable", verdict=said, summary=Message("does not apply"), missing=(), questions=()
         )

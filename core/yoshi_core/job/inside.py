@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from yoshi_core.account.account import Account, Balance, Booked
 from yoshi_core.account.lines import MASS_WITHIN_KG, Line
 from yoshi_core.findings.inside import Inside, InsidePart, InsideRow
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message, headline
 from yoshi_core.steps.act_lines import ACTS, NOT_NAMED
 from yoshi_core.steps.sections import Part, open_side
 from yoshi_core.units.display import Amount
@@ -14,6 +14,14 @@ KNOWN = {
     "weighed": "weighed", "measured": "measured", "stamped": "stamped", "on_record": "on record", "makers": "maker's data",
     "told": "told", "assumed": "assumed", "not_said": "not said",
 }  # fmt: skip
+HAPPENED = {
+    "added": Message("Put in"),
+    "taken": Message("Taken out"),
+    "lost": Message("Let off"),
+    "emptied": Message("Emptied"),
+    "shut_in": Message("Shut in, valves shut on it"),
+}
+LET_BACK = Message("Let back, valves opened")
 CYLINDER, MACHINE = "cylinder:", "machine:"
 
 
@@ -77,28 +85,25 @@ def _happened(line: Line, raised_kg: float) -> Message:
     if line.kind == "opening" and line.known == "on_record" and line.step == "recover":
         return Message("Pumped down, as on record if nobody topped it up")
     if line.kind in {"opening", "replaced"}:
-        return Message(_opened_with(line))
+        return _opened_with(line)
     if raised_kg > MASS_WITHIN_KG:
         return Message("Taken out, {more} more than was thought to be in it", {"more": Amount(raised_kg, "mass")})
-    return Message(
-        {"added": "Put in", "taken": "Taken out", "lost": "Let off", "emptied": "Emptied", "shut_in": "Shut in, valves shut on it"}.get(
-            line.kind, "Let back, valves opened"
-        )
-    )
+    return HAPPENED.get(line.kind, LET_BACK)
 
 
-def _opened_with(line: Line) -> str:
+def _opened_with(line: Line) -> Message:
     if line.known == "measured" and line.high_kg:
-        return "Vapour only, by its standing pressure"
-    return {"measured": "Found empty", "stamped": "As it came"}.get(line.known, "Inside, as said")
+        return Message("Vapour only, by its standing pressure")
+    return {"measured": Message("Found empty"), "stamped": Message("As it came")}.get(line.known, Message("Inside, as said"))
 
 
-def _with_what(line: Line) -> str:
+def _with_what(line: Line) -> Label:
     place = line.source if line.kind == "added" else line.destination
     if place == NOT_NAMED:
         return "cylinder not named" if line.kind == "added" else "into a cylinder not named"
     if place.startswith(CYLINDER):
-        return f"cylinder {place.removeprefix(CYLINDER)}" if line.kind == "added" else f"into {place.removeprefix(CYLINDER)}"
+        name = place.removeprefix(CYLINDER)
+        return headline("cylinder {name}", name=name) if line.kind == "added" else headline("into {name}", name=name)
     if place.startswith(MACHINE):
         return "left in hoses and machine"
     if line.kind == "added":

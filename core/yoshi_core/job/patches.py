@@ -19,7 +19,7 @@ from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import documents
 from yoshi_core.steps.registry import STEPS
@@ -32,7 +32,7 @@ WIDEST = 1e9
 BESIDE: Mapping[str, type] = {"acts": Act, "sections": Section}  # what belongs to no step
 OLDEST = timedelta(days=365)  # a device that was longer without a network has a wrong clock
 RUN = re.compile(r"0|[1-9][0-9]{0,2}")
-CLOSED = "This step is closed. Open it again with a reason to correct it."
+CLOSED = sentence("This step is closed. Open it again with a reason to correct it.")
 
 
 @dataclass(frozen=True)
@@ -96,7 +96,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime, asked: Cont
         try:
             value = where.read(change.value, by, at)
         except CoreError as error:
-            problems.append(Problem(change.path, error.code, Message(error.message)))
+            problems.append(Problem(change.path, error.code, told(error)))
             continue
         if not change.force and not same(current, change.seen) and not same(current, value):
             conflicts.append(_keep_both(plain, change, current, value, by, at))
@@ -104,7 +104,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime, asked: Cont
         try:
             trial = _with(plain, _parts(change.path), value, change.path)
         except CoreError as error:
-            problems.append(Problem(change.path, error.code, Message(error.message)))
+            problems.append(Problem(change.path, error.code, told(error)))
             continue
         plain = _settled(trial, change.path)
         if where.facts is not None and where.facts.kept and not change.force:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from yoshi_core.account.account import Account
 from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, plural
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
 from yoshi_core.units.display import Amount
 
@@ -33,44 +33,38 @@ def standing(job: Job, claims: Mapping[str, Claim], account: Account) -> Standin
     added = added_kg(account)
     loss = _loss_kg_s(job)
     again = added / loss if added > 0.0 and loss else None
-    amounts: dict[str, Amount] = {}
-    said = ["The unit was worked on."]
-    if inside is not None:
-        amounts["inside"] = inside
-        said = ["It holds {inside} of refrigerant."]
+    said = [Message("The unit was worked on.") if inside is None else headline("It holds {inside} of refrigerant.", inside=inside)]
     said.append(_how_right(claims["charged"], claims["runs"]))
     if added > 0.0 and _topped_up(account, claims, leaked=loss is not None):
-        amounts["added"] = Amount(added, "mass")
+        went_in = Amount(added, "mass")
         if again is not None:
-            amounts["again"] = Amount(again, "duration")
-            days = max(1, round(again / SECONDS_A_DAY))
             said.append(
-                f"{{added}} were added; at the rate it lost refrigerant before, it is likely short again in about {days} "
-                f"{'day' if days == 1 else 'days'}."
+                plural(
+                    max(1, round(again / SECONDS_A_DAY)),
+                    "{added} were added; at the rate it lost refrigerant before, it is likely short again in about {n} day.",
+                    "{added} were added; at the rate it lost refrigerant before, it is likely short again in about {n} days.",
+                    added=went_in,
+                )
             )
         else:
-            said.append("{added} were added; how fast it loses them is not known.")
-        said.append("Watch temperatures until it is repaired, and move what must not get warm.")
-    for claim in claims.values():
-        if claim.standing in {"answered_for", "contradicted"}:
-            text, more = _carried(claim)
-            said.append(text)
-            amounts |= more
+            said.append(headline("{added} were added; how fast it loses them is not known.", added=went_in))
+        said.append(Message("Watch temperatures until it is repaired, and move what must not get warm."))
+    said += [_carried(claim) for claim in claims.values() if claim.standing in {"answered_for", "contradicted"}]
     return Standing(
         inside,
         Amount(added, "mass") if added else None,
         Amount(again, "duration") if again else None,
-        Message(" ".join(said), amounts),
+        joined(*said),
     )
 
 
-def _how_right(charged: Claim, runs: Claim) -> str:
+def _how_right(charged: Claim, runs: Claim) -> Message:
     """What the customer is told of the charge: by scale and running unit, by the scale alone, or not yet."""
     if charged.settled and runs.standing == "shown":
-        return "The running unit agrees."
+        return Message("The running unit agrees.")
     if charged.standing == "shown":
-        return "The charge is right; the running unit has not shown it."
-    return "That the charge is right is not proven yet."
+        return Message("The charge is right; the running unit has not shown it.")
+    return Message("That the charge is right is not proven yet.")
 
 
 def _topped_up(account: Account, claims: Mapping[str, Claim], *, leaked: bool) -> bool:
@@ -92,19 +86,16 @@ def standing_sentence(claims: Iterable[Claim]) -> Message | None:
     grave = sorted((c for c in claims if c.standing in {"contradicted", "answered_for"}), key=lambda c: c.standing != "contradicted")
     if not grave:
         return None
-    text, amounts = _carried(grave[0])
-    return Message(text if len(grave) == 1 else f"{text} And {len(grave) - 1} more.", amounts)
+    rest = headline("And {n} more.", n=Amount(float(len(grave) - 1), "count")) if len(grave) > 1 else None
+    return joined(_carried(grave[0]), rest)
 
 
-def _carried(claim: Claim) -> tuple[str, dict[str, Amount]]:
-    """A claim that is not shown, as one sentence that goes with the job."""
-    text = claim.words.text
-    amounts = {}
-    for name, amount in claim.words.amounts.items():
-        text = text.replace("{" + name + "}", "{" + f"{claim.id}_{name}" + "}")
-        amounts[f"{claim.id}_{name}"] = amount
-    told = f" {claim.by} answers for it: {claim.reason}." if claim.standing == "answered_for" else ""
-    return f"{claim.label}: {text}{told}", amounts
+def _carried(claim: Claim) -> Message:
+    """A claim that is not shown, as it goes with the job: what it says, and who answers for it."""
+    said = headline("{claim}: {words}", claim=claim.label, words=claim.words)
+    if claim.standing != "answered_for":
+        return said
+    return joined(said, headline("{who} answers for it: {reason}.", who=claim.by, reason=claim.reason))
 
 
 def added_kg(account: Account) -> float:

@@ -41,9 +41,7 @@ def end_visit(job: Job, findings: Findings, ending: Ending, by: str, at: datetim
         raise InvalidInput("A visit ends as {known}.", words={"known": tuple(OUTCOMES.values())}, path="/outcome")
     way = next((way for way in ways(findings) if way.id == outcome), None)
     if way is not None and not way.open:
-        raise InvalidInput(
-            "It may not end as {label}: {words}", words={"label": way.label.lower(), "words": way.words.show()}, path="/outcome"
-        )
+        raise InvalidInput("It may not end as “{way}”: {said}", words={"way": way.label, "said": way.words}, path="/outcome")
     if (way is None or way.reasoned) and not reason.strip():
         raise InvalidInput("Say why it ends this way; the next visit starts from it.", path="/reason")
     if outcome == "running_not_proven" and not awaited.strip():

@@ -6,7 +6,7 @@ from datetime import datetime
 from math import isclose
 
 from yoshi_core.document.model import Job
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Word
 from yoshi_core.job.evaluate import Findings, evaluate
@@ -20,7 +20,7 @@ SAME = 1e-6
 class FigureChange:
     """A figure that would read otherwise; None where it would not be there."""
 
-    label: str
+    label: Label
     before: Amount | None
     after: Amount | None
 

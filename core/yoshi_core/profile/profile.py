@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from yoshi_core.errors import CoreError, InvalidInput, OutOfRange
 from yoshi_core.profile.choices import CHOICES, Choice
 from yoshi_core.profile.rules import RULES, TRADE, Rule
-from yoshi_core.units.display import show
+from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import QUANTITIES
 from yoshi_core.units.text import parse
 

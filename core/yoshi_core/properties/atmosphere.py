@@ -3,6 +3,7 @@
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.units.display import Amount
 
 SEA_LEVEL_PA = 101_325.0
 LOWEST_M, HIGHEST_M = -450.0, 6000.0
@@ -16,8 +17,12 @@ def site_pressure_pa(altitude_m: float) -> float:
     """
     if not LOWEST_M <= altitude_m <= HIGHEST_M:
         raise OutOfRange(
-            "The altitude is {altitude} m; Yoshi knows sites from {lowest} to {highest} m.",
-            words={"altitude": f"{altitude_m:.0f}", "lowest": f"{LOWEST_M:.0f}", "highest": f"{HIGHEST_M:.0f}"},
+            "The altitude is {altitude}; Yoshi knows sites from {lowest} to {highest}.",
+            words={
+                "altitude": Amount(altitude_m, "altitude"),
+                "lowest": Amount(LOWEST_M, "altitude"),
+                "highest": Amount(HIGHEST_M, "altitude"),
+            },
             value=altitude_m,
             low=LOWEST_M,
             high=HIGHEST_M,

@@ -12,6 +12,7 @@ from functools import lru_cache
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
+from yoshi_core.units.display import Amount
 
 EVAPORATOR_DEW_SHARE, CONDENSER_DEW_SHARE = 0.6, 0.5
 ROUNDS, CLOSE_K, WIDEST_K, SMALL = 30, 1e-9, 180.0, 1e-6
@@ -154,7 +155,9 @@ def _solve(off: Callable[[float], float], dew_k: float) -> float:
         raise OutOfRange("The vapour would leave below its dew line: there is no dry compression in these conditions.", value=low)
     if at_high < 0.0:
         raise OutOfRange(
-            "The gas would leave more than {widest} K over its dew line, past the tables.", words={"widest": f"{WIDEST_K:.0f}"}, value=high
+            "The gas would leave more than {widest} over its dew line, past the tables.",
+            words={"widest": Amount(WIDEST_K, "temperature_delta")},
+            value=high,
         )
     for _ in range(ROUNDS * 2):
         middle = high - at_high * (high - low) / (at_high - at_low)

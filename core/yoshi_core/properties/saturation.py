@@ -11,6 +11,7 @@ from bisect import bisect_right
 from yoshi_core.errors import OutOfRange
 from yoshi_core.refrigerants import Refrigerant
 from yoshi_core.refrigerants.tables import Table, table
+from yoshi_core.units.display import Amount
 
 AnyRefrigerant = Refrigerant | str
 
@@ -79,16 +80,21 @@ def temperature_range_k(refrigerant: AnyRefrigerant) -> tuple[float, float]:
 def _temperature(found: Table, ln_pressures: list[float], pressure_pa: float) -> float:
     if not pressure_pa > 0.0:
         raise OutOfRange(
-            "An absolute pressure of {pressure} Pa is not above zero; check the gauge and the altitude.",
-            words={"pressure": f"{pressure_pa:.0f}"},
+            "An absolute pressure of {pressure} is not above zero; check the gauge and the altitude.",
+            words={"pressure": Amount(pressure_pa, "gauge_pressure_delta")},
             value=pressure_pa,
         )
     wanted = math.log(pressure_pa)
     if not ln_pressures[0] <= wanted <= ln_pressures[-1]:
         low, high = math.exp(ln_pressures[0]), math.exp(ln_pressures[-1])
         raise OutOfRange(
-            "{pressure} kPa absolute is outside the {name} table, {low} to {high} kPa absolute; check the reading and the refrigerant.",
-            words={"pressure": f"{pressure_pa / 1000:.1f}", "name": found.name, "low": f"{low / 1000:.1f}", "high": f"{high / 1000:.0f}"},
+            "{pressure} absolute is outside the {name} table, {low} to {high} absolute; check the reading and the refrigerant.",
+            words={
+                "pressure": Amount(pressure_pa, "gauge_pressure_delta"),
+                "name": found.name,
+                "low": Amount(low, "gauge_pressure_delta"),
+                "high": Amount(high, "gauge_pressure_delta"),
+            },
             value=pressure_pa,
             low=low,
             high=high,
@@ -102,12 +108,12 @@ def _at(found: Table, column: list[float], temperature_k: float) -> float:
     place = (temperature_k - found.first_k) / found.step_k
     if not 0.0 <= place <= len(column) - 1:
         raise OutOfRange(
-            "{temperature} °C is outside the {name} table, {first} to {last} °C.",
+            "{temperature} is outside the {name} table, {first} to {last}.",
             words={
-                "temperature": f"{temperature_k - 273.15:.1f}",
+                "temperature": Amount(temperature_k, "temperature"),
                 "name": found.name,
-                "first": f"{found.first_k - 273.15:.1f}",
-                "last": f"{found.last_k - 273.15:.1f}",
+                "first": Amount(found.first_k, "temperature"),
+                "last": Amount(found.last_k, "temperature"),
             },
             value=temperature_k,
             low=found.first_k,

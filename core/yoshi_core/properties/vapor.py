@@ -11,6 +11,7 @@ from bisect import bisect_right
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties.saturation import AnyRefrigerant, dew_pressure_pa, dew_temperature_k
 from yoshi_core.refrigerants.tables import Table, table
+from yoshi_core.units.display import Amount
 
 GAS_CONSTANT = 8.314462618
 DENSITY, ENTHALPY, ENTROPY = 0, 1, 2
@@ -48,14 +49,14 @@ def _look_up(refrigerant: AnyRefrigerant, which: int, pressure_pa: float, temper
     last_k = found.first_k + (len(found.superheated) - 1) * row_span
     if not (0.0 <= superheat_k <= found.superheats_k[-1] and dew_k <= last_k):
         raise OutOfRange(
-            "{temperature} °C at {pressure} kPa absolute is {superheat} K above dew; the vapour table of {name} covers 0 to {superheats} K, dew up to {last} °C.",
+            "{temperature} at {pressure} absolute is {superheat} above dew; the vapour table of {name} covers up to {most}, and dew up to {last}.",
             words={
-                "temperature": f"{temperature_k - 273.15:.1f}",
-                "pressure": f"{pressure_pa / 1000:.0f}",
-                "superheat": f"{superheat_k:.1f}",
+                "temperature": Amount(temperature_k, "temperature"),
+                "pressure": Amount(pressure_pa, "gauge_pressure_delta"),
+                "superheat": Amount(superheat_k, "temperature_delta"),
                 "name": found.name,
-                "superheats": f"{found.superheats_k[-1]:.0f}",
-                "last": f"{last_k - 273.15:.0f}",
+                "most": Amount(found.superheats_k[-1], "temperature_delta"),
+                "last": Amount(last_k, "temperature"),
             },
             value=superheat_k,
             low=0.0,

@@ -4,6 +4,7 @@ from typing import Any
 
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.steps.plates import changes_to, repaired_plate
@@ -29,7 +30,7 @@ def change(job: Job, findings: Findings, system: System) -> dict[str, Any] | Non
     return {
         "old": repaired_plate(job).refrigerant or "",
         "new": new,
-        "lines": [{"label": figure.label, "value": show_amount(figure.amount, system)} for figure in figures],
+        "lines": [{"label": worded(figure.label, system), "value": show_amount(figure.amount, system)} for figure in figures],
         "rows": [
             {
                 "label": row.label,

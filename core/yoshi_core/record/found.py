@@ -5,6 +5,7 @@ from datetime import datetime
 from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.sheets import Entry
 from yoshi_core.findings.inside import Inside
+from yoshi_core.findings.message import worded
 from yoshi_core.units.display import System, show, show_amount
 
 
@@ -33,7 +34,7 @@ def account(inside: Inside, system: System) -> list[dict[str, str]]:
         {
             "at": row.at.strftime("%d %b %H:%M") if row.at else "",
             "what": row.text.show(system),
-            "note": row.note,
+            "note": worded(row.note, system),
             "change": "" if row.change is None else f"{'+' if row.adds else '−'} {show_amount(row.change, system)}",
             "known": row.known,
             "after": row.after.show(system),

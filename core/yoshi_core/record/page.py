@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 from yoshi_core.document.model import Job
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.steps import registry
@@ -22,7 +23,7 @@ def _step(result: StepResult, system: System) -> list[str]:
     word = registry.shown(result.step, result.verdict.word)
     state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
     lines = [f"{registry.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
-    lines += [f"  {figure.label:24}{show_amount(figure.amount, system)}" for figure in result.figures]
+    lines += [f"  {worded(figure.label, system):24}{show_amount(figure.amount, system)}" for figure in result.figures]
     lines += [
         f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
         for m in result.drawn(WeighInPicture).marks
@@ -30,6 +31,6 @@ def _step(result: StepResult, system: System) -> list[str]:
     lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]
     lines += [f"  ? {q.message.show(system)}" for q in result.questions]
     lines += [f"  ! {p.path}: {p.message.show(system)}" for p in result.problems]
-    lines += [f"  … needs {m.label} ({m.path})" for m in result.missing]
+    lines += [f"  … needs {worded(m.label, system)} ({m.path})" for m in result.missing]
     lines += [f"  * {c.message.show(system)}" for c in result.cautions]
     return lines

@@ -10,6 +10,7 @@ from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.plate import GAUGES, KINDS, METERING, Plate
 from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import IdentifyPicture, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings
@@ -281,7 +282,7 @@ def _step(result: StepResult, system: System) -> dict[str, Any]:
         "state": result.state.replace("_", " "),
         "headline": result.verdict.headline.show(system),
         "figures": [
-            Line(f.label, _figure_text(f.id, f.amount.value, show_amount(f.amount, system)))
+            Line(worded(f.label, system), _figure_text(f.id, f.amount.value, show_amount(f.amount, system)))
             for f in result.figures
             if not f.id.startswith("allowance")
         ],

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
 from yoshi_core.errors import CoreError, OutOfRange
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle, saturation
 from yoshi_core.properties.atmosphere import GaugeReference, absolute_pa
@@ -137,7 +137,7 @@ def _candidate(new: Refrigerant, present: Present, base: Cycle, profile: Profile
     try:
         ran = cycle.run(new.name, present.conditions)
     except CoreError as error:
-        stops.append(Stop("retrofit.tables", Message(f"Its tables do not reach these conditions: {error.message}")))
+        stops.append(Stop("retrofit.tables", headline("Its tables do not reach these conditions: {why}", why=told(error))))
         return Candidate(*common, tuple(stops), _changes(new, None, base, present, profile), amount, worst_pa=worst, co2e_kg=co2e)
     return Candidate(
         *common,
@@ -159,9 +159,14 @@ def _listing(new: Refrigerant, present: Present) -> list[Stop]:
     """Nothing flammable or toxic goes where the equipment is not listed for that very class: A2L is no leave for A3."""
     now = refrigerants.get(present.refrigerant).safety_class
     if new.is_flammable and new.safety_class != present.listed_class:
-        return [Stop("retrofit.listed", Message(f"Class {new.safety_class}, and the equipment is not listed for it."))]
+        return [Stop("retrofit.listed", headline("Class {class_}, and the equipment is not listed for it.", class_=new.safety_class))]
     if new.safety_class.startswith("B") and not now.startswith("B"):
-        return [Stop("retrofit.listed", Message(f"Class {new.safety_class}, toxic, and the equipment is made for class {now}."))]
+        return [
+            Stop(
+                "retrofit.listed",
+                headline("Class {safety_class}, toxic, and the equipment is made for class {now}.", safety_class=new.safety_class, now=now),
+            )
+        ]
     return []
 
 
@@ -174,7 +179,7 @@ def _rooms(new: Refrigerant, present: Present, amount: Charge | None, profile: P
     if free is not None and amount.final_kg > free and present.room_area_m2 and present.mounting:
         most = room_limits.ceiling_kg(new, present.room_area_m2, present.mounting)
         if amount.final_kg > most:
-            text = "{value} would be more than the {limit} the smallest room may have."
+            text = sentence("{value} would be more than the {limit} the smallest room may have.")
             return [Stop("room.ceiling", Message(text, {"value": total, "limit": Amount(most, "mass")}))]
     breathing = room_limits.breathing_kg_m3(new, profile)
     if breathing is not None and present.room_volume_m3 and amount.final_kg / present.room_volume_m3 > breathing:
@@ -189,7 +194,7 @@ def _rules(new: Refrigerant, profile: Profile) -> list[Stop]:
     limit = profile.value("retrofit.gwp")
     if limit > 0.0 and new.gwp_ar4 > limit:
         amounts = {"value": Amount(new.gwp_ar4, "number"), "limit": Amount(limit, "number")}
-        text = "Its GWP of {value} is over the {limit} this shop still puts in."
+        text = sentence("Its GWP of {value} is over the {limit} this shop still puts in.")
         found.append(Stop("retrofit.gwp", Message(text, amounts), profile.source("retrofit.gwp")))
     if new.name in OZONE and profile.choice("retrofit.ozone") == "never":
         found.append(Stop("retrofit.ozone", Message("It depletes ozone: phased out, and no way to go.")))
@@ -201,7 +206,7 @@ def _oil(new: Refrigerant, present: Present, profile: Profile, stopped: bool) ->
     oil = (present.oil or "").strip()
     if not oil or oil_suits(new, oil) or not (stopped or profile.choice("retrofit.oil") == "stop"):
         return []
-    return [Stop("retrofit.oil", Message(f"It needs {' or '.join(new.oils)}, and {oil} is in it."))]
+    return [Stop("retrofit.oil", headline("It needs {oils:or}, and {oil} is in it.", oils=tuple(new.oils), oil=oil))]
 
 
 def _worst_pa(new: Refrigerant, present: Present, profile: Profile, stops: list[Stop]) -> float | None:
@@ -225,11 +230,10 @@ def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present,
     found = [Message("New filter drier; new seals at valves and cores; a label that says what is in it now.")]
     oil = (present.oil or "").strip()
     if oil and not oil_suits(new, oil):
-        said = " or ".join(new.oils)
-        text = f"Oil to {said}: drain, fill, run and drain again until what is left of {oil} is under its limit."
-        found.append(Message(text))
+        text = sentence("Oil to {oils:or}: drain, fill, run and drain again until what is left of {oil} is under its limit.")
+        found.append(headline(text, oils=tuple(new.oils), oil=oil))
     elif not oil:
-        found.append(Message(f"Its oil is {' or '.join(new.oils)}: find out what is in the compressor."))
+        found.append(headline("Its oil is {oils:or}: find out what is in the compressor.", oils=tuple(new.oils)))
     if ran is None:
         return tuple(found)
     size = ran.valve_size / base.valve_size
@@ -238,9 +242,9 @@ def _changes(new: Refrigerant, ran: Cycle | None, base: Cycle, present: Present,
         found.append(Message("Another orifice: it takes {size} of this one's area.", amounts))
     elif present.metering in {"txv", "eev"}:
         text = (
-            "Valve: set its superheat again."
+            sentence("Valve: set its superheat again.")
             if abs(size - 1.0) <= profile.value("retrofit.size")
-            else "Valve: it takes {size} of this one's size; another orifice, or valve."
+            else sentence("Valve: it takes {size} of this one's size; another orifice, or valve.")
         )
         found.append(Message(text, amounts))
     elif present.metering == "capillary":

@@ -124,8 +124,8 @@ class LiveUnit:
         """Open a hose from a cylinder. Raises `InvalidInput` for another refrigerant: nothing is ever topped up with it."""
         if fluid(cylinder.refrigerant).name != fluid(self.unit.refrigerant).name:
             raise InvalidInput(
-                "The cylinder holds {refrigerant}, the unit {refrigerant2}.",
-                words={"refrigerant": cylinder.refrigerant, "refrigerant2": self.unit.refrigerant},
+                "The cylinder holds {refrigerant}, the unit {other}.",
+                words={"refrigerant": cylinder.refrigerant, "other": self.unit.refrigerant},
             )
         self._hose = _Hose(cylinder, port, phase, opening)
 

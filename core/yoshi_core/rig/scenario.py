@@ -61,14 +61,14 @@ def loads(text: str) -> Scenario:
     top = Reader(plain, "")
     if top.raw("format") != FORMAT:
         raise InvalidInput(
-            "This is not a {format} file: its format says {get}.",
-            words={"format": FORMAT, "get": f"{plain.get('format')!r}"},
+            "This is not a {format} file: its format says {said}.",
+            words={"format": FORMAT, "said": f"{plain.get('format')!r}"},
             path="/format",
         )
     if top.raw("version") != VERSION:
         raise InvalidInput(
-            "This scenario is of version {get}; this Yoshi reads version {version}.",
-            words={"get": f"{plain.get('version')!r}", "version": VERSION},
+            "This scenario is of version {said}; this Yoshi reads version {version}.",
+            words={"said": f"{plain.get('version')!r}", "version": VERSION},
             path="/version",
         )
     kind = top.choice("kind", ("unit", "nitrogen", "vacuum"), "unit")

@@ -7,7 +7,7 @@ from typing import Literal
 
 from yoshi_core.errors import OutOfRange
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
-from yoshi_core.units.display import show
+from yoshi_core.units.display import Amount
 
 Metering = Literal["orifice", "capillary", "txv"]
 Mode = Literal["cooling", "heating"]
@@ -82,11 +82,15 @@ class Weather:
         for name in ("outdoor_k", "indoor_k", "indoor_wet_bulb_k", "outdoor_wet_bulb_k"):
             value = getattr(self, name)
             if value is not None and not low <= value <= high:
-                shown = [show(k, "temperature") for k in (low, high, value)]
                 label = name.removesuffix("_k").replace("_", " ")
                 raise OutOfRange(
-                    "The rig knows air from {shown} to {shown2}; {label} is {shown3}.",
-                    words={"shown": shown[0], "shown2": shown[1], "label": label, "shown3": shown[2]},
+                    "The rig knows air from {low} to {high}; {label} is {value}.",
+                    words={
+                        "low": Amount(low, "temperature"),
+                        "high": Amount(high, "temperature"),
+                        "label": label,
+                        "value": Amount(value, "temperature"),
+                    },
                     path=f"/{name.removesuffix('_k')}",
                     value=value,
                 )

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 
@@ -42,10 +43,10 @@ def formula_superheat_k(return_wet_bulb_k: float, outdoor_dry_bulb_k: float) -> 
 def refusals(return_wet_bulb_k: float, outdoor_dry_bulb_k: float, profile: Profile) -> list[Refusal]:
     """Every reason why the formula must not be used in these conditions; empty when it may."""
     checks = (
-        ("target.wet_bulb_low", return_wet_bulb_k, -1, "return wet bulb {value} is under {limit}, where the formula starts"),
-        ("target.wet_bulb_high", return_wet_bulb_k, 1, "return wet bulb {value} is over {limit}, where the formula ends"),
-        ("target.outdoor_low", outdoor_dry_bulb_k, -1, "outdoor air {value} is under {limit}, where the formula starts"),
-        ("target.outdoor_high", outdoor_dry_bulb_k, 1, "outdoor air {value} is over {limit}, where the formula ends"),
+        ("target.wet_bulb_low", return_wet_bulb_k, -1, sentence("Return wet bulb {value} is under {limit}, where the formula starts.")),
+        ("target.wet_bulb_high", return_wet_bulb_k, 1, sentence("Return wet bulb {value} is over {limit}, where the formula ends.")),
+        ("target.outdoor_low", outdoor_dry_bulb_k, -1, sentence("Outdoor air {value} is under {limit}, where the formula starts.")),
+        ("target.outdoor_high", outdoor_dry_bulb_k, 1, sentence("Outdoor air {value} is over {limit}, where the formula ends.")),
     )
     found = [
         Refusal(rule_id, text, value, profile.value(rule_id), "temperature")
@@ -55,7 +56,7 @@ def refusals(return_wet_bulb_k: float, outdoor_dry_bulb_k: float, profile: Profi
     target = formula_superheat_k(return_wet_bulb_k, outdoor_dry_bulb_k)
     lowest = profile.value("target.lowest")
     if target < lowest - 1e-9:
-        text = "the formula gives {value}, under {limit}: too little to tell from liquid coming back"
+        text = sentence("The formula gives {value}, under {limit}: too little to tell from liquid coming back.")
         found.append(Refusal("target.lowest", text, target, lowest, "temperature_delta"))
     return found
 
@@ -69,7 +70,8 @@ def superheat_target_k(return_wet_bulb_k: float, outdoor_dry_bulb_k: float, prof
     broken = refusals(return_wet_bulb_k, outdoor_dry_bulb_k, profile or Profile())
     if broken:
         raise OutOfRange(
-            "Target superheat does not apply: " + "; ".join(r.rule_id for r in broken) + ".",
+            "Target superheat does not apply: {rules}.",
+            words={"rules": tuple(r.rule_id for r in broken)},
             rules=[r.rule_id for r in broken],
         )
     return formula_superheat_k(return_wet_bulb_k, outdoor_dry_bulb_k)

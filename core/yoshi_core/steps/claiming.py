@@ -6,7 +6,7 @@ from typing import Literal
 
 from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.claims import Evidence
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message, headline
 from yoshi_core.findings.verdict import Missing
 from yoshi_core.steps.contract import StepContext
 
@@ -33,7 +33,7 @@ class Told:
         """Something that points away from it."""
         self.against.append(Evidence(message, step))
 
-    def lacks(self, path: str, label: str) -> None:
+    def lacks(self, path: str, label: Label) -> None:
         """What would show it, and the field it belongs in."""
         self.missing.append(Missing(path, label))
 
@@ -72,7 +72,7 @@ def lost(context: StepContext) -> tuple[str, Message] | None:
     if found is not None and found.standing == "below":
         return "as_found", Message("Standing, it held no liquid: most of its charge was gone.")
     if searched is not None and searched.hits:
-        return "leak_search", Message(f"It leaked at {listed(searched.hits)}.")
+        return "leak_search", headline("It leaked at {places}.", places=searched.hits)
     return None
 
 

@@ -15,7 +15,7 @@ from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Message, Named, apart, headline
+from yoshi_core.findings.message import Label, Message, Named, apart, headline
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Missing, Movement, Problem, Question, Reason, Role, Word
 from yoshi_core.profile.profile import Profile
@@ -32,7 +32,7 @@ class Notes:
     problems: list[Problem] = field(default_factory=list)
     reasons: list[Reason] = field(default_factory=list)
 
-    def need(self, path: str, label: str, value: object, *, hard: bool = False) -> bool:
+    def need(self, path: str, label: Label, value: object, *, hard: bool = False) -> bool:
         """Whether the value is there; notes it as missing when it is not. No reason stands in for a `hard` one."""
         if value is None or value == "":
             self.missing.append(Missing(path, label, hard))

@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 
 from yoshi_core.document.sheets import Entry
+from yoshi_core.findings.message import headline, sentence
 from yoshi_core.instruments import make
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
@@ -52,26 +53,26 @@ def rows(
             (second + shift, value) for n, (second, value) in enumerate(zip(logged.seconds, logged.values, strict=False)) if n not in out
         ]
         if found and origin + timedelta(seconds=found[-1][0]) > now + timedelta(seconds=AHEAD_S):
-            text = (
-                f"The log of {what} runs ahead of the clock by {{value}}: the instrument's clock is wrong. Set it and take the log again."
+            text = sentence(
+                "The log of {what} runs ahead of the clock by {value}: the instrument's clock is wrong. Set it and take the log again."
             )
-            notes.say("log.future", "Wait", text, TRADE, value=Amount(found[-1][0] - (now - origin).total_seconds(), "duration"))
+            notes.say("log.future", "Wait", text, TRADE, what=what, value=Amount(found[-1][0] - (now - origin).total_seconds(), "duration"))
             found = [row for row in found if row[0] <= (now - origin).total_seconds()]
     before: datetime | None = None
     unordered = False
     for reading in typed:
         if reading.entry is None:
             continue
-        if not notes.need(f"{reading.path}/at", f"when {what} was read", reading.at) or reading.at is None:
+        if not notes.need(f"{reading.path}/at", headline("when {what} was read", what=what), reading.at) or reading.at is None:
             continue
         if reading.at > now + timedelta(seconds=AHEAD_S):
-            notes.refuse(f"{reading.path}/at", "future", f"This reading of {what} is from the future. Set its time right.")
+            notes.refuse(f"{reading.path}/at", "future", "This reading of {what} is from the future. Set its time right.", what=what)
             continue
         unordered = unordered or (before is not None and reading.at < before)
         before = reading.at
         found.append(((reading.at - origin).total_seconds(), reading.entry.value))
     if unordered:
-        notes.say("log.order", "Open", f"Readings of {what} are not in the order of their times; the times count.", TRADE)
+        notes.say("log.order", "Open", "Readings of {what} are not in the order of their times; the times count.", TRADE, what=what)
     return trace.tidy(found)
 
 
@@ -89,7 +90,7 @@ def tell_aside(spans: Mapping[str, LogAside], logs: Sequence[Trace | None], type
         if span.since is not None and span.until is not None and span.until < span.since:
             notes.refuse(f"{path}/{key}/until", "order", "The end of what is set aside comes after its beginning.")
     if why:
-        notes.say("log.part_aside", "Open", f"Part of the log is set aside: {'; '.join(why)}.", TRADE)
+        notes.say("log.part_aside", "Open", "Part of the log is set aside: {why}.", TRADE, why=tuple(why))
     ended = [
         moments[-1] for log in logs if log is not None and (moments := moments_of(log)) and len(moments) - 1 in dropped(moments, spans)
     ]
@@ -105,8 +106,9 @@ def widening(logged: Trace | None, what: str, notes: Notes, context: StepContext
     if logged is None or not make.overdue(logged.calibrated_on, context.now, context.profile):
         return 1.0
     factor = context.profile.value("instrument.overdue")
-    text = f"{what[0].upper()}{what[1:]} was calibrated on {logged.calibrated_on}, too long ago: its ± counts {{factor}}."
-    notes.say("log.calibration", "Open", text, context.profile.source("instrument.calibrated"), factor=Amount(factor, "times"))
+    text = sentence("{what:cap} was calibrated on {on:day}, too long ago: its ± counts {factor}.")
+    source = context.profile.source("instrument.calibrated")
+    notes.say("log.calibration", "Open", text, source, factor=Amount(factor, "times"), what=what, on=str(logged.calibrated_on))
     return factor
 
 
@@ -123,8 +125,8 @@ def note_gap(log: Sequence[Row], notes: Notes, what: str) -> None:
     gap = widest[1][0] - widest[0][0]
     usual = sorted(b[0] - a[0] for a, b in pairwise(log))[len(log) // 2]
     if gap > max(GAP_S, 5.0 * usual) or gap > GAP_SHARE * (log[-1][0] - log[0][0]) > 5.0 * usual:
-        text = f"No reading of {what} came for {{value}}. What happened in between is not known."
-        notes.say("log.gap", "Open", text, TRADE, value=Amount(gap, "duration"))
+        text = sentence("No reading of {what} came for {value}. What happened in between is not known.")
+        notes.say("log.gap", "Open", text, TRADE, value=Amount(gap, "duration"), what=what)
 
 
 def at_times(log: Sequence[Row], seconds: Sequence[float]) -> list[float | None]:

@@ -10,7 +10,7 @@ from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.document.plate import LineSet, PartAdded, Plate
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message, headline, sentence
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.repair.sheet import PARTS
 from yoshi_core.units.display import Amount
@@ -121,7 +121,7 @@ def _differences(kind: type, before: Any, after: Any, prefix: str) -> Iterator[M
             continue
         for key in dict.fromkeys((*old, *new)):
             if key in old:
-                yield from _differences(row, old[key], new[key], f"{ROW_NAMES[name]}: ")
+                yield from _differences(row, old[key], new[key], ROW_NAMES[name])
             else:
                 yield _added(row, new[key], ROW_NAMES[name])
 
@@ -135,25 +135,27 @@ def _same(old: Any, new: Any) -> bool:
 
 def _said(facts: Facts, prefix: str, old: Any, new: Any) -> Message:
     amounts: dict[str, Amount] = {}
-    label = f"{prefix}{facts.label}"
-    before = "not on record" if old is None else f"on record {_word(facts, old, 'old', amounts)}"
-    return Message(f"{label[0].upper()}{label[1:]}: {before}, in this job {_word(facts, new, 'new', amounts)}.", amounts)
+    label: Label = headline("{row}: {field}", row=prefix, field=facts.label) if prefix else facts.label
+    words = {"label": label, "here": _word(facts, new, "new", amounts)}
+    if old is None:
+        return Message("{label:cap}: not on record, in this job {here}.", amounts, words)
+    return Message("{label:cap}: on record {before}, in this job {here}.", amounts, {**words, "before": _word(facts, old, "old", amounts)})
 
 
 def _added(kind: type, row: Any, name: str) -> Message:
     """A line set or part the record does not have, in one sentence."""
     amounts: dict[str, Amount] = {}
     given = [(facts, field, getattr(row, field)) for field, (facts, _) in facts_of(kind).items()]
-    words = [_word(facts, value, field, amounts) for facts, field, value in given if value is not None]
-    return Message(f"Not on record, in this job: {name} {', '.join(words)}.", amounts)
+    said = tuple(_word(facts, value, field, amounts) for facts, field, value in given if value is not None)
+    return Message("Not on record, in this job: {row} {said}.", amounts, {"row": name, "said": said})
 
 
-def _word(facts: Facts, value: Any, name: str, amounts: dict[str, Amount]) -> str:
+def _word(facts: Facts, value: Any, name: str, amounts: dict[str, Amount]) -> Label:
     if isinstance(value, Entry):
         amounts[name] = Amount(value.value, facts.quantity)
-        return f"{{{name}}}"
+        return Message("{" + name + "}")
     if isinstance(value, bool):
-        return "yes" if value else "no"
+        return sentence("yes") if value else sentence("no")
     return (facts.options or {}).get(value, str(value))
 
 

@@ -7,6 +7,7 @@ is one part: the whole circuit. The unit whose charge was pumped into it, or cam
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from typing import Literal
 
 from yoshi_core.account.account import Account
 from yoshi_core.charge.volume import Volume
@@ -14,9 +15,9 @@ from yoshi_core.document.acts import MEDIA, Act, Medium, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import LINELESS_KINDS, Plate
 from yoshi_core.document.sheets import Entry, value_of
+from yoshi_core.findings.message import Message, plural, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes
-from yoshi_core.steps.claiming import listed
 from yoshi_core.steps.contract import Notes, StepContext
 
 LINES_AND_COIL = 0.4  # share of a split's volume that is not in its outdoor unit; common practice, no source
@@ -145,16 +146,30 @@ def open_stamps(context: StepContext) -> list[tuple[float, str]]:
     return [(part.stamp_pa, part.label) for part in parts_of(context.job) if part.stamp_pa is not None and not part.shut]
 
 
-def rest_alone(context: StepContext, work: str) -> str:
-    """What the work is not on, as a sentence; empty where it is on the whole circuit. `work` is the hold or the pull."""
+def rest_alone(context: StepContext, work: Literal["hold", "pull"]) -> Message | None:
+    """What the work is not on, as a sentence; None where it is on the whole circuit. `work` is the hold or the pull."""
     names = [part.label for part in shut_parts(context)]
     unit = unit_shut_in(context) and stands_shut_in(context)
     if unit and not names:
-        return f"The {work} is of lines and coil alone: the unit keeps its charge behind shut valves."
+        return Message(
+            sentence("The hold is of lines and coil alone: the unit keeps its charge behind shut valves.")
+            if work == "hold"
+            else sentence("The pull is of lines and coil alone: the unit keeps its charge behind shut valves.")
+        )
     names = ["the unit", *names] if unit else names
     if not names:
-        return ""
-    return f"The {work} is of the rest alone: {listed(names)} {'stays' if len(names) == 1 else 'stay'} behind shut valves."
+        return None
+    if work == "hold":
+        one, many = (
+            sentence("The hold is of the rest alone: {parts} stays behind shut valves."),
+            sentence("The hold is of the rest alone: {parts} stay behind shut valves."),
+        )
+    else:
+        one, many = (
+            sentence("The pull is of the rest alone: {parts} stays behind shut valves."),
+            sentence("The pull is of the rest alone: {parts} stay behind shut valves."),
+        )
+    return plural(len(names), one, many, parts=tuple(names))
 
 
 def judge_liquid(notes: Notes, context: StepContext) -> None:
@@ -162,6 +177,6 @@ def judge_liquid(notes: Notes, context: StepContext) -> None:
     full = [part.label for part in shut_parts(context) if part.holds == "liquid"]
     planned = [act for act in context.job.acts.values() if act.kind == "shut" and act.medium == "liquid" and not act.was_done]
     if full or planned:
-        where = " and ".join(full) or "that part"
-        text = f"Liquid shut in between two valves: {where} bursts as it warms. Open one of them, or leave room for vapour."
-        notes.say("recover.liquid", "Stop", text, TRADE, role="hard")
+        where = tuple(full) or "that part"
+        text = sentence("Liquid shut in between two valves: {where} bursts as it warms. Open one of them, or leave room for vapour.")
+        notes.say("recover.liquid", "Stop", text, TRADE, role="hard", where=where)

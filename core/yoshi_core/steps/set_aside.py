@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import fields, replace
 from typing import Any
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, plural
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes
 
@@ -32,8 +32,8 @@ def tell(rows: Mapping[str, Any], path: str, notes: Notes) -> bool:
     """Say what was set aside and why; whether another reading is still to be taken in its place."""
     why = [row.set_aside for row in rows.values() if row.set_aside]
     if why:
-        many = "A reading is set aside" if len(why) == 1 else f"{len(why)} readings are set aside"
-        notes.say("log.set_aside", "Open", f"{many}: {'; '.join(why)}.", TRADE)
+        said = plural(len(why), "A reading is set aside: {why}.", "{n} readings are set aside: {why}.", why=tuple(why))
+        notes.say("log.set_aside", "Open", said, TRADE)
     waits = waits_for_another(rows)
     if waits:
         notes.need(path, "a reading in place of the one set aside", None)

@@ -7,6 +7,7 @@ from typing import Any
 
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.steps.contract import Notes, ask_unusual
 from yoshi_core.units.display import Amount
@@ -40,6 +41,6 @@ def _wet_over_dry(notes: Notes, sheet: Any, path: str) -> None:
     """A wet bulb stands at most where its dry bulb does; over it by more than two thermometers differ, one of the two is wrong."""
     wet, dry = getattr(sheet, "return_wet_bulb", None), getattr(sheet, "return_air", None)
     if isinstance(wet, Entry) and isinstance(dry, Entry) and wet.value > dry.value + WET_OVER_DRY_K:
-        text = "A wet bulb is never over its dry bulb: {wet} against {dry}. Read both again; the two may be swapped."
+        text = sentence("A wet bulb is never over its dry bulb: {wet} against {dry}. Read both again; the two may be swapped.")
         amounts = {"wet": Amount(wet.value, "temperature"), "dry": Amount(dry.value, "temperature")}
         notes.refuse(f"{path}/return_wet_bulb", "wet_over_dry", text, **amounts)

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from yoshi_core.account.lines import Line
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
+from yoshi_core.findings.message import sentence
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import Profile
@@ -23,7 +24,7 @@ CLOSED = "closed, with what was in it"
 CAPPED = "empty, capped"
 CHARGED = "charged, not proven"
 PROVEN = "running, proven"
-MUST_CHANGE = "A change of refrigerant is planned and made. Where it is not, this is another kind of job."
+MUST_CHANGE = sentence("A change of refrigerant is planned and made. Where it is not, this is another kind of job.")
 GAUGES_AND_AIR = (
     "suction_pressure", "liquid_pressure", "suction_line", "liquid_line", "return_air", "return_wet_bulb", "supply", "outdoor",
 )  # fmt: skip

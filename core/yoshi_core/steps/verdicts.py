@@ -7,9 +7,10 @@ it. An Open reason is a remark: it holds nothing up.
 
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message, headline
 from yoshi_core.findings.verdict import Missing, Reason, Role, Verdict, Word
 from yoshi_core.steps.contract import Notes
+from yoshi_core.units.display import Amount
 
 NAMED = 3
 _FIRST: tuple[tuple[Role, ...], ...] = (
@@ -60,8 +61,7 @@ def _leading(word: Word, reasons: tuple[Reason, ...]) -> Reason | None:
 
 
 def _still_needed(missing: tuple[Missing, ...], own: Message | None) -> Message:
-    names = ", ".join(m.label for m in missing[:NAMED])
-    more = f" and {len(missing) - NAMED} more" if len(missing) > NAMED else ""
-    if own is None:
-        return Message(f"Still needed: {names}{more}.")
-    return Message(own.text.replace("{needed}", names + more), own.amounts)
+    names: tuple[Label, ...] = tuple(m.label for m in missing[:NAMED])
+    if len(missing) > NAMED:
+        names = (*names, headline("{n} more", n=Amount(float(len(missing) - NAMED), "count")))
+    return (own or Message("Still needed: {needed}.")).naming({}, {"needed": names})

@@ -146,7 +146,6 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
         Quantity("yearly_loss", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),)),
-        Quantity("count", "", "", "", (Unit("", 1.0, 0),)),
         Quantity("count", "1", "", "", (Unit("", 1.0, 0),)),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),

@@ -5,7 +5,7 @@ from typing import Any
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import plural, sentence, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.profile.profile import RULES
 from yoshi_core.properties import saturation
@@ -46,9 +46,13 @@ def catalogue() -> list[dict[str, Any]]:
 def stands_on(charted: int) -> str:
     """What a refrigerant's tables were held against, in words."""
     if charted == 0:
-        return "no published service pressure; its boiling point alone, from memory"
-    values = "one value" if charted == 1 else f"{charted} values"
-    return f"published pressure charts, {values} from memory, and its boiling point"
+        return sentence("no published service pressure; its boiling point alone, from memory")
+    said = plural(
+        charted,
+        "published pressure charts, one value from memory, and its boiling point",
+        "published pressure charts, {n} values from memory, and its boiling point",
+    )
+    return said.show()
 
 
 def saturation_page(name: str, pressure: str, temperature: str, altitude: str, gauge: str, units: str = "us") -> dict[str, Any]:
@@ -64,7 +68,7 @@ def saturation_page(name: str, pressure: str, temperature: str, altitude: str, g
     try:
         site = site_pressure_pa(altitude_m)
     except CoreError as error:
-        problems.append(Problem("/altitude", error.code, Message(error.message)))
+        problems.append(Problem("/altitude", error.code, told(error)))
         altitude_m, site = 0.0, SEA_LEVEL_PA
     zero = SEA_LEVEL_PA if gauge == "sealed" else absolute_pa(0.0, "vented", altitude_m)
     page: dict[str, Any] = {
@@ -86,7 +90,7 @@ def _read(quantity: str, text: str, unit: str, path: str, problems: list[Problem
     try:
         return parse(quantity, text, default_unit=unit).value
     except CoreError as error:
-        problems.append(Problem(path, error.code, Message(error.message)))
+        problems.append(Problem(path, error.code, told(error)))
         return None
 
 
@@ -100,7 +104,7 @@ def _at_pressure(name: str, text: str, zero: float, site: float, units: str, pro
         other = site if zero == SEA_LEVEL_PA else SEA_LEVEL_PA
         sealed = saturation.dew_temperature_k(name, gauge + other)
     except CoreError as error:
-        problems.append(Problem("/pressure", error.code, Message(error.message)))
+        problems.append(Problem("/pressure", error.code, told(error)))
         return empty
     return {"bubble_k": bubble, "dew_k": dew, "glide_k": dew - bubble, "sealed_dew_k": sealed, "gauge_pa": gauge}
 
@@ -119,7 +123,7 @@ def _at_temperature(name: str, text: str, zero: float, units: str, problems: lis
             "vapor_kg_m3": saturation.vapor_density_kg_m3(name, kelvin),
         }
     except CoreError as error:
-        problems.append(Problem("/temperature", error.code, Message(error.message)))
+        problems.append(Problem("/temperature", error.code, told(error)))
         return empty
 
 

@@ -6,7 +6,7 @@ from yoshi_core import refrigerants
 from yoshi_core.books.circuit import TONNES, check_days
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import UnknownRefrigerant
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.job.evaluate import full_charge_kg
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import cycle, pressure_enthalpy
@@ -19,7 +19,11 @@ from yoshi_core.units.display import Amount, System
 
 SLIGHT_K = 0.05
 SAME = 0.0005
-CHECKED = {365: "year", 182: "half-year", 91: "quarter"}
+CHECKED = {
+    365: Message("leak checks every year"),
+    182: Message("leak checks every half-year"),
+    91: Message("leak checks every quarter"),
+}
 
 
 @dataclass(frozen=True)
@@ -129,7 +133,7 @@ def _by_cycle(row: Candidate, base: Cycle, duty: float | None, present: Present)
     site = present.site_pa
     hot, was_hot = ran.discharge.temperature_k, base.discharge.temperature_k
     amounts = {"at": Amount(hot, "temperature"), "by": Amount(abs(hot - was_hot), "temperature_delta")}
-    hotter = Message(f"{{at}}, {{by}} {'hotter' if hot >= was_hot else 'cooler'}", amounts)
+    hotter = Message("{at}, {by} hotter" if hot >= was_hot else "{at}, {by} cooler", amounts)
     found = [
         RetrofitProperty("capacity", _than(row.capacity_ratio), row.capacity_ratio, 1.0),
         RetrofitProperty("power", _than(row.power_ratio), row.power_ratio, 1.0),
@@ -149,14 +153,14 @@ def _for_the_duty(share: float, ran: Cycle, duty: float | None) -> RetrofitPrope
     """Power for the same cooling: the share over the present one, in watts too where the duty is known."""
     said = _than(share)
     if duty is not None:
-        said = Message(f"{{watts}}, {said.text}", {"watts": Amount(duty / ran.performance, "power"), **said.amounts})
+        said = headline("{watts}, {than}", watts=Amount(duty / ran.performance, "power"), than=said)
     return RetrofitProperty("duty", said, share, 1.0)
 
 
 def _than(ratio: float) -> Message:
     if abs(ratio - 1.0) < SAME:
         return Message("the same")
-    return Message(f"{{by}} {'more' if ratio >= 1.0 else 'less'}", {"by": Amount(abs(ratio - 1.0), "fraction")})
+    return headline("{by} more" if ratio >= 1.0 else "{by} less", by=Amount(abs(ratio - 1.0), "fraction"))
 
 
 def _by_charge(row: Candidate, present: Present) -> list[RetrofitProperty]:
@@ -172,10 +176,10 @@ def _by_charge(row: Candidate, present: Present) -> list[RetrofitProperty]:
         said = Message("{low}, condenser {high}", amounts) if low > SLIGHT_K else Message("next to none")
         found.append(RetrofitProperty("glide", said, low, 0.0))
     gwp, old = row.gwp, refrigerants.get(present.refrigerant).gwp_ar4
-    found.append(RetrofitProperty("gwp", Message(f"{gwp:.0f}"), gwp, old))
+    found.append(RetrofitProperty("gwp", headline("{gwp}", gwp=Amount(gwp, "count")), gwp, old))
     if row.co2e_kg is not None and present.full_kg is not None:
         days = check_days(row.co2e_kg)
-        check = "no fixed leak checks" if days is None else f"leak checks every {CHECKED[days]}"
-        said = Message(f"{row.co2e_kg / TONNES:.1f} t, {check}")
+        check = Message("no fixed leak checks") if days is None else CHECKED[days]
+        said = headline("{co2e} t, {check}", co2e=f"{row.co2e_kg / TONNES:.1f}", check=check)
         found.append(RetrofitProperty("co2e", said, row.co2e_kg, present.full_kg * old))
     return found

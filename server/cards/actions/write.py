@@ -170,7 +170,7 @@ def _write(shop: Shop, kind: CardKind, row: Row, values: Mapping[str, str], chan
         if field.options and text not in field.options:
             raise InvalidInput(
                 "{label:cap} is one of {known}.",
-                words={"label": field.label, "known": tuple((w for w in field.options.values() if w != "?"))},
+                words={"label": field.label, "known": tuple(w for w in field.options.values() if w != "?")},
                 path=f"/{field.name}",
             )
     if isinstance(row, Cylinder):

@@ -32,7 +32,7 @@ from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import closing, documents, visits
 from yoshi_core.job.patches import Change, Saved, into_closed, locate, save
@@ -73,7 +73,7 @@ def _no_fields(changes: Sequence[Change], now: datetime) -> dict[str, Problem]:
         try:
             locate(change.path)
         except CoreError as error:
-            found[change.path] = Problem(change.path, error.code, Message(error.message))
+            found[change.path] = Problem(change.path, error.code, told(error))
     return found
 
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import AsFoundPicture, Compared
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import TRADE
@@ -22,12 +22,20 @@ from yoshi_core.steps.verify import fingerprint
 from yoshi_core.units.display import Amount
 
 CYCLING = {
-    "low": "Its low-pressure control stops it: switch it off; do not let it keep trying. Readings taken while it short-cycles do not count. Checks that need no running unit come first.",
-    "high": "Its high-pressure control stops it: switch it off before it trips again. Readings taken while it short-cycles do not count. Condenser, fan and air first.",
-    "thermostat": "Its thermostat or a timer stops it: no fault of the circuit by itself. Look at the control, where it feels, and its difference.",
-    "unknown": "It short-cycles: switch it off; do not let it keep trying. Readings taken in between do not count. Checks that need no running unit come first.",
+    "low": sentence(
+        "Its low-pressure control stops it: switch it off; do not let it keep trying. Readings taken while it short-cycles do not count. Checks that need no running unit come first."
+    ),
+    "high": sentence(
+        "Its high-pressure control stops it: switch it off before it trips again. Readings taken while it short-cycles do not count. Condenser, fan and air first."
+    ),
+    "thermostat": sentence(
+        "Its thermostat or a timer stops it: no fault of the circuit by itself. Look at the control, where it feels, and its difference."
+    ),
+    "unknown": sentence(
+        "It short-cycles: switch it off; do not let it keep trying. Readings taken in between do not count. Checks that need no running unit come first."
+    ),
 }
-COARSE = "Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read."
+COARSE = sentence("Ranked by the trade's table of signs, which is coarser than what is known of a cooling unit with both ports read.")
 
 
 def judge(context: StepContext) -> Judged:
@@ -164,8 +172,13 @@ def _say_bulb(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepConte
         or found.superheat_k >= least
     ):
         return
-    first = "bulb and strap" if context.plate.metering == "txv" else "sensors, where they sit and how"
-    text = f"Superheat {{value}} with a valve, under {{limit}}: look at its {first} first. Liquid may reach the compressor."
+    text = (
+        sentence("Superheat {value} with a valve, under {limit}: look at its bulb and strap first. Liquid may reach the compressor.")
+        if context.plate.metering == "txv"
+        else sentence(
+            "Superheat {value} with a valve, under {limit}: look at its sensors first, where they sit and how. Liquid may reach the compressor."
+        )
+    )
     amounts = {"value": Amount(found.superheat_k, "temperature_delta"), "limit": Amount(least, "temperature_delta")}
     notes.tell("as_found.bulb", "Open", text, context.profile.source("verify.superheat_low"), amounts)
 
@@ -175,7 +188,7 @@ def _say_cut_out(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepCo
     limit = context.profile.value("coil.near_cut_out")
     if sheet.running != "settled" or found.condensing_k is None or found.condensing_k < limit:
         return
-    text = "Condensing at {value}: from about {limit} on its high-pressure control is near. Switch it off before it trips."
+    text = sentence("Condensing at {value}: from about {limit} on its high-pressure control is near. Switch it off before it trips.")
     amounts = {"value": Amount(found.condensing_k, "temperature"), "limit": Amount(limit, "temperature")}
     notes.tell("as_found.near_cut_out", "Open", text, context.profile.source("coil.near_cut_out"), amounts)
 
@@ -183,9 +196,15 @@ def _say_cut_out(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepCo
 def _history(sheet: AsFoundSheet, context: StepContext) -> tuple[Message, ...]:
     """What is known of earlier visits: shown, never scored."""
     said = (
-        [Message(f"Told about earlier visits: {sheet.history.rstrip('.')}. It is shown here and changes nothing.")] if sheet.history else []
+        [headline("Told about earlier visits: {told}. It is shown here and changes nothing.", told=sheet.history.rstrip("."))]
+        if sheet.history
+        else []
     )
-    earlier = (Message(f"{fact.as_of:%d %b %Y}: {fact.values.get('text', '')}") for fact in context.job.facts if fact.kind == "visit")
+    earlier = (
+        headline("{on:day}: {told}", on=f"{fact.as_of:%Y-%m-%d}", told=str(fact.values.get("text", "")))
+        for fact in context.job.facts
+        if fact.kind == "visit"
+    )
     return (*said, *earlier)
 
 
@@ -210,19 +229,19 @@ def _otherwise(sheet: AsFoundSheet, found: Read, ranked: Ranking | None) -> Othe
         if sheet.running == "off" and found.standing is not None:
             return Otherwise(Message("It does not run. Only the standing pressure tells anything."))
         return Otherwise(Message("Not enough was read to say anything."), "Open")
-    return Otherwise(Message(f"What fits best: {ranked.ranked[0].label}."))
+    return Otherwise(headline("What fits best: {label}.", label=ranked.ranked[0].label))
 
 
 def _say_lead(ranked: Ranking, notes: Notes) -> None:
     """A leader that does not stand clear waits for the check that separates it."""
     if ranked.unlike:
-        text = "These readings look like no fault Yoshi knows: read them again, clamps first. Take what follows as a hint."
+        text = sentence("These readings look like no fault Yoshi knows: read them again, clamps first. Take what follows as a hint.")
         notes.say("as_found.unlike", "Wait", text, "practice rig, a model")
     if ranked.settled or ranked.next_check is None:
         return
-    lead = ranked.ranked[0].label
-    text = f"{lead[0].upper()}{lead[1:]} fits best, not alone. A check of {{minutes}} separates it from the next."
-    notes.say("as_found.next_check", "Wait", text, TRADE, minutes=Amount(ranked.next_check.minutes * 60.0, "duration"))
+    text = sentence("{cause:cap} fits best, not alone. A check of {minutes} separates it from the next.")
+    minutes = Amount(ranked.next_check.minutes * 60.0, "duration")
+    notes.say("as_found.next_check", "Wait", text, TRADE, minutes=minutes, cause=ranked.ranked[0].label)
 
 
 def _summary(found: Read, ranked: Ranking | None) -> Message:

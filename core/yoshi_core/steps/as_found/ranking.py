@@ -10,7 +10,7 @@ from yoshi_core.diagnosis.signs import Seen, held
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.pictures import CauseRow, NextCheck, Outcome
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.steps.as_found.handed import Read
@@ -161,7 +161,7 @@ def _checks(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> dict[str
             rank.check_results({check_id: row.result})
             found[check_id] = row.result
         except CoreError as error:
-            notes.refuse(context.path("checks", check_id, "result"), error.code, error.message)
+            notes.refuse(context.path("checks", check_id, "result"), error.code, told(error))
     return found
 
 
@@ -187,7 +187,7 @@ def _learned(
     try:
         said = rank.diagnose(observed)
     except CoreError as error:
-        notes.refuse(context.path("suction_pressure"), error.code, error.message)
+        notes.refuse(context.path("suction_pressure"), error.code, told(error))
         return None
     done = {"load_flow": CANNOT, **checks}
     ranked = said.ranked
@@ -210,11 +210,21 @@ def _figures(sheet: AsFoundSheet, found: Read, context: StepContext) -> list[See
         shown.append(_glass(sheet))
     elif found.subcooling_k is not None:
         target = value_of(context.plate.subcooling_target) or USUAL_SUBCOOLING_K
-        shown.append(held("subcooling", found.subcooling_k, target - APART_K, target + APART_K, "Subcooling is {value}"))
+        shown.append(
+            held(
+                "subcooling",
+                found.subcooling_k,
+                target - APART_K,
+                target + APART_K,
+                sentence("Subcooling is {value}; {low} to {high} is usual."),
+            )
+        )
     if found.split_k is not None and context.plate.kind not in BOX_KINDS and sheet.mode == "cooling":
         humid = 0.0 if sheet.return_wet_bulb is not None else HUMID_K  # a humid room splits less, a dry one more
         low_k, high_k = TYPICAL_SPLIT_K
-        shown.append(held("split", found.split_k, low_k - humid, high_k + humid, "The air split is {value}"))
+        shown.append(
+            held("split", found.split_k, low_k - humid, high_k + humid, sentence("The air split is {value}; {low} to {high} is usual."))
+        )
     return [item for item in shown if item is not None]
 
 
@@ -228,14 +238,16 @@ def _superheat(sheet: AsFoundSheet, superheat_k: float, context: StepContext) ->
         low, high = target - APART_K, target + APART_K
     else:
         low, high = FIXED_SUPERHEAT_K
-    return held("superheat", superheat_k, low, high, "Superheat is {value}")
+    return held("superheat", superheat_k, low, high, sentence("Superheat is {value}; {low} to {high} is usual."))
 
 
 def _glass(sheet: AsFoundSheet) -> Seen | None:
     """A receiver keeps liquid ready, so the glass stands for subcooling."""
     if sheet.sight_glass in {"bubbles", "empty"}:
-        what = "shows bubbles" if sheet.sight_glass == "bubbles" else "shows no liquid"
-        return Seen("subcooling", "-", Message(f"The sight glass {what}."))
+        text = (
+            sentence("The sight glass shows bubbles.") if sheet.sight_glass == "bubbles" else sentence("The sight glass shows no liquid.")
+        )
+        return Seen("subcooling", "-", Message(text))
     if sheet.sight_glass == "clear":
         return Seen("subcooling", "=", Message("The sight glass is clear."))
     return None
@@ -250,7 +262,7 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         rule = f"coil.{BOX_KINDS[kind]}_under"
         cool = 0.0 if sheet.outdoor is not None else COOL_ROOM_K
         low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack + cool
-        seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the box")
+        seen = held("suction", found.under_k, low_k, high_k, sentence("Evaporating is {value} under the box; {low} to {high} is usual."))
         return replace(seen, sign=TURNED[seen.sign])
     if sheet.mode == "heating":
         return _outdoor_coil(found, context)
@@ -258,7 +270,7 @@ def _suction(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | N
         return None
     wider = 0.0 if sheet.outdoor is not None else WEATHER_K  # a cool day, not read, makes a healthy unit evaporate lower
     low_k, high_k = profile.value("coil.cooling_evaporating_low") - wider, profile.value("coil.cooling_evaporating_high") + wider
-    return held("suction", found.evaporating_k, low_k, high_k, "Evaporating at {value}", "temperature")
+    return held("suction", found.evaporating_k, low_k, high_k, sentence("Evaporating at {value}; {low} to {high} is usual."), "temperature")
 
 
 def _outdoor_coil(found: Read, context: StepContext) -> Seen | None:
@@ -267,7 +279,9 @@ def _outdoor_coil(found: Read, context: StepContext) -> Seen | None:
         return None
     profile, slack = context.profile, context.profile.value("coil.slack")
     low_k, high_k = profile.value("coil.heating_under_low"), profile.value("coil.heating_under_high") + slack
-    seen = held("suction", found.under_k, low_k, high_k, "Evaporating is {value} under the outdoor air")
+    seen = held(
+        "suction", found.under_k, low_k, high_k, sentence("Evaporating is {value} under the outdoor air; {low} to {high} is usual.")
+    )
     return replace(seen, sign=TURNED[seen.sign])
 
 
@@ -288,7 +302,14 @@ def _amps(found: Read, context: StepContext) -> Seen | None:
     if found.amps_share is None:
         return None
     low, high = context.profile.value("coil.amps_low"), context.profile.value("coil.amps_high")
-    return held("power", found.amps_share, low, high, "The compressor draws {value} of its rated current", "fraction")
+    return held(
+        "power",
+        found.amps_share,
+        low,
+        high,
+        sentence("The compressor draws {value} of its rated current; {low} to {high} is usual."),
+        "fraction",
+    )
 
 
 def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None:
@@ -301,7 +322,9 @@ def _head(sheet: AsFoundSheet, found: Read, context: StepContext) -> Seen | None
         share = profile.value("coil.heating_shift")
         low_k = profile.value("coil.heating_over_low") + share * (coldest - at) - slack
         high_k = profile.value("coil.heating_over_high") + share * (warmest - at) + slack
-        return held("head", found.over_k, low_k, high_k, "Condensing is {value} over return air")
+        return held("head", found.over_k, low_k, high_k, sentence("Condensing is {value} over return air; {low} to {high} is usual."))
     rule = f"coil.{BOX_KINDS[context.plate.kind]}_over" if context.plate.kind in BOX_KINDS else "coil.cooling_over"
     low_k, high_k = profile.value(f"{rule}_low") - slack, profile.value(f"{rule}_high") + slack
-    return held("head", found.over_k, low_k, high_k, "Condensing is {value} over the air that cools it")
+    return held(
+        "head", found.over_k, low_k, high_k, sentence("Condensing is {value} over the air that cools it; {low} to {high} is usual.")
+    )

@@ -4,6 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, headline, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa
@@ -81,7 +82,9 @@ def _amps_share(sheet: AsFoundSheet) -> float | None:
 def _ports_swapped(sheet: AsFoundSheet, suction: float | None, liquid: float | None, notes: Notes, context: StepContext) -> bool:
     if sheet.mode == "heating" or suction is None or liquid is None or suction <= liquid:
         return False
-    text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+    text = sentence(
+        "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+    )
     notes.refuse(context.path("suction_pressure"), "suction_above_liquid", text)
     return True
 
@@ -89,7 +92,7 @@ def _ports_swapped(sheet: AsFoundSheet, suction: float | None, liquid: float | N
 def _heating_as_cooling(sheet: AsFoundSheet, evaporating_k: float | None, notes: Notes, context: StepContext) -> bool:
     if sheet.running != "settled" or not _looks_like_heating(sheet, evaporating_k):
         return False
-    text = (
+    text = sentence(
         "Cooling was chosen, yet this pressure is saturation far above the air it would cool: that is what a unit in heating shows, "
         "where the vapour port is the high side. Choose heating, or check that it runs."
     )
@@ -100,7 +103,9 @@ def _heating_as_cooling(sheet: AsFoundSheet, evaporating_k: float | None, notes:
 def _clamps_swapped(low: Side | None, high: Side | None, notes: Notes, context: StepContext) -> bool:
     if low is None or high is None or not readings.clamps_swapped(low, high):
         return False
-    text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+    text = sentence(
+        "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+    )
     notes.refuse(context.path("suction_line"), "clamps_swapped", text)
     return True
 
@@ -147,7 +152,11 @@ def _mean(name: str, pressure: float | None, dew_share: float, field: str, notes
     try:
         return saturation.mean_temperature_k(name, pressure, dew_share)
     except CoreError as error:
-        text = f"{name} cannot give this pressure: {error.message} Check the gauge, its unit and what is really in the system."
+        text = headline(
+            "{name} cannot give this pressure: {why} Check the gauge, its unit and what is really in the system.",
+            name=name,
+            why=told(error),
+        )
         notes.refuse(context.path(field), "refrigerant_cannot", text)
         return None
 
@@ -159,7 +168,7 @@ def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext
     try:
         found = read_standing(name, sheet, context.plate, context.profile)
     except CoreError as error:
-        notes.refuse(context.path("standing_cold"), error.code, error.message)
+        notes.refuse(context.path("standing_cold"), error.code, told(error))
         return None, None
     if found is None:
         return None, None
@@ -173,17 +182,17 @@ def _standing(name: str, sheet: AsFoundSheet, notes: Notes, context: StepContext
     }
     if found.vapour_only:
         left = vapour_left(name, found, sheet, context.plate)
-        tail = " What is left is vapour: density times volume."
+        tail = Message("What is left is vapour: density times volume.")
         if at_air(sheet):
-            tail = " It stands at the air's own pressure: its charge is gone."
+            tail = Message("It stands at the air's own pressure: its charge is gone.")
         elif left is not None:
             amounts |= {"left": Amount(left.about_kg, "mass"), "most": Amount(left.high_kg, "mass")}
-            tail = " About {left} of vapour is all that is left, at most {most}."
-        text = "Standing at {pressure}, below the {dew} of liquid at {cold}: no liquid is left, the system is nearly empty." + tail
-        notes.tell("standing.below", "Holds", text, TRADE, amounts)
+            tail = Message("About {left} of vapour is all that is left, at most {most}.")
+        text = sentence("Standing at {pressure}, below the {dew} of liquid at {cold}: no liquid is left, the system is nearly empty.")
+        notes.tell("standing.below", "Holds", joined(Message(text), tail), TRADE, amounts)
         return "below", None if left is None else left.about_kg
     if found.too_high:
-        text = (
+        text = sentence(
             "Standing at {pressure}, above the {bubble} of saturation at {cold} by more than {margin}: air in it, or another refrigerant."
         )
         notes.tell("standing.above", "Wait", text, TRADE, amounts)

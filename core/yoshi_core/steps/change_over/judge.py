@@ -11,7 +11,7 @@ from yoshi_core.document.model import StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.findings.pictures import ChangeOverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure
@@ -52,7 +52,7 @@ def judge(context: StepContext) -> Judged:
         step=context.step,
         state="open",
         verdict=verdict(notes, Otherwise(Message("Oil, seals, metering and controls are the new refrigerant's."))),
-        summary=Message("oil, valve, controls" if change is None else f"for {change.new}"),
+        summary=Message("oil, valve, controls") if change is None else headline("for {new}", new=change.new),
         figures=tuple(figures),
         missing=tuple(notes.missing),
         questions=tuple(notes.questions),
@@ -85,41 +85,47 @@ def _oil(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepCont
     old = (change.present.oil or "").strip()
     if not change.oil_changes:
         if old:
-            notes.say("retrofit.oil", "Holds", f"{change.new} carries {old}: it may stay in.", TRADE)
+            notes.say("retrofit.oil", "Holds", "{new} carries {old}: it may stay in.", TRADE, new=change.new, old=old)
         return []
     notes.need(context.path("oil_grade"), "the oil that goes in", sheet.oil_grade)
     new = refrigerants.get(change.new)
     if sheet.oil_grade and not retrofit.oil_suits(new, sheet.oil_grade):
-        text = f"{change.new} does not carry {sheet.oil_grade} back to the compressor: it needs {' or '.join(new.oils)}."
-        notes.say("retrofit.oil_grade", "Stop", text, TRADE)
+        text = sentence("{new} does not carry {grade} back to the compressor: it needs {oils:or}.")
+        notes.say("retrofit.oil_grade", "Stop", text, TRADE, new=change.new, grade=sheet.oil_grade, oils=tuple(new.oils))
     turns = _turns(sheet, notes, context)
     try:
         left = oil_change.left_share(turns)
     except CoreError as error:
-        notes.refuse(context.path("oil_system"), error.code, error.message)
+        notes.refuse(context.path("oil_system"), error.code, told(error))
         return []
     limit = context.profile.value("retrofit.residual_oil")
     amounts = {"limit": Amount(limit, "fraction")}
     if left is None or not turns:
-        notes.need(context.path("oil_changes", next(iter(sheet.oil_changes), "o1"), "drained"), f"the first change of the {old} oil", None)
+        notes.need(
+            context.path("oil_changes", next(iter(sheet.oil_changes), "o1"), "drained"),
+            headline("the first change of the {old} oil", old=old),
+            None,
+        )
         return []
     amounts["value"] = Amount(left, "fraction")
     source = context.profile.source("retrofit.residual_oil")
     if left <= limit + 1e-9:
-        notes.tell("retrofit.residual_oil", "Holds", f"{{value}} of the {old} oil is left, at most {{limit}} may be.", source, amounts)
+        notes.tell(
+            "retrofit.residual_oil", "Holds", "{value} of the {old} oil is left, at most {limit} may be.", source, amounts, {"old": old}
+        )
     else:
         share = next((turn.drained_share for turn in reversed(turns) if turn.drained_share), None)
-        more = "" if share is None else _more(oil_change.changes_to(limit, left, share))
-        text = f"{{value}} of the {old} oil is left, at most {{limit}} may be.{more}"
-        notes.tell("retrofit.residual_oil", "Wait", text, source, amounts)
+        more = None if share is None else _more(oil_change.changes_to(limit, left, share))
+        said = joined(Message("{value} of the {old} oil is left, at most {limit} may be."), more)
+        notes.tell("retrofit.residual_oil", "Wait", said, source, amounts, {"old": old})
     return [oil_figure(turns, left, limit, source)]
 
 
-def _more(count: int) -> str:
-    return (
-        " One more change like the last: run it first, so that it mixes."
-        if count == 1
-        else f" {count} more changes like the last: run it between them."
+def _more(count: int) -> Message:
+    return plural(
+        count,
+        "One more change like the last: run it first, so that it mixes.",
+        "{n} more changes like the last: run it between them.",
     )
 
 
@@ -129,16 +135,20 @@ def _turns(sheet: ChangeOverSheet, notes: Notes, context: StepContext) -> list[T
     found = []
     for number, (key, row) in enumerate(sheet.oil_changes.items(), 1):
         if row.drained is None and row.refractometer is None:
-            notes.need(context.path("oil_changes", key, "drained"), f"what change {number} drained", None)
+            notes.need(context.path("oil_changes", key, "drained"), headline("what change {number} drained", number=str(number)), None)
             continue
         if row.refractometer is None:
             notes.need(context.path("oil_system"), "the oil in the whole system", sheet.oil_system)
-            notes.need(context.path("oil_changes", key, "mixed"), f"whether it ran and mixed before change {number}", row.mixed)
+            notes.need(
+                context.path("oil_changes", key, "mixed"),
+                headline("whether it ran and mixed before change {number}", number=str(number)),
+                row.mixed,
+            )
         _level(number, row, notes)
         share = None if whole is None or row.drained is None or not whole else row.drained.value / whole
         if row.mixed is False and number > 1 and row.refractometer is None:
-            text = f"Change {number} drained what had just been filled: it had not run and mixed, so it does not count."
-            notes.say("retrofit.mixed", "Open", text, TRADE)
+            text = sentence("Change {number} drained what had just been filled: it had not run and mixed, so it does not count.")
+            notes.say("retrofit.mixed", "Open", text, TRADE, number=str(number))
             share = 0.0
         found.append(Turn(share, value_of(row.refractometer)))
     return found
@@ -149,8 +159,8 @@ def _level(number: int, row: OilChange, notes: Notes) -> None:
     if drained is None or filled is None or abs(filled - drained) <= LEVEL_SHARE * max(drained, filled):
         return
     amounts = {"value": Amount(filled, "oil_volume"), "limit": Amount(drained, "oil_volume")}
-    text = f"Change {number}: {{value}} filled for {{limit}} drained. Look at the level."
-    notes.tell("retrofit.level", "Open", text, TRADE, amounts)
+    text = sentence("Change {number}: {value} filled for {limit} drained. Look at the level.")
+    notes.tell("retrofit.level", "Open", text, TRADE, amounts, {"number": str(number)})
 
 
 def _drier(notes: Notes, context: StepContext) -> None:
@@ -159,7 +169,9 @@ def _drier(notes: Notes, context: StepContext) -> None:
     runs = context.job.steps.get("repair", StepRecord()).runs
     sheet: RepairSheet = runs[-1].sheet if runs else RepairSheet()
     if state == "not_applicable":
-        text = "Repair was left out, and with it the new drier: the old one holds the old oil and its acid. Fit one made for the new refrigerant."
+        text = sentence(
+            "Repair was left out, and with it the new drier: the old one holds the old oil and its acid. Fit one made for the new refrigerant."
+        )
         notes.say("retrofit.drier", "Wait", text, TRADE)
     elif sheet.drier in {"new", "suction_too"}:
         notes.say("retrofit.drier", "Holds", "A new drier is in; one that the new refrigerant's maker allows.", TRADE)
@@ -174,17 +186,21 @@ def _metering(sheet: ChangeOverSheet, change: Change, notes: Notes, context: Ste
         _orifice(sheet, size, notes, context)
         return
     if metering == "capillary":
-        text = "The capillary is what it is: the new refrigerant asks for {value} of its opening. By weight only, and watch what it does."
+        text = sentence(
+            "The capillary is what it is: the new refrigerant asks for {value} of its opening. By weight only, and watch what it does."
+        )
         notes.tell("retrofit.valve", "Holds" if abs(size - 1.0) <= amounts["limit"].value else "Open", text, TRADE, amounts)
         return
     if not notes.need(context.path("valve"), "what was done at the metering device", sheet.valve):
         return
     apart = abs(size - 1.0) > amounts["limit"].value
     if sheet.valve == "kept":
-        text = "The valve still works by the old refrigerant's pressure: set its superheat again, at Verify, on dew."
+        text = sentence("The valve still works by the old refrigerant's pressure: set its superheat again, at Verify, on dew.")
         notes.tell("retrofit.valve", "Wait", text, TRADE, amounts)
     elif sheet.valve == "set" and apart:
-        text = "The new refrigerant takes {value} of this valve's size: a turn of the screw does not reach that far. Another orifice, or valve."
+        text = sentence(
+            "The new refrigerant takes {value} of this valve's size: a turn of the screw does not reach that far. Another orifice, or valve."
+        )
         notes.tell("retrofit.valve", "Wait", text, context.profile.source("retrofit.size"), amounts)
     else:
         notes.tell("retrofit.valve", "Holds", "It takes {value} of the old size; superheat is proven at Verify, on dew.", TRADE, amounts)
@@ -197,19 +213,21 @@ def _orifice(sheet: ChangeOverSheet, size: float, notes: Notes, context: StepCon
     amounts = {"value": Amount(size, "fraction")}
     if wanted is not None:
         amounts["bore"] = Amount(wanted, "tube_od")
-    tail = "" if wanted is None else " {bore} would be right."
+    right = None if wanted is None else Message("{bore} would be right.")
     if not notes.need(context.path("orifice"), "the orifice fitted", sheet.orifice):
-        notes.tell("retrofit.orifice", "Open", f"It takes {{value}} of the old orifice's area.{tail}", TRADE, amounts)
+        notes.tell("retrofit.orifice", "Open", joined(Message("It takes {value} of the old orifice's area."), right), TRADE, amounts)
         return
     limit = context.profile.value("retrofit.orifice")
     if wanted is None or fitted is None:
-        text = "It takes {value} of the old orifice's area; by their sizes as written, whether this one has it cannot be told."
+        text = sentence("It takes {value} of the old orifice's area; by their sizes as written, whether this one has it cannot be told.")
         notes.tell("retrofit.orifice", "Open", text, TRADE, amounts)
     elif abs(fitted / wanted - 1.0) > limit + 1e-9:
-        text = f"It takes {{value}} of the old orifice's area; {sheet.orifice} is not that.{tail}"
-        notes.tell("retrofit.orifice", "Wait", text, context.profile.source("retrofit.orifice"), amounts)
+        said = joined(Message("It takes {value} of the old orifice's area; {orifice} is not that."), right)
+        notes.tell("retrofit.orifice", "Wait", said, context.profile.source("retrofit.orifice"), amounts, {"orifice": sheet.orifice or ""})
     else:
-        notes.tell("retrofit.orifice", "Holds", f"Orifice {sheet.orifice} has the area it takes.", TRADE, amounts)
+        notes.tell(
+            "retrofit.orifice", "Holds", "Orifice {orifice} has the area it takes.", TRADE, amounts, {"orifice": sheet.orifice or ""}
+        )
 
 
 def _controls(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepContext) -> list[Figure]:
@@ -233,14 +251,17 @@ def _control(key: str, row: Control, change: Change, notes: Notes, context: Step
     if not notes.need(context.path("controls", key, "kind"), "which control", row.kind) or row.kind is None:
         return None
     label = CONTROLS[row.kind]
-    if not notes.need(context.path("controls", key, "was"), f"where the {label} stood", row.was) or row.was is None:
+    if (
+        not notes.need(context.path("controls", key, "was"), headline("where the {control} stood", control=label), row.was)
+        or row.was is None
+    ):
         return None
     present = change.present
     low_side = row.kind in controls.LOW_SIDE
     try:
         wanted, mean_k = controls.changed_pa(change.old, change.new, row.was.value, low_side, present.altitude_m, present.gauge_reference)
     except CoreError as error:
-        notes.refuse(context.path("controls", key, "was"), error.code, error.message)
+        notes.refuse(context.path("controls", key, "was"), error.code, told(error))
         return None
     most = present.design_high_pa if row.kind == "high_cut_out" else None
     limited = most is not None and wanted > most
@@ -248,23 +269,33 @@ def _control(key: str, row: Control, change: Change, notes: Notes, context: Step
         wanted = min(wanted, most)
     slack = context.profile.value("retrofit.control")
     amounts = {"limit": Amount(wanted, "gauge_pressure")}
-    if notes.need(context.path("controls", key, "set_to"), f"what the {label} is set to", row.set_to) and row.set_to is not None:
+    if (
+        notes.need(context.path("controls", key, "set_to"), headline("what the {control} is set to", control=label), row.set_to)
+        and row.set_to is not None
+    ):
         amounts["value"] = Amount(row.set_to.value, "gauge_pressure")
         over = most is not None and row.set_to.value > most + 1e-9
         right = abs(row.set_to.value - wanted) <= slack + 1e-9 and not over
-        name = label[0].upper() + label[1:]
-        why = "is the most the plate allows" if limited else "keeps it where it was"
-        text = f"{name} at {{value}}: {{limit}} {why}." if right else f"{name} at {{value}}; {{limit}} {why}. Set it."
-        notes.tell("retrofit.control", "Holds" if right else "Wait", text, context.profile.source("retrofit.control"), amounts)
+        if limited:
+            text = sentence("{control:cap} at {value}: {limit} is the most the plate allows.")
+        else:
+            text = sentence("{control:cap} at {value}: {limit} keeps it where it was.")
+        said = joined(Message(text), None if right else Message("Set it."))
+        notes.tell(
+            "retrofit.control", "Holds" if right else "Wait", said, context.profile.source("retrofit.control"), amounts, {"control": label}
+        )
     return control_figure(key, label, row.was.value, mean_k, wanted, limited)
 
 
 def _seals_and_tag(sheet: ChangeOverSheet, change: Change | None, notes: Notes, context: StepContext) -> None:
     if notes.need(context.path("seals"), "the seals", sheet.seals) and sheet.seals is False:
-        text = "Seals the old oil has swollen shrink under the new one, and leak: new ones while it is empty."
+        text = sentence("Seals the old oil has swollen shrink under the new one, and leak: new ones while it is empty.")
         notes.say("retrofit.seals", "Wait", text, TRADE)
     if notes.need(context.path("tagged"), "the tag on the unit", sheet.tagged) and sheet.tagged is False:
-        was = f"{change.old} still stands on it" if change else "the old refrigerant still stands on it"
         notes.say(
-            "retrofit.tagged", "Wait", f"Cross out the old plate and hang a tag on it: {was}, and the next one would fill that.", TRADE
+            "retrofit.tagged",
+            "Wait",
+            "Cross out the old plate and hang a tag on it: {old} still stands on it, and the next one would fill that.",
+            TRADE,
+            old=change.old if change else "the old refrigerant",
         )

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from yoshi_core.charge.oil_change import Turn
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
@@ -16,9 +16,11 @@ def oil_figure(turns: Sequence[Turn], left: float, limit: float, source: str) ->
     terms = [Term("", Amount(1.0, "fraction"), "old oil to begin with")]
     for number, turn in enumerate(turns, 1):
         if turn.read is not None:
-            terms.append(Term("", Amount(turn.read, "fraction"), f"read after change {number}"))
+            terms.append(Term("", Amount(turn.read, "fraction"), headline("read after change {number}", number=str(number))))
         elif turn.drained_share is not None:
-            terms.append(Term("×", Amount(1.0 - turn.drained_share, "fraction"), f"stays after change {number}"))
+            terms.append(
+                Term("×", Amount(1.0 - turn.drained_share, "fraction"), headline("stays after change {number}", number=str(number)))
+            )
     terms.append(Term("=", Amount(left, "fraction"), "old oil left"))
     note = Message("What stays behind mixes with the new: at most {limit} may be left.", {"limit": Amount(limit, "fraction")})
     return Figure("old_oil", "old oil left", Amount(left, "fraction"), Why((tuple(terms),), (note,), source, "retrofit.residual_oil"))
@@ -31,16 +33,27 @@ def control_figure(key: str, label: str, was_pa: float, mean_k: float, wanted_pa
         Term("", Amount(mean_k, "temperature"), "mean of the coil there"),
         Term("=", Amount(wanted_pa, "gauge_pressure"), "the new refrigerant's pressure there"),
     )
-    note = Message("The plate's design pressure decides: it cuts out earlier than before." if limited else "Proven by gauge when it runs.")
+    note = Message(
+        sentence("The plate's design pressure decides: it cuts out earlier than before.")
+        if limited
+        else sentence("Proven by gauge when it runs.")
+    )
     return Figure(
-        f"control_{key}", f"{label}, set to", Amount(wanted_pa, "gauge_pressure"), Why((terms,), (note,), TRADE, "retrofit.control")
+        f"control_{key}",
+        headline("{control}, set to", control=label),
+        Amount(wanted_pa, "gauge_pressure"),
+        Why((terms,), (note,), TRADE, "retrofit.control"),
     )
 
 
 def label_lines(change: Change, sheet: ChangeOverSheet, expected_kg: float | None) -> tuple[Message, ...]:
     """What goes on the tag now, and on the label when it is charged."""
-    oil = f", oil {sheet.oil_grade}" if sheet.oil_grade else ""
-    lines = [Message(f"Changed from {change.old} to {change.new}{oil}. Never top up with {change.old}.")]
+    text = (
+        sentence("Changed from {old} to {new}, oil {oil}. Never top up with {old}.")
+        if sheet.oil_grade
+        else sentence("Changed from {old} to {new}. Never top up with {old}.")
+    )
+    lines = [headline(text, old=change.old, new=change.new, oil=sheet.oil_grade or "")]
     if expected_kg is not None:
         lines.append(Message("Expected charge {final}, with its lines; not charged yet.", {"final": Amount(expected_kg, "mass")}))
     return tuple(lines)

@@ -3,7 +3,7 @@
 from yoshi_core import refrigerants
 from yoshi_core.document.model import OUTCOMES
 from yoshi_core.findings.claims import Way
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
@@ -44,9 +44,12 @@ def judge(context: StepContext) -> Judged:
         state="open",
         verdict=verdict(
             notes,
-            Otherwise(Message(f"{OUTCOMES[sheet.outcome]}." if sheet.outcome else "Not closed."), "Holds" if sheet.outcome else "Open"),
+            Otherwise(
+                headline("{how:cap}.", how=OUTCOMES[sheet.outcome]) if sheet.outcome else Message("Not closed."),
+                "Holds" if sheet.outcome else "Open",
+            ),
         ),
-        summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else "record and label"),
+        summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else sentence("record and label")),
         figures=_figures(context),
         missing=tuple(notes.missing),
         picture=CloseOutPicture(notes=differences(context.job, inside), claims=tuple(context.claims.values()), ways=possible),
@@ -59,18 +62,17 @@ def _judge_way(way: Way, sheet: CloseOutSheet, notes: Notes, context: StepContex
     """The way that was chosen: barred by what it asks for, or open."""
     danger = standing_danger(context)
     if danger is not None:
-        notes.tell("close_out.danger", "Stop", danger.message.text, danger.source, danger.message.amounts, role="hard")
+        notes.tell("close_out.danger", "Stop", danger.message, danger.source, {}, role="hard")
     elif not way.open:
-        text = f"It may not close as {way.label.lower()}: {way.words.text}"
-        notes.tell("close_out.way", "Stop", text, TRADE, way.words.amounts)
+        notes.say("close_out.way", "Stop", "It may not close as “{way}”: {why}", TRADE, way=way.label, why=way.words)
     else:
-        notes.tell("close_out.way", "Holds", way.words.text, TRADE, way.words.amounts)
+        notes.tell("close_out.way", "Holds", way.words, TRADE, {})
     if way.reasoned:
         notes.need(context.path("reason"), "the reason", sheet.reason)
     for step_id, earlier in context.earlier.items():
         if earlier.state == "changed":
-            text = f"{_named(step_id)} changed since it was closed: close it again first."
-            notes.say("close_out.changed", "Wait", text, TRADE)
+            text = sentence("{step} changed since it was closed: close it again first.")
+            notes.say("close_out.changed", "Wait", text, TRADE, step=_named(step_id))
 
 
 def _named(step_id: str) -> str:

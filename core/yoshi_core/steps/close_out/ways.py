@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from yoshi_core.document.model import OUTCOMES
 from yoshi_core.findings.claims import Claim, Way
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.verdict import Reason
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.step_entries import touched
@@ -42,53 +42,63 @@ def _barred(way: Way, danger: Reason | None) -> Way:
     return way if danger is None else Way(way.id, way.label, False, danger.message, way.reasoned)
 
 
+CHARGED = Message("Charged right must be shown.")
+RUNS = Message("Runs right must be shown.")
+
+
 def _proven(context: StepContext) -> Way:
     claims = context.claims
     lacks = _beside(claims)
     if claims["charged"].standing != "shown":
-        lacks.append(f"{claims['charged'].label.lower()} must be shown")
+        lacks.append(CHARGED)
     if claims["runs"].standing != "shown":
-        lacks.append(f"{claims['runs'].label.lower()} must be shown")
+        lacks.append(RUNS)
     elif context.handed.verify.shows != "target":
-        lacks.append("this kind has no target to be held against")
-    return _way(lacks, "The charge is shown, and the running unit agrees.", reasoned=False)
+        lacks.append(Message("This kind has no target to be held against."))
+    return _way(lacks, sentence("The charge is shown, and the running unit agrees."), reasoned=False)
 
 
 def _by_weight(context: StepContext) -> Way:
     claims, plate = context.claims, context.plate
     lacks = _beside(claims)
     if claims["charged"].standing != "shown":
-        lacks.append(f"{claims['charged'].label.lower()} must be shown")
+        lacks.append(CHARGED)
     if claims["runs"].standing == "contradicted":
-        lacks.append("the running unit says otherwise")
+        lacks.append(Message("The running unit says otherwise."))
     enough = plate.kind in WEIGHT_KINDS or plate.metering == "capillary"
-    return _way(lacks, "Only the weight can prove this kind." if enough else "With why weight alone is the proof.", reasoned=not enough)
+    return _way(
+        lacks,
+        sentence("Only the weight can prove this kind.") if enough else sentence("With why weight alone is the proof."),
+        reasoned=not enough,
+    )
 
 
 def _running(context: StepContext) -> Way:
     claims = context.claims
     lacks = _beside(claims)
     if claims["charged"].standing == "shown":
-        lacks.append("it was weighed whole, so it closes by that")
+        lacks.append(Message("It was weighed whole, so it closes by that."))
     if claims["charged"].standing == "contradicted":
-        lacks.append("the charge is against it")
+        lacks.append(Message("The charge is against it."))
     if claims["runs"].standing != "shown" or context.handed.verify.shows != "target":
-        lacks.append(f"{claims['runs'].label.lower()} must be shown against a target")
+        lacks.append(Message("Runs right must be shown against a target."))
     if context.profile.choice("charge.set_by") != "readings":
-        lacks.append("this shop's practice sets the charge by weight")
-    return _way(lacks, "Not weighed whole: the label says so.", reasoned=True)
+        lacks.append(Message("This shop's practice sets the charge by weight."))
+    return _way(lacks, sentence("Not weighed whole: the label says so."), reasoned=True)
 
 
-def _beside(claims: Mapping[str, Claim]) -> list[str]:
+def _beside(claims: Mapping[str, Claim]) -> list[Message]:
     return [
-        f"{claims[name].label.lower()} is {'against it' if claims[name].standing == 'contradicted' else 'open'}"
+        headline(
+            sentence("“{claim}” is against it.") if claims[name].standing == "contradicted" else sentence("“{claim}” is open."),
+            claim=claims[name].label,
+        )
         for name in BESIDE
         if not claims[name].settled
     ]
 
 
-def _way(lacks: list[str], words: str, *, reasoned: bool) -> Way:
+def _way(lacks: list[Message], words: str, *, reasoned: bool) -> Way:
     if lacks:
-        text = "; ".join(lacks)
-        return Way("", "", False, Message(f"{text[0].upper()}{text[1:]}."), reasoned)
+        return Way("", "", False, joined(*lacks), reasoned)
     return Way("", "", True, Message(words), reasoned)

@@ -1,6 +1,6 @@
 """Dry: what Evacuate can show."""
 
-from yoshi_core.findings.message import Message, joined
+from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.steps.claiming import Told, opened, reopened
 from yoshi_core.steps.contract import StepContext
 
@@ -13,7 +13,7 @@ def claim(context: StepContext) -> Told:
     pumped = context.handed.evacuate
     if pumped is None or not opened(context):
         return told.say("not_in_question", Message("Nothing was opened."))
-    words = pumped.words or Message("The vacuum was not read." if pumped.begun else "Not evacuated.")
+    words = pumped.words or Message(sentence("The vacuum was not read.") if pumped.begun else sentence("Not evacuated."))
     if reopened(context, pumped.read_at):
         return told.say("not_yet", Message("It was opened again after the vacuum: pull it again."))
     if pumped.against is not None:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.findings.verdict import Word
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
@@ -33,7 +34,9 @@ def closed_port(log: Sequence[Row], second: Sequence[Row], notes: Notes, context
     floor = context.profile.value("vacuum.floor")
     if abs(one - two) <= share * min(one, two) + 4.0 * floor:
         return False
-    text = "One gauge reads {value}, the other {limit}: a port between them is closed or plugged. Nothing is judged until both agree."
+    text = sentence(
+        "One gauge reads {value}, the other {limit}: a port between them is closed or plugged. Nothing is judged until both agree."
+    )
     notes.say(
         "vacuum.port",
         "Wait",
@@ -75,60 +78,74 @@ def tell(
     if verdict.wait_s is not None:
         amounts["wait"] = Amount(verdict.wait_s, "duration")
     guessed = volume.band > 1.0 + 1e-9
-    allowed = "{plain} is allowed in {volume}, {limit} while that volume is a guess" if guessed else "{limit} is allowed in {volume}"
-    word, text = _said(verdict, samples, limits, allowed)
+    allowed = Message(
+        sentence("{plain} is allowed in {volume}, {limit} while that volume is a guess.")
+        if guessed
+        else sentence("{limit} is allowed in {volume}.")
+    )
+    word, *said = _said(verdict, samples, limits, allowed)
     school = context.profile.school("vacuum.proof")
-    notes.tell("vacuum.decay", word, text, context.profile.source("vacuum.leak"), amounts, school=school, role="finding")
+    notes.tell("vacuum.decay", word, joined(*said), context.profile.source("vacuum.leak"), amounts, school=school, role="finding")
     level = verdict.plateau_pa if verdict.kind == "moist" else last if last > limits.stays_pa and _stands(samples, limits) else None
     if level is not None:
         _moisture(level, sheet, notes)
     floor = value_of(sheet.gauge_floor)
     if floor is not None and all(value <= floor * AT_FLOOR for _, value in samples):
-        text = "The gauge stands at its lowest, {limit}: it cannot show what happens below. What counts begins when it leaves it."
+        text = sentence("The gauge stands at its lowest, {limit}: it cannot show what happens below. What counts begins when it leaves it.")
         notes.say("vacuum.gauge_floor", "Open", text, TRADE, limit=Amount(floor, "micron"))
 
 
-def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits, allowed: str) -> tuple[Word, str]:
+def _said(verdict: DecayVerdict, samples: Sequence[Sample], limits: Limits, allowed: Message) -> tuple[Word, *tuple[Message, ...]]:
     last_s, last = samples[-1]
     served = last_s >= limits.hold_s
     if verdict.kind == "tight":
         if verdict.two_points:
-            return "Holds", (
-                f"Passes: {{now}} after {{lasted}}, climbing {{value}}; {allowed}. "
-                "Two readings pass a number; they do not tell moisture from leak."
-            )
-        climbs = "{value} on average since it was shut off" if verdict.by_ends else "climbing {value}"
-        return "Holds", f"Tight and dry: {{now}} after {{lasted}}, {climbs}; {allowed}."
+            passes = Message("Passes: {now} after {lasted}, climbing {value}.")
+            return "Holds", passes, allowed, Message("Two readings pass a number; they do not tell moisture from leak.")
+        tight = Message(
+            sentence("Tight and dry: {now} after {lasted}, climbing {value} on average since it was shut off.")
+            if verdict.by_ends
+            else sentence("Tight and dry: {now} after {lasted}, climbing {value}.")
+        )
+        return "Holds", tight, allowed
     if verdict.kind == "leaking":
-        return "Stop", f"It leaks: it climbs {{value}} and keeps climbing; {allowed}. That is {{leak}}."
+        return "Stop", Message("It leaks: it climbs {value} and keeps climbing."), allowed, Message("That is {leak}.")
     if verdict.kind == "leaking and moist":
-        return "Stop", "It leaks and is wet: it climbs {value} on top of moisture. Find the leak under nitrogen first."
+        return "Stop", Message("It leaks and is wet: it climbs {value} on top of moisture. Find the leak under nitrogen first.")
     if verdict.kind == "moist":
-        return "Wait", "It levels off near {plateau}: moisture, or refrigerant leaving the oil. Break with dry nitrogen and pull again."
+        return "Wait", Message(
+            "It levels off near {plateau}: moisture, or refrigerant leaving the oil. Break with dry nitrogen and pull again."
+        )
     if verdict.kind == "equalizing":
-        return "Wait", "It peaked and comes back: pressure evens out inside. A peak is never judged: {wait} more."
+        return "Wait", Message("It peaked and comes back: pressure evens out inside. A peak is never judged: {wait} more.")
     if verdict.kind == "still pulling":
         return (
             "Wait",
-            "It has only fallen since it was called isolated: something still pulls. Shut the valve at the system, not at the pump.",
+            Message(
+                "It has only fallen since it was called isolated: something still pulls. Shut the valve at the system, not at the pump."
+            ),
         )
     if verdict.kind == "above target":
-        return "Wait", "Isolated at {start}, above {target}: keep pulling. Holding there proves nothing."
+        return "Wait", Message("Isolated at {start}, above {target}: keep pulling. Holding there proves nothing.")
     if last > limits.stays_pa:
         if _stands(samples, limits):
             return (
                 "Wait",
-                "{now}, above {stays}, and it stands: water or refrigerant leaving the oil. {wait} more to see that no leak is under it.",
+                Message(
+                    "{now}, above {stays}, and it stands: water or refrigerant leaving the oil. {wait} more to see that no leak is under it."
+                ),
             )
-        return "Wait", "{now}, above {stays}: {wait} more to tell moisture from leak."
+        return "Wait", Message("{now}, above {stays}: {wait} more to tell moisture from leak.")
     if not served:
-        return "Wait", "{now} after {lasted}: {wait} more of the {watch} it is watched."
+        return "Wait", Message("{now} after {lasted}: {wait} more of the {watch} it is watched.")
     if verdict.two_points and verdict.slope_pa_s > verdict.slope_limit_pa_s:
         return (
             "Wait",
-            f"{{now}} after {{lasted}}, climbing {{value}}; {allowed}. Two readings do not tell moisture from leak: {{wait}} more.",
+            Message("{now} after {lasted}, climbing {value}."),
+            allowed,
+            Message("Two readings do not tell moisture from leak: {wait} more."),
         )
-    return "Wait", "{now}, and the climb is not known well enough for {volume}: {wait} more."
+    return "Wait", Message("{now}, and the climb is not known well enough for {volume}: {wait} more.")
 
 
 def _stands(samples: Sequence[Sample], limits: Limits) -> bool:
@@ -147,8 +164,10 @@ def _moisture(level_pa: float, sheet: EvacuateSheet, notes: Notes) -> None:
     ceiling = water_vapor_pa(cold)
     amounts = {"value": Amount(level_pa, "micron"), "limit": Amount(ceiling, "micron"), "cold": Amount(cold, "temperature")}
     if level_pa > ceiling:
-        text = "Water at {cold} holds {limit} at most, and this levels off at {value}: refrigerant from the oil, or a warmer wet place."
+        text = sentence(
+            "Water at {cold} holds {limit} at most, and this levels off at {value}: refrigerant from the oil, or a warmer wet place."
+        )
         notes.tell("vacuum.ceiling", "Open", text, "vapour pressure of water and ice (ASHRAE, by PsychroLib)", amounts)
     else:
-        text = "Water at {cold} can hold up to {limit}: wet, or refrigerant from the oil. Warm the coldest place."
+        text = sentence("Water at {cold} can hold up to {limit}: wet, or refrigerant from the oil. Warm the coldest place.")
         notes.tell("vacuum.ceiling", "Open", text, "vapour pressure of water and ice (ASHRAE, by PsychroLib)", amounts)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Verdict
@@ -180,7 +180,7 @@ def _decay(sheet: EvacuateSheet, phase: Phase, limits: Limits, volume: Volume, n
     try:
         found = evacuation.judge(samples, volume.m3, limits, volume_band=volume.band)
     except CoreError as error:
-        notes.refuse(context.path("readings"), error.code, error.message)
+        notes.refuse(context.path("readings"), error.code, told(error))
         return None
     tell(found, samples, sheet, limits, volume, notes, context)
     return found
@@ -208,7 +208,7 @@ def _otherwise(watched: Watched, limits: Limits, notes: Notes, context: StepCont
         return Otherwise(next(r for r in notes.reasons if r.role == "finding").message)
     if watched.forecast is not None:
         at_target = last is not None and (last.log[-1][1] if last.log else 1e9) <= limits.target_pa
-        text = "Down to {target}: shut it off and watch it." if at_target else "Pulling; the target is {target}."
+        text = sentence("Down to {target}: shut it off and watch it.") if at_target else sentence("Pulling; the target is {target}.")
         return Otherwise(headline(text, target=Amount(limits.target_pa, "micron")), "Open")
     return Otherwise(Message("Start the pump."), "Open")
 
@@ -216,11 +216,11 @@ def _otherwise(watched: Watched, limits: Limits, notes: Notes, context: StepCont
 def _summary(watched: Watched, verdict: Verdict) -> Message:
     last = watched.phases[-1] if watched.phases else None
     if last is None or not last.log:
-        return Message("set-up first" if last is None else "pump on" if last.doing == "pull" else "isolated")
+        return Message(sentence("set-up first") if last is None else sentence("pump on") if last.doing == "pull" else sentence("isolated"))
     now = Amount(last.log[-1][1], "micron")
     if last.doing == "isolated":
         start = Amount(last.log[0][1], "micron")
         if verdict.word == "Holds":
             return headline("tight and dry at {now}", now=now)
         return headline("{start} → {now}", start=start, now=now)
-    return headline("{now}, pulling" if last.doing == "pull" else "under nitrogen", now=now)
+    return headline("{now}, pulling", now=now) if last.doing == "pull" else Message("under nitrogen")

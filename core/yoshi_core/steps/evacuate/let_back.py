@@ -1,13 +1,36 @@
 """Valves about to be opened on a charge that stands shut in: never into lines that are open, under nitrogen, or under a running pump."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase
 from yoshi_core.steps.sections import parts_of
 
-WHERE = {"pull": "the pump is on", "nitrogen": "the lines are under nitrogen", "sweep": "the lines are under nitrogen"}
+
+@dataclass(frozen=True)
+class Barred:
+    """What is said where the valves were opened, and where they are about to be."""
+
+    kept: str
+    never: str
+
+
+PUMP = Barred(
+    sentence("The valves were opened while the pump was on: it is kept in the record."),
+    sentence("Never open the valves on the charge while the pump is on: shut the pump off on a proven vacuum first."),
+)
+NITROGEN = Barred(
+    sentence("The valves were opened while the lines were under nitrogen: it is kept in the record."),
+    sentence("Never open the valves on the charge while the lines are under nitrogen: pull a vacuum, and shut the pump off on it, first."),
+)
+AIR = Barred(
+    sentence("The valves were opened while the lines were open to the air: it is kept in the record."),
+    sentence("Never open the valves on the charge while the lines are open to the air: pull a vacuum, and shut the pump off on it, first."),
+)
+WHERE = {"pull": PUMP, "nitrogen": NITROGEN, "sweep": NITROGEN}
 
 
 def judge_let_back(done: Sequence[Phase], notes: Notes, context: StepContext) -> None:
@@ -20,17 +43,16 @@ def judge_let_back(done: Sequence[Phase], notes: Notes, context: StepContext) ->
     if where is None:
         return
     if all(act.done or act.at is not None for act in acts):
-        notes.say("vacuum.let_back", "Open", f"The valves were opened while {where}: it is kept in the record.", TRADE)
+        notes.say("vacuum.let_back", "Open", where.kept, TRADE)
         return
-    text = f"Never open the valves on the charge while {where}: shut the pump off on a proven vacuum first."
-    notes.say("vacuum.let_back", "Stop", text, TRADE, role="hard")
+    notes.say("vacuum.let_back", "Stop", where.never, TRADE, role="hard")
 
 
-def _other_side(done: Sequence[Phase], context: StepContext) -> str | None:
+def _other_side(done: Sequence[Phase], context: StepContext) -> Barred | None:
     """What stands against it on the other side of the valves; None where it is an isolated vacuum, or nothing was opened."""
     if done:
         return WHERE.get(done[-1].doing)
     held, repaired = context.handed.pressure_hold, context.handed.repair
     if held is not None and held.filled and not held.let_down:
-        return "the lines are under nitrogen"
-    return "the lines are open to the air" if repaired is not None and repaired.done else None
+        return NITROGEN
+    return AIR if repaired is not None and repaired.done else None

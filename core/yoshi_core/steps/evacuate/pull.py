@@ -6,7 +6,7 @@ from datetime import datetime
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import CauseRow
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
@@ -56,12 +56,23 @@ def judge_pull(
     ballast = ballast_open(done)
     limit = context.profile.value("vacuum.ballast")
     if ballast and now < limit:
-        text = "Shut the gas ballast: under {limit} it keeps the pump from going deeper."
+        text = sentence("Shut the gas ballast: under {limit} it keeps the pump from going deeper.")
         notes.say("vacuum.ballast", "Wait", text, context.profile.source("vacuum.ballast"), limit=Amount(limit, "micron"))
     amounts = {"target": Amount(target, "micron"), "value": Amount(now, "micron")}
     if now <= target:
-        text = "{value}: shut it off and watch it." if target == limits.target_pa else "{value}: break it with dry nitrogen."
-        notes.tell("vacuum.pull", "Wait", f"{text} With the pump on, a low reading proves nothing.", TRADE, amounts, role="finding")
+        text = (
+            sentence("{value}: shut it off and watch it.")
+            if target == limits.target_pa
+            else sentence("{value}: break it with dry nitrogen.")
+        )
+        notes.tell(
+            "vacuum.pull",
+            "Wait",
+            joined(Message(text), Message("With the pump on, a low reading proves nothing.")),
+            TRADE,
+            amounts,
+            role="finding",
+        )
         return None, ()
     if len(phase.log) < 2:
         notes.tell(
@@ -76,7 +87,7 @@ def judge_pull(
     try:
         found = pull_down.forecast(phase.log, target, setup, volume.m3)
     except CoreError as error:
-        notes.refuse(context.path("readings"), error.code, error.message)
+        notes.refuse(context.path("readings"), error.code, told(error))
         return None, ()
     _tell(found, amounts, now > water_vapor_pa(value_of(sheet.coldest) or ROOM_K), notes)
     worse = before is not None and now > WORSE * before
@@ -95,16 +106,20 @@ def judge_unattended(sheet: EvacuateSheet, watched: Watched, notes: Notes, conte
     if max(so_far, 0.0) + ahead <= limit:
         return
     if sheet.left_running:
-        notes.say("vacuum.unattended", "Open", f"The pump may run with nobody there: {sheet.left_running}.", TRADE)
+        notes.say(
+            "vacuum.unattended", "Open", "The pump may run with nobody there: {left_running}.", TRADE, left_running=sheet.left_running
+        )
         return
-    text = "The pump runs for {value} and more. To leave it running, somebody there must agree, and its power must stay on: write down who."
+    text = sentence(
+        "The pump runs for {value} and more. To leave it running, somebody there must agree, and its power must stay on: write down who."
+    )
     notes.tell("vacuum.unattended", "Open", text, TRADE, {"value": Amount(max(so_far, 0.0) + ahead, "duration")})
 
 
 def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Notes) -> None:
     if found.seconds is None:
         rest = {**amounts, "ends": Amount(found.ends_pa or 0.0, "micron")}
-        text = "It will not get to {target} like this: it will stop near {ends}."
+        text = sentence("It will not get to {target} like this: it will stop near {ends}.")
         notes.tell("vacuum.pull", "Wait", text, TRADE, rest, role="finding")
         return
     times = {**amounts, "low": Amount(found.low_s or 0.0, "duration"), "about": Amount(found.seconds, "duration")}
@@ -119,9 +134,14 @@ def _tell(found: Forecast, amounts: dict[str, Amount], high_up: bool, notes: Not
         )
         return
     times["high"] = Amount(found.high_s, "duration")
-    unseen = " If it is dry: so high up, water has not shown itself yet." if high_up else ""
+    unseen = Message("If it is dry: so high up, water has not shown itself yet.") if high_up else None
     notes.tell(
-        "vacuum.pull", "Wait", f"About {{about}} more to {{target}}, from {{low}} to {{high}}.{unseen}", TRADE, times, role="finding"
+        "vacuum.pull",
+        "Wait",
+        joined(Message("About {about} more to {target}, from {low} to {high}."), unseen),
+        TRADE,
+        times,
+        role="finding",
     )
 
 

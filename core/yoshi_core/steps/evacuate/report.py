@@ -3,7 +3,7 @@
 from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Chart, ChartMark, Curve
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import TRADE
@@ -31,7 +31,7 @@ def figures(sheet: EvacuateSheet, watched: Watched, limits: Limits, volume: Volu
     slope_limit = limits.leak_pa_m3_s / (volume.m3 * volume.band)
     allowed = (
         Term("", Amount(limits.leak_pa_m3_s, "leak_flow"), "leak that counts"),
-        Term("÷", Amount(volume.m3 * volume.band, "volume"), f"volume, {volume.how}"),
+        Term("÷", Amount(volume.m3 * volume.band, "volume"), headline("volume, {how}", how=volume.how)),
         Term("=", Amount(slope_limit, "vacuum_rate"), "allowed climb"),
     )
     note = Message(
@@ -43,7 +43,7 @@ def figures(sheet: EvacuateSheet, watched: Watched, limits: Limits, volume: Volu
             "volume",
             "volume",
             Amount(volume.m3, "volume"),
-            Why((), (Message(f"{volume.how[0].upper()}{volume.how[1:]}."),), TRADE, "vacuum.hold_volume"),
+            Why((), (headline("{how:cap}.", how=volume.how),), TRADE, "vacuum.hold_volume"),
         )
     )
     if watched.decay is not None:
@@ -71,7 +71,7 @@ def _decay_figures(decay: DecayVerdict, volume: Volume) -> list[Figure]:
         return []
     found = []
     leak, moist = decay.leak_fit, decay.moisture_fit
-    formula = "p = p₀ + r·t against p = p∞ − A·e^(−t/τ); χ² + k·ln n, six ahead is enough to say."
+    formula = sentence("p = p₀ + r·t against p = p∞ − A·e^(−t/τ); χ² + k·ln n, six ahead is enough to say.")
     why = Why((), (Message(formula),), "weighted least squares, σ the larger of 5 micron and 2 %", "vacuum.decay")
     leak_flow = (
         Term("", Amount(leak.rate_pa_s, "vacuum_rate", leak.rate_u), "climb"),
@@ -89,7 +89,7 @@ def _decay_figures(decay: DecayVerdict, volume: Volume) -> list[Figure]:
     if moist.plateau_pa is not None and moist.tau_s is not None:
         found.append(Figure("plateau", "if moisture, it levels off at", Amount(moist.plateau_pa, "micron", moist.plateau_u), why))
         found.append(Figure("tau", "with a time constant of", Amount(moist.tau_s, "duration"), why))
-    found.append(Figure("lead", "leads by" if decay.lead else "neither leads", Amount(abs(decay.lead), "number"), why))
+    found.append(Figure("lead", sentence("leads by") if decay.lead else sentence("neither leads"), Amount(abs(decay.lead), "number"), why))
     return found
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import PlanRow
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import site_pressure_pa
@@ -47,8 +47,15 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
     notes.need(context.path("method"), "how it is pulled", sheet.method)
     always = context.profile.choice("vacuum.pulls") == "triple"
     if sheet.method == "single" and (wet or always):
-        why = "It was wet or stood open long" if wet else "This shop always pulls three times"
-        text = f"{why}: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
+        text = (
+            sentence(
+                "It was wet or stood open long: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
+            )
+            if wet
+            else sentence(
+                "This shop always pulls three times: three pulls with dry nitrogen between carry the water out; one deep pull takes hours over it."
+            )
+        )
         notes.say("vacuum.pulls", "Open", text, TRADE, school=context.profile.school("vacuum.pulls"))
     some_shut = was_shut_in(context) or bool(shut_parts(context))
     rest = rest_alone(context, "pull")
@@ -77,28 +84,30 @@ def _tools(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
     """Oil that was used too often, and a battery that may not outlast the watch."""
     uses, most = value_of(sheet.oil_uses), context.profile.value("vacuum.oil_uses")
     if uses is not None and uses >= most and not sheet.oil_fresh:
-        text = "{uses} pulls on this oil, and {most} are its life: change it warm before the pump starts."
+        text = sentence("{uses} pulls on this oil, and {most} are its life: change it warm before the pump starts.")
         source = context.profile.source("vacuum.oil_uses")
         notes.say("vacuum.oil_uses", "Open", text, source, uses=Amount(uses, "number"), most=Amount(most, "number"))
     battery, least = value_of(sheet.gauge_battery), context.profile.value("vacuum.battery")
     if battery is not None and battery < least:
-        text = "The gauge's battery stands at {battery}: a gauge that dies in the watch loses the proof. Change it before the pump is shut off."
+        text = sentence(
+            "The gauge's battery stands at {battery}: a gauge that dies in the watch loses the proof. Change it before the pump is shut off."
+        )
         notes.say("vacuum.battery", "Open", text, context.profile.source("vacuum.battery"), battery=Amount(battery, "fraction"))
 
 
 def _before(notes: Notes, context: StepContext) -> None:
     if may_hold_refrigerant(context):
-        text = "Recover does not say that it is empty. Refrigerant is never pumped into the air."
+        text = sentence("Recover does not say that it is empty. Refrigerant is never pumped into the air.")
         notes.say("vacuum.refrigerant", "Stop", text, TRADE, role="hard")
     tight = context.claims.get("tight")
     if tight is None or tight.settled:
         return
     school = context.profile.school("vacuum.replaces_hold")
     if tight.standing == "contradicted":
-        text = "It leaks, so a vacuum pulls in air and water and gets nowhere. Mend it first."
+        text = sentence("It leaks, so a vacuum pulls in air and water and gets nowhere. Mend it first.")
         notes.say("vacuum.leaks", "Wait", text, TRADE)
     elif context.profile.choice("vacuum.replaces_hold") == "no":
-        text = "Tight is not shown yet. A vacuum is only one atmosphere; it does not replace the pressure hold."
+        text = sentence("Tight is not shown yet. A vacuum is only one atmosphere; it does not replace the pressure hold.")
         notes.say("vacuum.hold_first", "Open", text, TRADE, school=school)
     else:
         notes.say("vacuum.hold_first", "Open", "By this shop's practice the vacuum replaces the pressure hold.", TRADE, school=school)
@@ -107,23 +116,25 @@ def _before(notes: Notes, context: StepContext) -> None:
 def _compound(notes: Notes, context: StepContext) -> None:
     site = site_pressure_pa(value_of(context.plate.altitude) or 0.0)
     left = max(site - COMPOUND_INHG * INHG_PA, 0.0)
-    text = "A compound gauge never proves dry: at 28 inHg of vacuum {value} are still in it here. Put a micron gauge on."
+    text = sentence("A compound gauge never proves dry: at 28 inHg of vacuum {value} are still in it here. Put a micron gauge on.")
     if left <= 0.0:
-        text = "A compound gauge never proves dry: so high up it cannot even reach 28 inHg. Put a micron gauge on."
+        text = sentence("A compound gauge never proves dry: so high up it cannot even reach 28 inHg. Put a micron gauge on.")
     notes.say("vacuum.compound", "Wait", text, TRADE, value=Amount(left, "micron"))
 
 
 def _gauge_place(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> None:
     school = context.profile.school("vacuum.gauge")
     if sheet.place == "pump":
-        text = "At the pump it reads lower than the system is. Put it far from the pump, on its own tee."
+        text = sentence("At the pump it reads lower than the system is. Put it far from the pump, on its own tee.")
         notes.say("vacuum.place", "Wait", text, TRADE, school=school)
     elif sheet.place == "manifold":
         notes.need(context.path("path_proven"), "an open way to the gauge", sheet.path_proven)
         if sheet.path_proven is False or context.profile.choice("vacuum.gauge") == "far":
-            text = "Through a manifold with the other side shut it counts only with its way proven open: see it move with the pump."
+            text = sentence(
+                "Through a manifold with the other side shut it counts only with its way proven open: see it move with the pump."
+            )
             if sheet.path_proven:
-                text = "Read through a manifold, its way proven open. On its own tee far from the pump it reads nearer the truth."
+                text = sentence("Read through a manifold, its way proven open. On its own tee far from the pump it reads nearer the truth.")
             notes.say("vacuum.place", "Open" if sheet.path_proven else "Wait", text, TRADE, school=school)
 
 
@@ -140,14 +151,14 @@ def advice(sheet: EvacuateSheet, setup: Setup, volume: Volume, limits: Limits, c
         )
     ]
     better = (
-        ("With the valve cores out it is {times} as fast.", dataclasses.replace(setup, cores_in=False), setup.cores_in),
+        (sentence("With the valve cores out it is {times} as fast."), dataclasses.replace(setup, cores_in=False), setup.cores_in),
         (
-            "A hose of {bore} inside, {length} long, is {times} as fast.",
+            sentence("A hose of {bore} inside, {length} long, is {times} as fast."),
             dataclasses.replace(setup, bore_m=BETTER_BORE_M, length_m=BETTER_LENGTH_M),
             True,
         ),
-        ("A second hose to the other side is {times} as fast.", dataclasses.replace(setup, hoses=2), setup.hoses == 1),
-        ("A pump twice the size is {times} as fast.", dataclasses.replace(setup, pump_m3_s=2.0 * setup.pump_m3_s), True),
+        (sentence("A second hose to the other side is {times} as fast."), dataclasses.replace(setup, hoses=2), setup.hoses == 1),
+        (sentence("A pump twice the size is {times} as fast."), dataclasses.replace(setup, pump_m3_s=2.0 * setup.pump_m3_s), True),
     )
     for text, other, offered in better:
         faster = pull_down.seconds_to(other, volume.m3, site, limits.target_pa)

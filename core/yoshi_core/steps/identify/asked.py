@@ -6,7 +6,7 @@ from yoshi_core import refrigerants
 from yoshi_core.document.model import Circuit
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.verdict import Question
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
@@ -27,12 +27,12 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
     ask_about_sheet(notes, sheet, context.path(), answers)
     typed = sheet.factory_charge
     circuit: Circuit = context.job.circuit
-    for label, reference in (
-        ("The circuit's record says", circuit.plate.factory_charge),
-        ("The plate's other figure is", context.plate.factory_charge_other),
+    for says, reference in (
+        (Message("The circuit's record says {reference}, the entry is {typed}."), circuit.plate.factory_charge),
+        (Message("The plate's other figure is {reference}, the entry is {typed}."), context.plate.factory_charge_other),
     ):
         if typed is not None and reference is not None:
-            _ask_slip(notes, context.path("factory_charge"), label, typed, reference, answers)
+            _ask_slip(notes, context.path("factory_charge"), says, typed, reference, answers)
     _ask_lengths(context, notes, answers)
     _told(context, notes)
     other = other_refrigerant(context)
@@ -44,9 +44,9 @@ def ask(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
             Question(
                 f"unknown:{name}",
                 context.path("refrigerant"),
-                Message(
-                    f"“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or work out its lines; "
-                    "a plan by weight with the maker's allowance is possible. Is the designation right?"
+                headline(
+                    "“{name}” is not in the catalogue, so Yoshi cannot judge its pressures or work out its lines; a plan by weight with the maker's allowance is possible. Is the designation right?",
+                    name=name,
                 ),
             )
         )
@@ -61,8 +61,11 @@ def other_refrigerant(context: StepContext) -> Question | None:
     question_id = f"record:{recorded}:{typed}"
     if question_id in context.run.answers:
         return None
-    text = f"{typed} is typed, the circuit's record says {recorded}. Which is right? Until you choose, nothing is worked out from either."
-    return Question(question_id, context.path("refrigerant"), Message(text), suggestion=recorded)
+    text = sentence(
+        "{typed} is typed, the circuit's record says {recorded}. Which is right? Until you choose, nothing is worked out from either."
+    )
+    asked = headline(text, typed=typed, recorded=recorded)
+    return Question(question_id, context.path("refrigerant"), asked, suggestion=recorded)
 
 
 def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str]) -> None:
@@ -76,8 +79,15 @@ def _ask_lengths(context: StepContext, notes: Notes, answers: Mapping[str, str])
         if abs(ratio - 1.0) <= LENGTH_SHARE or question_id in answers:
             continue
         metres = any(abs(ratio * factor - 1.0) <= LENGTH_SHARE for factor in (FOOT_M, 1.0 / FOOT_M))
-        hint = " One of them is metres taken for feet." if metres else " Measure it again, or it was changed."
-        text = f"The record says this line is {{before}} long, the entry is {{typed}}.{hint} Which is right?"
+        text = (
+            sentence(
+                "The record says this line is {before} long, the entry is {typed}. One of them is metres taken for feet. Which is right?"
+            )
+            if metres
+            else sentence(
+                "The record says this line is {before} long, the entry is {typed}. Measure it again, or it was changed. Which is right?"
+            )
+        )
         amounts = {"before": Amount(before.length.value, "length"), "typed": Amount(line.length.value, "length")}
         path = context.path("lines", key, "length")
         notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=before.length.text or None))
@@ -90,21 +100,17 @@ def _told(context: StepContext, notes: Notes) -> None:
         return
     recorded = context.job.circuit.plate.factory_charge
     amounts = {"told": Amount(told.value, "mass"), "plate": Amount(plate.value, "mass")}
-    beside = ""
+    text = sentence("Told {told}, {plate} on the plate: the plate decides.")
     if recorded is not None and abs(recorded.value - plate.value) > SAME_SHARE * plate.value:
         amounts["record"] = Amount(recorded.value, "mass")
-        beside = ", {record} on record"
+        text = sentence("Told {told}, {record} on record, {plate} on the plate: the plate decides.")
     slip = looks_like_slip(ParsedMass(told.value, told.unit, told.text), recorded.value if recorded else plate.value)
-    hint = (
-        f" {told.text} and {mass_faces(recorded.value if recorded else plate.value).lb_oz}: tenths of a pound are not ounces."
-        if slip
-        else ""
-    )
-    text = f"Told {{told}}{beside}, {{plate}} on the plate: the plate decides.{hint}"
-    notes.tell("identify.told", "Open", text, TRADE, amounts)
+    faces = mass_faces(recorded.value if recorded else plate.value)
+    hint = headline("{as_told} and {faces}: tenths of a pound are not ounces.", as_told=told.text, faces=faces.lb_oz) if slip else None
+    notes.tell("identify.told", "Open", joined(Message(text), hint), TRADE, amounts)
 
 
-def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
+def _ask_slip(notes: Notes, path: str, says: Message, typed: Entry, reference: Entry, answers: Mapping[str, str]) -> None:
     """Ask when the typed charge and a second figure for it disagree, and say so when it is the classic slip."""
     parsed = ParsedMass(typed.value, typed.unit, typed.text)
     slip = looks_like_slip(parsed, reference.value)
@@ -114,7 +120,7 @@ def _ask_slip(notes: Notes, path: str, label: str, typed: Entry, reference: Entr
     if question_id in answers:
         return
     faces = mass_faces(reference.value)
-    hint = f" {faces.lb} is {faces.lb_oz}: tenths of a pound are not ounces." if slip else " Read the plate once more."
-    text = f"{label} {{reference}}, the entry is {{typed}}.{hint} Which is right?"
-    amounts = {"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}
-    notes.questions.append(Question(question_id, path, Message(text, amounts), suggestion=reference.text or faces.lb_oz))
+    slipped = headline("{pounds} is {faces}: tenths of a pound are not ounces.", pounds=faces.lb, faces=faces.lb_oz)
+    asked = joined(says, slipped if slip else Message("Read the plate once more."), Message("Which is right?"))
+    asked = asked.naming({"reference": Amount(reference.value, "mass"), "typed": Amount(typed.value, "mass")}, {})
+    notes.questions.append(Question(question_id, path, asked, suggestion=reference.text or faces.lb_oz))

@@ -12,7 +12,7 @@ from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS, LineSet, Plate
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Question, Reason, Verdict
@@ -85,7 +85,7 @@ def _allowance(plate: Plate, line: LineSet, profile: Profile, known: bool, notes
             )
         except CoreError as error:
             if line.allowance is None:
-                notes.refuse(f"{path}/liquid_od", error.code, error.message)
+                notes.refuse(f"{path}/liquid_od", error.code, told(error))
     if line.allowance is not None:
         limit = limit_of(line.allowance, profile.value("line.allowance_limit"))
         return LineAllowance(line.allowance.value, limit, True, geometry)
@@ -118,7 +118,7 @@ def _left_out(build_up: ChargeBuildUp | None, allowances: Mapping[str, LineAllow
         if used is None or not used.left_out_kg_m or not part.extra_m:
             continue
         amounts = {"od": Amount(used.left_out_od_m, "tube_od"), "value": Amount(used.left_out_kg_m * part.extra_m, "mass")}
-        text = "The vapour line is left out. At the usual {od} it would add {value}; the ± covers that."
+        text = sentence("The vapour line is left out. At the usual {od} it would add {value}; the ± covers that.")
         notes.tell("identify.left_out", "Holds", text, "tube sizes (ASTM B280 walls, from memory) and density", amounts)
 
 
@@ -131,7 +131,7 @@ def _by_table(line: LineSet, profile: Profile, notes: Notes, path: str) -> LineA
     try:
         found = line_set.variable_flow_kg_m(line.liquid_od.value)
     except CoreError as error:
-        notes.refuse(f"{path}/liquid_od", error.code, error.message)
+        notes.refuse(f"{path}/liquid_od", error.code, told(error))
         return None
     return LineAllowance(found, profile.value("line.allowance_limit"), False, None)
 
@@ -172,11 +172,13 @@ def _by_kind(plate: Plate, profile: Profile) -> Iterator[charge.Adjustment]:
     if plate.whole_charge:
         return
     for row, count, each, label in (
-        ("indoor_units", plate.indoor_units, plate.indoor_allowance, "indoor units"),
-        ("branch_boxes", plate.branch_boxes, plate.branch_allowance, "branch boxes"),
+        ("indoor_units", plate.indoor_units, plate.indoor_allowance, sentence("{n} indoor units")),
+        ("branch_boxes", plate.branch_boxes, plate.branch_allowance, sentence("{n} branch boxes")),
     ):
         if count is not None and each is not None and count.value * each.value:
-            yield charge.Adjustment(row, f"{count.value:g} {label}", count.value * each.value, count.value * limit_of(each, 0.0))
+            yield charge.Adjustment(
+                row, headline(label, n=Amount(count.value, "count")), count.value * each.value, count.value * limit_of(each, 0.0)
+            )
     if plate.floods:
         flooding = _flooding_kg(plate, profile)
         if flooding:
@@ -219,7 +221,9 @@ def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
             "limit": Amount(SHOWN * build_up.uncertainty_kg, "mass"),
             "left": Amount(SHOWN * build_up.without(limit), "mass"),
         }
-        text = "Nobody measured this line: ± {value} from that alone, ± {limit} in all. With a tape on it ± {left} is left; until then it is good for planning, not for proof."
+        text = sentence(
+            "Nobody measured this line: ± {value} from that alone, ± {limit} in all. With a tape on it ± {left} is left; until then it is good for planning, not for proof."
+        )
         notes.tell("identify.unmeasured", "Open", text, "lengths as entered", amounts)
 
 
@@ -283,11 +287,11 @@ def _build_up(
     if not plate.whole_charge:
         _need_by_kind(plate, notes, context)
     for key, part in plate.parts.items():
-        notes.need(context.path("parts", key, "charge"), f"charge of {part.label or 'the part'}", part.charge)
+        notes.need(context.path("parts", key, "charge"), headline("charge of {part}", part=part.label or "the part"), part.charge)
     try:
         return _total(plate, allowances, profile)
     except CoreError as error:
-        notes.refuse(context.path("factory_charge"), error.code, error.message)
+        notes.refuse(context.path("factory_charge"), error.code, told(error))
         return None
 
 
@@ -298,7 +302,7 @@ def _check_included(plate: Plate, installed_m: float, notes: Notes, context: Ste
     question_id = f"shorter:{installed_m:.9g}:{included_m:.9g}"
     if included_m <= installed_m + 1e-9 or (context.run and question_id in context.run.answers):
         return
-    text = (
+    text = sentence(
         "The plate covers {included}, more than the {installed} installed. Are the two lengths swapped? "
         "If not, the plate charge stays as it is unless the maker says to deduct."
     )
@@ -336,10 +340,11 @@ def _safety(plate: Plate, notes: Notes, known: bool) -> None:
         notes.say(
             "identify.listed",
             "Stop",
-            f"{found.name} is class {found.safety_class} and the equipment is not listed for it. "
-            "It must not go in. Local code and the maker decide.",
+            "{name} is class {safety_class} and the equipment is not listed for it. It must not go in. Local code and the maker decide.",
             "product safety standards; local code prevails",
             role="hard",
+            name=found.name,
+            safety_class=found.safety_class,
         )
 
 
@@ -365,5 +370,5 @@ def _verdict(build_up: ChargeBuildUp | None, notes: Notes) -> Verdict:
 
 def _summary(plate: Plate, build_up: ChargeBuildUp | None) -> Message:
     if build_up is None:
-        return Message(plate.refrigerant or "plate not read yet")
-    return headline(f"{plate.refrigerant or 'refrigerant?'} · {{total}}", total=Amount(build_up.total_kg, "mass"))
+        return headline("{refrigerant}", refrigerant=plate.refrigerant) if plate.refrigerant else Message("plate not read yet")
+    return headline("{refrigerant} · {total}", total=Amount(build_up.total_kg, "mass"), refrigerant=plate.refrigerant or "refrigerant?")

@@ -10,7 +10,7 @@ from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import BuildUpPart, ChargeBuildUp, Limit
 from yoshi_core.document.plate import LineSet, Plate
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Label, Message, headline, joined, sentence
 from yoshi_core.findings.pictures import Part
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import Profile
@@ -105,17 +105,19 @@ SOURCES = {
     "table": ("usual for variable flow by liquid line, common practice, no source", "usual allowance for this size"),
 }
 SHRINKS = {
-    "plate": "That is how it was stamped; a figure in grams, or the maker's sheet, may be finer.",
-    "length": "Measure the line with a tape instead of pacing it.",
-    "allowance": "The maker's own table for this line is closer.",
-    "maker": "A figure of the maker's with one more digit shrinks it.",
-    "part": "The maker's figure for this part is closer.",
-    "scale": "A finer scale shrinks it.",
+    "plate": Message("That is how it was stamped; a figure in grams, or the maker's sheet, may be finer."),
+    "length": Message("Measure the line with a tape instead of pacing it."),
+    "allowance": Message("The maker's own table for this line is closer."),
+    "maker": Message("A figure of the maker's with one more digit shrinks it."),
+    "part": Message("The maker's figure for this part is closer."),
+    "scale": Message("A finer scale shrinks it."),
 }
 
 
-def _limit_label(limit: Limit) -> str:
-    return limit.label if limit.kind in {"plate", "part", "scale"} else f"{limit.label} {limit.kind}"
+def _limit_label(limit: Limit) -> Label:
+    if limit.kind == "length":
+        return headline("{line} length", line=limit.label)
+    return headline("{line} allowance", line=limit.label) if limit.kind == "allowance" else limit.label
 
 
 def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, LineAllowance]) -> list[Message]:
@@ -124,10 +126,13 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
         line = plate.lines[key]
         if used.from_maker and used.geometry is not None and line.length is not None and build_up.extra_length_m > 0:
             difference = (used.geometry.total_kg_m - used.kg_per_m) * build_up.extra_length_m
-            word = "more" if difference >= 0 else "less"
             found.append(
                 headline(
-                    f"The tube sizes alone would give {{geometry}}: {{difference}} {word} on this line. The maker's figure is used.",
+                    sentence("The tube sizes alone would give {geometry}: {difference} more on this line. The maker's figure is used.")
+                    if difference >= 0
+                    else sentence(
+                        "The tube sizes alone would give {geometry}: {difference} less on this line. The maker's figure is used."
+                    ),
                     geometry=Amount(used.geometry.total_kg_m, "linear_density"),
                     difference=Amount(abs(difference), "mass"),
                 )
@@ -138,13 +143,14 @@ def _why_notes(plate: Plate, build_up: ChargeBuildUp, allowances: Mapping[str, L
         first = limits[0]
         by_maker = first.kind == "allowance" and first.part in allowances and allowances[first.part].from_maker
         shrinks = SHRINKS["maker" if by_maker else first.kind]
-        amounts = {f"p{n}": Amount(limit.kg, "mass") for n, limit in enumerate(limits)}
-        listed = ", ".join(f"{_limit_label(limit)} {{p{n}}}" for n, limit in enumerate(limits))
-        found.append(Message(f"The ± adds these limits as squares: {listed}.", amounts))
+        rows = tuple(headline("{what} {limit}", what=_limit_label(limit), limit=Amount(limit.kg, "mass")) for limit in limits)
+        found.append(headline("The ± adds these limits as squares: {rows}.", rows=rows))
+        left = Amount(2.0 * build_up.without(first), "mass")
         found.append(
-            headline(
-                f"Most of it is the {_limit_label(first)}. {shrinks} Without it ± {{left}} would be left.",
-                left=Amount(2.0 * build_up.without(first), "mass"),
+            joined(
+                headline("Most of it is the {what}.", what=_limit_label(first)),
+                shrinks,
+                headline("Without it ± {left} would be left.", left=left),
             )
         )
     return found
@@ -162,7 +168,9 @@ def _heating_note(plate: Plate) -> list[Message]:
         )
     except CoreError:
         return []
-    text = "In heating the vapour line holds {more} more, as hot gas. The total is the same in both modes: set it in cooling, or by the maker's heating chart."
+    text = sentence(
+        "In heating the vapour line holds {more} more, as hot gas. The total is the same in both modes: set it in cooling, or by the maker's heating chart."
+    )
     return [headline(text, more=Amount(more, "mass"))] if more > 0.0 else []
 
 
@@ -190,10 +198,11 @@ def _part_label(part: BuildUpPart, plate: Plate) -> Message:
         line = plate.lines[part.id]
         if part.extra_m == 0.0:
             return Message("line, covered by the plate")
-        size = {"od": Amount(line.liquid_od.value, "tube_od")} if line.liquid_od else {}
-        of = " of {od}" if size else " of line"
-        return Message(f"{{extra}} more{of}", {"extra": Amount(part.extra_m, "length"), **size})
-    return Message(part.label)
+        extra = Amount(part.extra_m, "length")
+        if line.liquid_od is None:
+            return headline("{extra} more of line", extra=extra)
+        return headline("{extra} more of {od}", extra=extra, od=Amount(line.liquid_od.value, "tube_od"))
+    return part.label if isinstance(part.label, Message) else headline("{part}", part=part.label)
 
 
 def _provenance(part_id: str, kind: str, plate: Plate) -> str:
@@ -223,12 +232,19 @@ def cautions(plate: Plate, known: bool) -> tuple[Caution, ...]:
             found.append(
                 Caution(
                     "flammable",
-                    Message(
-                        f"Class {refrigerant.safety_class}, flammable: rated tools, no ignition source, ventilation, "
-                        "only in equipment listed for it. Local code and licensed practice prevail."
+                    headline(
+                        "Class {safety_class}, flammable: rated tools, no ignition source, ventilation, only in equipment listed for it. Local code and licensed practice prevail.",
+                        safety_class=refrigerant.safety_class,
                     ),
                 )
             )
         if refrigerant.safety_class.startswith("B"):
-            found.append(Caution("toxic", Message(f"Class {refrigerant.safety_class}, toxic: ventilate, follow the maker and local code.")))
+            found.append(
+                Caution(
+                    "toxic",
+                    headline(
+                        "Class {safety_class}, toxic: ventilate, follow the maker and local code.", safety_class=refrigerant.safety_class
+                    ),
+                )
+            )
     return tuple(found)

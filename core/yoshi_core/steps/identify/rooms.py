@@ -4,6 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import sentence
 from yoshi_core.refrigerants import Refrigerant
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount
@@ -37,7 +38,7 @@ def _flammable(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
     notes.need(context.path("room_area"), "floor of the smallest room", plate.room_area)
     notes.need(context.path("mounting"), "how high the indoor unit hangs", mounting)
     if area is None or mounting is None:
-        text = "{value} with its lines are more than the {limit} that need no room of their own: the smallest room decides."
+        text = sentence("{value} with its lines are more than the {limit} that need no room of their own: the smallest room decides.")
         notes.say("room.free", "Wait", text, source, value=total, limit=limit)
         return
     most = room_limits.ceiling_kg(refrigerant, area, mounting)
@@ -48,7 +49,9 @@ def _flammable(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
         "needs": Amount(room_limits.area_for_m2(refrigerant, total_kg, mounting), "floor_area"),
     }
     if total_kg > most + 1e-9:
-        text = "{value} with its lines are more than the {limit} this room of {area} may have; it takes {needs}. It must not go in."
+        text = sentence(
+            "{value} with its lines are more than the {limit} this room of {area} may have; it takes {needs}. It must not go in."
+        )
         notes.tell("room.ceiling", "Stop", text, source, amounts, role="hard")
     else:
         notes.tell("room.ceiling", "Holds", "{value} stay under the {limit} that a room of {area} may have.", source, amounts)
@@ -70,7 +73,7 @@ def _breathing(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
         "needs": Amount(total_kg / limit, "room_volume"),
     }
     if total_kg / volume > limit * (1.0 + 1e-9):
-        text = (
+        text = sentence(
             "All of it in the smallest room would be {value}, over the {limit} that may be breathed; it takes {needs}. It must not go in."
         )
         notes.tell("room.breathing", "Stop", text, source, amounts, role="hard")

@@ -6,7 +6,7 @@ from math import fsum
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import LeakSearchPicture, LossPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Word
@@ -26,6 +26,8 @@ from yoshi_core.steps.verdicts import Otherwise, verdict
 from yoshi_core.tight_and_dry import pressure_hold
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import YEAR_S
+
+ONE_IN_100 = 0.01
 
 
 def judge(context: StepContext) -> Judged:
@@ -193,7 +195,7 @@ def _leak(key: str, row: NitrogenDrop, name: str, volume: float | None, notes: N
         shown = seen.leak_pa_m3_s if seen.seen else seen.least_pa_m3_s
         band = leak_rate.as_refrigerant(name, shown, sum(pressures) / 2.0, profile.value("leak.inside"), site)
     except CoreError as error:
-        notes.refuse(context.path("drops", key, "pressure_start"), error.code, error.message)
+        notes.refuse(context.path("drops", key, "pressure_start"), error.code, told(error))
         return None
     amounts = {
         "drop": Amount(seen.drop_pa, "gauge_pressure_delta"),
@@ -201,12 +203,19 @@ def _leak(key: str, row: NitrogenDrop, name: str, volume: float | None, notes: N
         "low": Amount(band.low_kg_year / YEAR_S, "mass_rate"),
         "high": Amount(band.high_kg_year / YEAR_S, "mass_rate"),
     }
-    when = "After the repair" if row.after_repair else "Before the repair"
     if seen.seen:
-        text = f"{when}, {{drop}} were lost with the metal's temperature taken out: as refrigerant {{low}} to {{high}}."
+        text = (
+            sentence("After the repair, {drop} were lost with the metal's temperature taken out: as refrigerant {low} to {high}.")
+            if row.after_repair
+            else sentence("Before the repair, {drop} were lost with the metal's temperature taken out: as refrigerant {low} to {high}.")
+        )
         notes.tell("leak.drop_after" if row.after_repair else "leak.drop", "Wait" if row.after_repair else "Open", text, TRADE, amounts)
         return band
-    text = f"{when}, nothing beyond ± {{unsure}} was lost. A leak under {{low}} to {{high}} could not have been seen."
+    text = (
+        sentence("After the repair, nothing beyond ± {unsure} was lost. A leak under {low} to {high} could not have been seen.")
+        if row.after_repair
+        else sentence("Before the repair, nothing beyond ± {unsure} was lost. A leak under {low} to {high} could not have been seen.")
+    )
     notes.tell("leak.drop_after" if row.after_repair else "leak.drop", "Holds", text, TRADE, amounts)
     return leak_rate.LeakBand(0.0, band.high_kg_year)
 
@@ -215,7 +224,9 @@ def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], lo
     """Does the found leak explain the loss? Said only where both are known."""
     if loss is None or not bands:
         if any(row.state == "hit" for row in rows):
-            text = "Whether this leak explains the loss cannot be told: that takes the loss since it was full, and a drop under nitrogen with the volume."
+            text = sentence(
+                "Whether this leak explains the loss cannot be told: that takes the loss since it was full, and a drop under nitrogen with the volume."
+            )
             notes.say("leak.explains", "Open", text, TRADE)
         return None
     band = bands.get(False, bands.get(True))
@@ -227,9 +238,9 @@ def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], lo
     }
     said = leak_search.explains(loss * YEAR_S, band)
     texts = {
-        "explains": "It explains the loss: {lost} went, {low} to {high} leak.",
-        "too_small": "Too small, keep looking: {lost} went, only {low} to {high} leak.",
-        "cannot_tell": "Cannot tell: {lost} went, {low} to {high} leak; it may be one of two.",
+        "explains": sentence("It explains the loss: {lost} went, {low} to {high} leak."),
+        "too_small": sentence("Too small, keep looking: {lost} went, only {low} to {high} leak."),
+        "cannot_tell": sentence("Cannot tell: {lost} went, {low} to {high} leak; it may be one of two."),
     }
     words: dict[str, Word] = {"explains": "Holds", "too_small": "Wait", "cannot_tell": "Open"}
     source = "laminar flow, viscosities from memory; a band of a factor two"
@@ -241,21 +252,25 @@ def _second_method(row: Ranked, tried: Mapping[str, Tried], notes: Notes) -> Non
     """One method that can be fooled: its own false alarms, and what decides."""
     said = {method: result for method, result in tried[row.place.id].results.items() if result in {"hit", "unsure"}}
     method = METHODS[next((m for m, result in said.items() if result == "hit"), next(iter(said)))]
-    so_far = "only" if said[method.id] == "hit" else "not sure by"
-    label = row.place.label[0].upper() + row.place.label[1:]
-    text = f"{label}: {so_far} {method.label} so far. A second method decides; known false alarms are {method.alarms}."
-    notes.say("leak.second_method", "Wait", text, TRADE, role="finding")
+    text = (
+        sentence("{place:cap}: only {method} so far. A second method decides; known false alarms are {alarms}.")
+        if said[method.id] == "hit"
+        else sentence("{place:cap}: not sure by {method} so far. A second method decides; known false alarms are {alarms}.")
+    )
+    words = {"place": row.place.label, "method": method.label, "alarms": method.alarms}
+    notes.tell("leak.second_method", "Wait", text, TRADE, {}, words, role="finding")
 
 
 def _found(rows: list[Ranked], tried: Mapping[str, Tried], notes: Notes) -> None:
     """Where it leaks; bubbles that stand alone are looked at once more for their own false signs."""
-    labels = ", ".join(row.place.label for row in rows)
-    notes.say("leak.found", "Holds", f"It leaks here: {labels}.", TRADE)
+    notes.say("leak.found", "Holds", "It leaks here: {places}.", TRADE, places=tuple(row.place.label for row in rows))
     alone = [row for row in rows if sum(result == "hit" for result in tried[row.place.id].results.values()) == 1]
     by = {m for row in alone for m, result in tried[row.place.id].results.items() if result == "hit"}
     if "bubbles" in by:
-        text = f"By bubbles alone: wipe it dry and soap it once more. A leak blows at the same spot again. Known false signs are {METHODS['bubbles'].alarms}."
-        notes.say("leak.bubbles", "Open", text, TRADE)
+        text = sentence(
+            "By bubbles alone: wipe it dry and soap it once more. A leak blows at the same spot again. Known false signs are {alarms}."
+        )
+        notes.say("leak.bubbles", "Open", text, TRADE, alarms=METHODS["bubbles"].alarms)
 
 
 def _decide(rows: tuple[Ranked, ...], tried: Mapping[str, Tried], notes: Notes) -> None:
@@ -270,25 +285,34 @@ def _decide(rows: tuple[Ranked, ...], tried: Mapping[str, Tried], notes: Notes) 
     still = [row for row in rows if row.state == "open" and row.method is not None]
     closed = fsum(row.share for row in rows if row.state == "closed")
     if still and still[0].method is not None:
-        text = f"Next: {still[0].place.label}, {still[0].method.label}. {_out_of_100(still[0].chance)} that it is here and shows."
-        notes.say("leak.next", "Wait", text, TRADE, value=Amount(still[0].chance, "fraction"))
+        few = still[0].chance < ONE_IN_100
+        text = (
+            sentence("Next: {place}, {method}. Under 1 in 100 that it is here and shows.")
+            if few
+            else sentence("Next: {place}, {method}. {of_100} in 100 that it is here and shows.")
+        )
+        words = {"place": still[0].place.label, "method": still[0].method.label}
+        amounts = {"value": Amount(still[0].chance, "fraction"), "of_100": Amount(still[0].chance * 100.0, "count")}
+        notes.tell("leak.next", "Wait", text, TRADE, amounts, words)
     elif rows and closed > 0.0:
-        text = f"What is reachable was looked at. {_out_of_100(closed)} sit in places not reached; opening them is the customer's decision."
-        notes.say("leak.closed", "Wait", text, TRADE, value=Amount(closed, "fraction"))
+        text = (
+            sentence("What is reachable was looked at. Under 1 in 100 sit in places not reached; opening them is the customer's decision.")
+            if closed < ONE_IN_100
+            else sentence(
+                "What is reachable was looked at. {of_100} in 100 sit in places not reached; opening them is the customer's decision."
+            )
+        )
+        amounts = {"value": Amount(closed, "fraction"), "of_100": Amount(closed * 100.0, "count")}
+        notes.tell("leak.closed", "Wait", text, TRADE, amounts)
     elif rows:
         notes.say("leak.none", "Wait", "Every place was called clean, and a clean result clears nothing. A long hold decides.", TRADE)
-
-
-def _out_of_100(share: float) -> str:
-    return "Under 1 in 100" if share < 0.01 else f"{share * 100:.0f} in 100"
 
 
 def _otherwise(rows: tuple[Ranked, ...]) -> Otherwise:
     if not rows:
         asks = Message("Say what is in the system now: it decides the method.")
         return Otherwise(asks, "Open", missing=asks)
-    found = ", ".join(row.place.label for row in rows if row.state == "hit")
-    return Otherwise(Message(f"Leak found: {found}."))
+    return Otherwise(headline("Leak found: {places}.", places=tuple(row.place.label for row in rows if row.state == "hit")))
 
 
 def _summary(rows: tuple[Ranked, ...]) -> Message:
@@ -297,7 +321,11 @@ def _summary(rows: tuple[Ranked, ...]) -> Message:
     counts = {state: sum(1 for row in rows if row.state == state) for state in ("clean", "hit", "doubted", "open", "closed")}
     hits = counts["hit"] + counts["doubted"]
     left = counts["open"] + counts["closed"]
-    return headline(f"{counts['clean']} clean, {hits} hit, {left} left")
+    return headline("{clean} clean, {hits} hit, {left} left", clean=_count(counts["clean"]), hits=_count(hits), left=_count(left))
+
+
+def _count(number: int) -> Amount:
+    return Amount(float(number), "count")
 
 
 def _tips(rows: tuple[Ranked, ...]) -> tuple[Message, ...]:

@@ -5,7 +5,7 @@ from math import fsum
 
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import PlaceRow
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.leaks.rate import LeakBand
@@ -42,14 +42,21 @@ def place_rows(rows: Sequence[Ranked], sheet: LeakSearchSheet) -> tuple[PlaceRow
     return tuple(found)
 
 
-def _tried(row: Ranked, sheet: LeakSearchSheet) -> str:
+NOT_CHECKED = Message("not checked")
+
+
+def _tried(row: Ranked, sheet: LeakSearchSheet) -> Message:
     place = sheet.places.get(row.place.id)
     if place is None:
-        return {"open": "not checked", "closed": REACHES["closed"]}.get(row.state, row.state)
-    said = [f"{RESULTS[result]}, {METHODS[m].label}" for m in METHODS if (result := getattr(place, m)) is not None]
+        return NOT_CHECKED if row.state == "open" else headline("{so}", so=REACHES.get(row.state, row.state))
     if row.state == "closed":
-        return REACHES["closed"]
-    return "; ".join(said) or "not checked"
+        return headline("{so}", so=REACHES["closed"])
+    said = tuple(
+        headline("{result} by {method}", result=RESULTS[result], method=METHODS[m].label)
+        for m in METHODS
+        if (result := getattr(place, m)) is not None
+    )
+    return headline("{tries}", tries=said) if said else NOT_CHECKED
 
 
 def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool, LeakBand]) -> tuple[Figure, ...]:
@@ -61,7 +68,11 @@ def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool
         first = still[0]
         terms = (
             Term("", Amount(first.share, "fraction"), "that it leaks here"),
-            Term("×", Amount(first.chance / first.share if first.share else 0.0, "fraction"), f"that {method.label} shows it"),
+            Term(
+                "×",
+                Amount(first.chance / first.share if first.share else 0.0, "fraction"),
+                headline("that {method} shows it", method=method.label),
+            ),
             Term("=", Amount(first.chance, "fraction"), "chance"),
         )
         note = Message(
@@ -70,7 +81,7 @@ def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool
         found.append(
             Figure(
                 "next_chance",
-                f"{first.place.label}, {method.label}",
+                headline("{place}, {method}", place=first.place.label, method=method.label),
                 Amount(first.chance, "fraction"),
                 Why((terms,), (note,), TRADE, "leak.unsure"),
             )
@@ -84,15 +95,15 @@ def figures(rows: Sequence[Ranked], loss_kg_s: float | None, bands: Mapping[bool
     if loss_kg_s is not None:
         found.append(Figure("loss", "lost", Amount(loss_kg_s, "mass_rate"), Why((), (), "weights and days as entered", "leak.explains")))
     for after, band in bands.items():
-        when = "after the repair" if after else "before the repair"
         note = Message(
-            f"{when.capitalize()} {{low}} to {{high}}: laminar, gas side only; a guessed volume makes it wider.",
+            sentence("After the repair {low} to {high}: laminar, gas side only; a guessed volume makes it wider.")
+            if after
+            else sentence("Before the repair {low} to {high}: laminar, gas side only; a guessed volume makes it wider."),
             {"low": Amount(band.low_kg_year / YEAR_S, "mass_rate"), "high": Amount(band.high_kg_year / YEAR_S, "mass_rate")},
         )
+        label = sentence("leaks up to, after the repair") if after else sentence("leaks up to, before the repair")
         why = Why((), (note,), "Q·M/(R·T)·(p_ref² − p_air²)/(p_N2² − p_air²)·μ_N2/μ_ref", "leak.explains")
-        found.append(
-            Figure(f"leak_{'after' if after else 'before'}", f"leaks up to, {when}", Amount(band.high_kg_year / YEAR_S, "mass_rate"), why)
-        )
+        found.append(Figure(f"leak_{'after' if after else 'before'}", label, Amount(band.high_kg_year / YEAR_S, "mass_rate"), why))
     return tuple(found)
 
 

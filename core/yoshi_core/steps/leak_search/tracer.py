@@ -1,6 +1,7 @@
 """A little refrigerant put in on purpose, under nitrogen, so that a detector finds the leak."""
 
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.act_lines import act_kg
 from yoshi_core.steps.contract import Notes, StepContext
@@ -21,7 +22,7 @@ def judge_tracers(notes: Notes, context: StepContext) -> None:
         source = profile.source("leak.tracer")
         over = mass > most * (1.0 + 1e-9)
         if over and not act.done and act.gross_after is None:
-            text = "{value} is more than a tracer: {limit} at most, under nitrogen. More is refrigerant let off."
+            text = sentence("{value} is more than a tracer: {limit} at most, under nitrogen. More is refrigerant let off.")
             notes.tell("leak.tracer", "Stop", text, source, amounts, role="hard")
         elif over:
             notes.tell(

@@ -7,6 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import told
 from yoshi_core.properties.cycle import Conditions
 from yoshi_core.retrofit.candidates import Present
 from yoshi_core.running.targets import judged_by
@@ -81,7 +82,7 @@ def read(asked: Mapping[str, str], system: System = "us") -> dict[str, Parsed]:
             try:
                 found[key] = parse(quantity, text, default_unit=unit)
             except InvalidInput as error:
-                raise InvalidInput("{label}: {message}", words={"label": label, "message": error.message}, path=f"/{key}") from None
+                raise InvalidInput("{label}: {message}", words={"label": label, "message": told(error)}, path=f"/{key}") from None
     return found
 
 

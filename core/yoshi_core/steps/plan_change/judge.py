@@ -2,7 +2,7 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import CycleWay, PlanChangePicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Problem, Term, Why
@@ -28,7 +28,7 @@ def judge(context: StepContext) -> Judged:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     change = _change(sheet, notes, context)
     if notes.need(context.path("approved"), "that the maker, or whoever is responsible, agrees", sheet.approved) and not sheet.approved:
-        text = "Nobody responsible for the unit has agreed: nothing else goes in."
+        text = sentence("Nobody responsible for the unit has agreed: nothing else goes in.")
         notes.say("retrofit.approved", "Stop", text, TRADE)
         notes.refuse(context.path("approved"), "retrofit.approved", text)
     if change is not None:
@@ -54,14 +54,14 @@ def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Chang
         return None
     new = refrigerants.normalize(sheet.refrigerant)
     if not refrigerants.is_known(new):
-        text = f"“{sheet.refrigerant}” is not in the catalogue: without its tables nothing is planned."
-        notes.refuse(context.path("refrigerant"), "unknown_refrigerant", text)
+        text = sentence("“{name}” is not in the catalogue: without its tables nothing is planned.")
+        notes.refuse(context.path("refrigerant"), "unknown_refrigerant", text, name=sheet.refrigerant)
         return None
     if not refrigerants.is_known(old):
         notes.need("/steps/identify/runs/0/sheet/refrigerant", "what is in it now", None)
         return None
     if new == refrigerants.normalize(old):
-        notes.refuse(context.path("refrigerant"), "same_refrigerant", f"{new} is in it already.")
+        notes.refuse(context.path("refrigerant"), "same_refrigerant", "{new} is in it already.", new=new)
         return None
     identified = context.handed.identify
     full = None if identified.careful is None else identified.careful.total_kg
@@ -71,7 +71,13 @@ def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Chang
     try:
         candidate = retrofit.compare(present, context.profile, [new])[0]
     except CoreError as error:
-        notes.refuse(context.path("evaporating"), error.code, f"At these conditions {old} itself cannot be worked out: {error.message}")
+        notes.refuse(
+            context.path("evaporating"),
+            error.code,
+            "At these conditions {old} itself cannot be worked out: {why}",
+            old=old,
+            why=told(error),
+        )
         return None
     return Change(
         present.refrigerant, new, present, candidate, candidate.charge, by_weight(context.plate), _glide_more_k(present, candidate)
@@ -89,7 +95,7 @@ def _glide_more_k(present: Present, candidate: Candidate) -> float:
 
 def _judge(change: Change, notes: Notes, context: StepContext) -> None:
     for stop in change.candidate.stops:
-        notes.tell(stop.rule_id, "Stop", stop.message.text, stop.source, stop.message.amounts)
+        notes.tell(stop.rule_id, "Stop", stop.message, stop.source, {})
         notes.problems.append(Problem(context.path("refrigerant"), stop.rule_id, stop.message))
     notes.need("/steps/identify/runs/0/sheet/design_high", "the high side's design pressure", context.plate.design_high)
     notes.need("/steps/identify/runs/0/sheet/oil", "the oil in it", context.plate.oil)
@@ -97,8 +103,11 @@ def _judge(change: Change, notes: Notes, context: StepContext) -> None:
         notes.need("/steps/identify/runs/0/sheet/factory_charge", "the correct full charge of what is in it", None)
     ratio = change.candidate.capacity_ratio
     if ratio is not None and not change.candidate.stops:
-        word = "more" if ratio >= 1.0 else "less"
-        text = f"It carries {{value}} {word} in the same compressor, by a simple cycle."
+        text = (
+            sentence("It carries {value} more in the same compressor, by a simple cycle.")
+            if ratio >= 1.0
+            else sentence("It carries {value} less in the same compressor, by a simple cycle.")
+        )
         notes.say("retrofit.capacity", "Holds", text, TRADE, value=Amount(abs(ratio - 1.0), "fraction"))
 
 
@@ -113,13 +122,13 @@ def _headline(change: Change | None) -> Message:
         return Message("Not planned yet.")
     final = Amount(change.charge.final_kg, "mass")
     if change.by_weight:
-        return headline(f"{{final}} of {change.new}, by weight alone; nothing is trimmed.", final=final)
+        return headline("{final} of {new}, by weight alone; nothing is trimmed.", final=final, new=change.new)
     start = Amount(change.charge.start_kg, "mass")
-    return headline(f"Start with {{start}} of {change.new}; {{final}} are expected in the end.", start=start, final=final)
+    return headline("Start with {start} of {new}; {final} are expected in the end.", start=start, final=final, new=change.new)
 
 
 def _summary(change: Change) -> Message:
-    return Message(f"{change.old} to {change.new}")
+    return headline("{old} to {new}", old=change.old, new=change.new)
 
 
 def _figures(change: Change, context: StepContext) -> tuple[Figure, ...]:
@@ -129,7 +138,7 @@ def _figures(change: Change, context: StepContext) -> tuple[Figure, ...]:
     share = context.profile.value("retrofit.start_share")
     final = Amount(amount.final_kg, "mass")
     ends = (
-        Term("", Amount(full, "mass"), f"{change.old}, full, with its lines"),
+        Term("", Amount(full, "mass"), headline("{old}, full, with its lines", old=change.old)),
         Term("×", Amount(amount.ratio, "number"), "liquid at 100 °F, new over old"),
         Term("=", final, "expected in the end"),
     )

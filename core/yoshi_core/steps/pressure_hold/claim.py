@@ -1,7 +1,7 @@
 """Tight: what Pressure hold can show with the tests beside it."""
 
-from yoshi_core.findings.message import Message, joined
-from yoshi_core.steps.claiming import Told, listed, lost, opened, reopened, still_hit
+from yoshi_core.findings.message import Message, headline, joined, sentence
+from yoshi_core.steps.claiming import Told, lost, opened, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.pressure_hold.handed import Held
 
@@ -36,7 +36,7 @@ def _unmended(gone: tuple[str, Message] | None, told: Told, context: StepContext
     """A leak found, or a charge lost, and nothing at all mended since."""
     hits, repaired = still_hit(context), context.handed.repair
     if hits:
-        told.con("leak_search", Message(f"It leaks at {listed(hits)}, and nothing was mended since."))
+        told.con("leak_search", headline("It leaks at {places}, and nothing was mended since.", places=hits))
     elif gone is not None and (repaired is None or not repaired.done):
         told.con(gone[0], joined(gone[1], Message("Nothing was mended since.")))
 
@@ -53,7 +53,11 @@ def _shown(held: Held, gone: tuple[str, Message] | None, told: Told, context: St
     explained = gone is None or bool(searched is not None and searched.hits)
     said = [evidence.message for evidence in told.shows]
     if not held.kept:
-        text = "It was filled, and the pressure not read twice." if held.filled and held.words is None else "Not held under nitrogen."
+        text = (
+            sentence("It was filled, and the pressure not read twice.")
+            if held.filled and held.words is None
+            else sentence("Not held under nitrogen.")
+        )
         unexplained = () if explained or gone is None else (gone[1], Message("No place was found that explains it."))
         return _not_yet(told, joined(held.words or Message(text), *unexplained), context)
     blind = [] if held.unseen is None else [held.unseen]

@@ -8,7 +8,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, joined, sentence, told
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Verdict
@@ -84,7 +84,7 @@ def _held(sheet: HoldSheet, verdict: HoldVerdict | None, seen: Seen | None, said
     held = Amount(verdict.end.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude), "gauge_pressure")
     amounts = {"held": held, "lasted": Amount(verdict.lasted_s, "duration")}
     kept = verdict.kind in {"holds", "short"}
-    text = "{held} held for {lasted}, nothing lost." if kept else "{lost} went in {lasted}."
+    text = sentence("{held} held for {lasted}, nothing lost.") if kept else sentence("{lost} went in {lasted}.")
     words = Message(text, amounts if kept else {**amounts, "lost": Amount(verdict.drop.drop_pa, "gauge_pressure_delta")})
     return Held(said.word == "Holds", filled, down, kept, verdict.kind == "drops", sheet.bubbles, words, _unseen(seen, context), read_at)
 
@@ -97,7 +97,7 @@ def _unseen(seen: Seen | None, context: StepContext) -> Message | None:
     if seen is None or seen.leaks or full is None or seen.high.value <= 0.0:
         return None
     low, high = (full.total_kg / rate.value / DAY_S for rate in (seen.high, seen.low))
-    return Message(f"Slower than about {_about(low)} to {_about(high)} days until empty would not have shown.")
+    return headline("Slower than about {low} to {high} days until empty would not have shown.", low=_about(low), high=_about(high))
 
 
 def _about(days: float) -> str:
@@ -153,11 +153,11 @@ def _lost_probe(metals: list[float | None], notes: Notes) -> None:
     """A metal temperature that is there at first and not at the end, or jumps as if the clamp fell off."""
     known = [k for k in metals if k is not None]
     if known and len(known) < len(metals):
-        text = "The metal's temperature is missing for some readings: with it the ± would be a tenth. Is the clamp still on?"
+        text = sentence("The metal's temperature is missing for some readings: with it the ± would be a tenth. Is the clamp still on?")
         notes.say("hold.metal_missing", "Open", text, TRADE)
     jumps = [abs(b - a) for a, b in pairwise(known)]
     if len(known) >= 10 and max(jumps) > 4.0:
-        text = "The metal's temperature jumped by {value} from one reading to the next: the clamp fell off, or was moved."
+        text = sentence("The metal's temperature jumped by {value} from one reading to the next: the clamp fell off, or was moved.")
         notes.say("hold.metal_jump", "Wait", text, TRADE, value=Amount(max(jumps), "temperature_delta"))
 
 
@@ -172,7 +172,7 @@ def _judge_samples(
     try:
         return pressure_hold.judge(samples, terms)
     except CoreError as error:
-        notes.refuse(context.path("readings"), error.code, error.message)
+        notes.refuse(context.path("readings"), error.code, told(error))
         return None
 
 
@@ -180,7 +180,7 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     """What the readings say, in the words of the kind."""
     source = context.profile.source("hold.least")
     if verdict.kind == "settling":
-        text = (
+        text = sentence(
             "The nitrogen is still settling: it cools after filling, and that drop looks like a leak. Wait {limit}, then the hold counts."
         )
         notes.say("hold.settle", "Wait", text, context.profile.source("hold.settle"), limit=Amount(terms.settle_s, "duration"))
@@ -194,28 +194,30 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     }
     rise = {**amounts, "value": Amount(-verdict.drop.drop_pa, "gauge_pressure_delta")}
     if verdict.kind == "drops":
-        text = "{value} were lost beyond what the metal explains, ± {limit}. It leaks."
+        text = sentence("{value} were lost beyond what the metal explains, ± {limit}. It leaks.")
         notes.tell("hold.drop", "Stop", text, source, amounts)
     elif verdict.kind == "unsure":
-        text = "{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Keep holding."
+        text = sentence("{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Keep holding.")
         if not verdict.probed:
-            text = (
+            text = sentence(
                 "{value} went in {lasted}, and without a clamp on the metal ± is {limit}: a leak is likely. Put a clamp on and hold again."
             )
         notes.tell("hold.drop", "Wait", text, source, amounts)
     elif verdict.kind == "rises":
-        text = "It rose by {value}, ± {limit}: still warming, or not settled. A rise does not pass."
+        text = sentence("It rose by {value}, ± {limit}: still warming, or not settled. A rise does not pass.")
         notes.tell("hold.rise", "Wait", text, source, rise)
     elif verdict.kind == "unprobed":
-        text = "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."
+        text = sentence(
+            "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."
+        )
         notes.tell("hold.unprobed", "Wait", text, source, amounts)
     elif verdict.kind == "short":
-        text = "Held for {lasted}; {least} are the least for this volume."
+        text = sentence("Held for {lasted}; {least} are the least for this volume.")
         notes.tell("hold.least", "Wait", text, source, amounts)
     else:
         notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
     if not verdict.probed and verdict.kind in {"holds", "short"}:
-        text = "No clamp was on the metal, so ± is {limit}. With one it would be a tenth of it."
+        text = sentence("No clamp was on the metal, so ± is {limit}. With one it would be a tenth of it.")
         notes.tell("hold.no_metal", "Open", text, context.profile.source("hold.no_metal"), amounts)
 
 
@@ -227,7 +229,7 @@ def _search_pressure(sheet: HoldSheet, verdict: HoldVerdict, notes: Notes, conte
     held = verdict.start.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude)
     amounts = {"value": Amount(held, "gauge_pressure"), "limit": Amount(searched, "gauge_pressure")}
     if held < searched * fixed("hold.below_search"):
-        text = "Held at {value}, and the leak was searched at {limit}: the last hold is not below the search."
+        text = sentence("Held at {value}, and the leak was searched at {limit}: the last hold is not below the search.")
         notes.tell("hold.searched", "Open", text, TRADE, amounts)
 
 
@@ -245,7 +247,7 @@ def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None, unsee
     if verdict is None or seen is None:
         return Otherwise(Message("It holds."), missing=missing)
     if unseen is not None:
-        return Otherwise(headline(f"It holds, {{lasted}} long. {unseen.text}", lasted=Amount(verdict.lasted_s, "duration")))
+        return Otherwise(joined(headline("It holds, {lasted} long.", lasted=Amount(verdict.lasted_s, "duration")), unseen))
     amounts = {"lasted": Amount(verdict.lasted_s, "duration"), "low": seen.low, "high": seen.high}
     if refrigerants.is_known(seen.refrigerant):
         return Otherwise(headline("It holds. A leak under {low} to {high} could not have shown in {lasted}.", **amounts))
@@ -254,7 +256,7 @@ def _otherwise(plan: Plan, verdict: HoldVerdict | None, seen: Seen | None, unsee
 
 def _summary(verdict: HoldVerdict | None, word: Verdict, context: StepContext) -> Message:
     if verdict is None or verdict.drop is None:
-        return Message("settling" if verdict is not None else "plan first")
+        return Message(sentence("settling") if verdict is not None else sentence("plan first"))
     altitude = value_of(context.plate.altitude) or 0.0
     held = Amount(verdict.end.pressure_pa - absolute_pa(0.0, context.plate.gauge_reference or "vented", altitude), "gauge_pressure")
     lasted = Amount(verdict.lasted_s, "duration")

@@ -7,7 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.verdict import Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import LeakBand
@@ -45,7 +45,7 @@ def seen_leak(
     try:
         one = _as_refrigerant(name, 1.0, verdict, context)
     except CoreError as error:
-        notes.refuse(context.path("test_pressure"), error.code, error.message)
+        notes.refuse(context.path("test_pressure"), error.code, told(error))
         return None
     per = (one.low_kg_year * one.high_kg_year) ** 0.5 / YEAR_S
     low, high = (Amount(kg * flow / YEAR_S, "mass_rate") for kg in (one.low_kg_year / volume.band, one.high_kg_year * volume.band))
@@ -81,15 +81,15 @@ def tell_leak(seen: Seen, verdict: HoldVerdict, unseen: Message | None, notes: N
     """Say the rate, or what could not be seen, and how it compares with before the repair. `unseen` says it in days: the headline does, of a hold that holds."""
     amounts = {"low": seen.low, "high": seen.high}
     if seen.high.value <= 0.0:
-        text = "This refrigerant stands under the air's pressure: nothing leaks out, air leaks in. The vacuum is the proof here."
+        text = sentence("This refrigerant stands under the air's pressure: nothing leaks out, air leaks in. The vacuum is the proof here.")
         notes.tell("hold.leak", "Open", text, TRADE, amounts)
         return
     if seen.leaks:
         word: Word = "Stop" if verdict.kind == "drops" else "Wait"
         notes.tell("hold.leak", word, "As refrigerant that is {low} to {high}.", TRADE, amounts)
     elif unseen is None or verdict.kind != "holds":
-        text = "A leak under {low} to {high} could not have shown yet." if unseen is None else unseen.text
-        notes.tell("hold.unseen", "Open", text, TRADE, amounts)
+        said = Message("A leak under {low} to {high} could not have shown yet.") if unseen is None else unseen
+        notes.tell("hold.unseen", "Open", said, TRADE, amounts)
     if seen.longer_s is not None and not seen.leaks:
         _wanted(seen, notes, context)
     searched = context.handed.leak_search
@@ -102,7 +102,7 @@ def _wanted(seen: Seen, notes: Notes, context: StepContext) -> None:
     amounts = {"longer": Amount(seen.longer_s or 0.0, "duration")}
     must = context.profile.value("hold.limit") > 0.0
     if seen.longer_s:
-        text = "To catch the leak you want to catch takes {longer} more."
+        text = sentence("To catch the leak you want to catch takes {longer} more.")
         notes.tell("hold.limit", "Wait" if must else "Open", text, context.profile.source("hold.limit"), amounts)
     else:
         notes.tell("hold.limit", "Holds", "The leak you want to catch would have shown.", context.profile.source("hold.limit"), amounts)
@@ -116,13 +116,15 @@ def _compare(seen: Seen, before: LeakBand, notes: Notes) -> None:
         "before_high": Amount(before.high_kg_year / YEAR_S, "mass_rate"),
     }
     if not seen.leaks and seen.high.value * YEAR_S < before.low_kg_year:
-        text = "Before the repair {before_low} to {before_high} leaked; now under {high}. That leak is closed."
+        text = sentence("Before the repair {before_low} to {before_high} leaked; now under {high}. That leak is closed.")
         notes.tell("hold.before", "Holds", text, TRADE, amounts)
     elif not seen.leaks:
-        text = "Before the repair {before_low} to {before_high} leaked; this hold could not have seen all of that yet. Hold longer."
+        text = sentence(
+            "Before the repair {before_low} to {before_high} leaked; this hold could not have seen all of that yet. Hold longer."
+        )
         notes.tell("hold.before", "Wait", text, TRADE, amounts)
     elif seen.low.value * YEAR_S > before.high_kg_year:
         notes.tell("hold.before", "Stop", "It leaks more than before the repair: {before_low} to {before_high} then.", TRADE, amounts)
     else:
-        text = "Before the repair {before_low} to {before_high} leaked: the same leak, or one like it, is still there."
+        text = sentence("Before the repair {before_low} to {before_high} leaked: the same leak, or one like it, is still there.")
         notes.tell("hold.before", "Stop", text, TRADE, amounts)

@@ -8,6 +8,7 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, Named, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext
@@ -36,20 +37,24 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     _empty(sheet, notes, context)
     notes.need(context.path("gas"), "what it is tested with", sheet.gas, hard=True)
     if sheet.gas == "other":
-        _danger("hold.gas", "Only dry nitrogen. Oxygen or compressed air with oil explodes.", TRADE, sheet, notes)
+        _danger("hold.gas", sentence("Only dry nitrogen. Oxygen or compressed air with oil explodes."), TRADE, sheet, notes)
     if sheet.from_low:
-        text = "From a cylinder that stands no higher than the test, its own pressure is the limit. Never so from a nitrogen bottle."
+        text = sentence(
+            "From a cylinder that stands no higher than the test, its own pressure is the limit. Never so from a nitrogen bottle."
+        )
         notes.say("hold.from_low", "Open", text, TRADE)
     elif notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator, hard=True) and sheet.regulator is False:
-        text = "Never straight from the bottle: a regulator, and a relief valve below the lowest stamp."
+        text = sentence("Never straight from the bottle: a regulator, and a relief valve below the lowest stamp.")
         _danger("hold.regulator", text, TRADE, sheet, notes)
     lowest, label = lowest_stamp(sheet, Plate() if unit_shut_in(context) else context.plate, open_stamps(context))
     test = value_of(sheet.test_pressure)
     if lowest is None and sheet.no_stamp:
-        text = "No stamp was found on anything connected, so nothing here says how much it takes. Closing it needs a name and a reason."
+        text = sentence(
+            "No stamp was found on anything connected, so nothing here says how much it takes. Closing it needs a name and a reason."
+        )
         notes.say("hold.no_stamp", "Wait", text, STAMPS)
     elif lowest is None:
-        text = "the lowest pressure stamped on anything connected"
+        text = sentence("the lowest pressure stamped on anything connected")
         notes.need(context.path("stamps", "s1", "pressure"), text, None)
     rest = rest_alone(context, "hold")
     if rest:
@@ -61,7 +66,7 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     _through_a_port(lowest, sheet, notes, context)
     notes.need(context.path("fed"), "which sides are fed", sheet.fed)
     if sheet.fed == "one":
-        text = (
+        text = sentence(
             "An expansion valve may shut hard: one side is then not tested at all. Feed both, or see the other side follow within minutes."
         )
         notes.say("hold.fed", "Wait", text, TRADE)
@@ -85,17 +90,28 @@ def _bubbles(sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
         notes.need(context.path("bubbles"), "what the bubbles showed", None)
 
 
-def _danger(rule_id: str, text: str, source: str, sheet: HoldSheet, notes: Notes, amounts: Mapping[str, Amount] | None = None) -> None:
+def _danger(
+    rule_id: str,
+    text: str,
+    source: str,
+    sheet: HoldSheet,
+    notes: Notes,
+    amounts: Mapping[str, Amount] | None = None,
+    words: Mapping[str, Named] | None = None,
+) -> None:
     """A Stop no reason lifts, until it is let down; what was done then stays in the record as a remark."""
+    said = Message(text)
     if sheet.let_down_at is None:
-        notes.tell(rule_id, "Stop", text, source, amounts or {}, role="hard")
+        notes.tell(rule_id, "Stop", said, source, amounts or {}, words, role="hard")
     else:
-        notes.tell(rule_id, "Open", f"Done, and let down since: {text[0].lower()}{text[1:]}", source, amounts or {})
+        notes.tell(rule_id, "Open", joined(Message("Done, and let down since."), said), source, amounts or {}, words)
 
 
 def _empty(sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
     if may_hold_refrigerant(context):
-        text = "Refrigerant may still be inside: Recover does not say that it is empty. Never put nitrogen on top of it; recover first."
+        text = sentence(
+            "Refrigerant may still be inside: Recover does not say that it is empty. Never put nitrogen on top of it; recover first."
+        )
         _danger("hold.refrigerant", text, TRADE, sheet, notes)
 
 
@@ -113,10 +129,10 @@ def lowest_stamp(sheet: HoldSheet, plate: Plate, parts: Sequence[tuple[float, st
 def _held_against(test: float, lowest: float, label: str, sheet: HoldSheet, notes: Notes) -> None:
     amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(lowest, "gauge_pressure")}
     if test > lowest * (1.0 + 1e-9):
-        text = f"{{value}} is above the lowest stamp connected: {{limit}} on {label}."
-        _danger("hold.stamp", text, STAMPS, sheet, notes, amounts)
+        text = sentence("{value} is above the lowest stamp connected: {limit} on {label}.")
+        _danger("hold.stamp", text, STAMPS, sheet, notes, amounts, {"label": label})
     else:
-        notes.tell("hold.stamp", "Holds", f"{{value}} stays under the lowest stamp: {{limit}} on {label}.", STAMPS, amounts)
+        notes.tell("hold.stamp", "Holds", "{value} stays under the lowest stamp: {limit} on {label}.", STAMPS, amounts, {"label": label})
 
 
 def _through_a_port(lowest: float | None, sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
@@ -129,13 +145,13 @@ def _through_a_port(lowest: float | None, sheet: HoldSheet, notes: Notes, contex
         amounts = {"value": Amount(act.pressure.value, "gauge_pressure"), "limit": Amount(min(known), "gauge_pressure")}
         notes.need(f"/acts/{key}/behind", "whether the system stood open behind the blocked port", act.behind)
         if act.behind:
-            text = "{value} went on the system through a port: it takes {limit}."
+            text = sentence("{value} went on the system through a port: it takes {limit}.")
             _danger("hold.port", text, STAMPS, sheet, notes, amounts)
         elif act.behind is None:
-            text = "{value} were put on a blocked port, and the system takes {limit}. Was the system open behind it?"
+            text = sentence("{value} were put on a blocked port, and the system takes {limit}. Was the system open behind it?")
             notes.tell("hold.port", "Wait", text, STAMPS, amounts)
         else:
-            text = "{value} were on the port alone, the system shut off from it."
+            text = sentence("{value} were on the port alone, the system shut off from it.")
             notes.tell("hold.port", "Open", text, STAMPS, amounts)
 
 
@@ -148,7 +164,7 @@ def low_pressure(plate: Plate) -> bool:
 def _low_pressure_machine(test: float | None, sheet: HoldSheet, notes: Notes, context: StepContext) -> None:
     limit = context.profile.value("hold.low_pressure")
     if test is not None and low_pressure(context.plate) and test > limit:
-        text = "A low-pressure machine takes at most {limit}, not {value}: its rupture disc lets go soon above."
+        text = sentence("A low-pressure machine takes at most {limit}, not {value}: its rupture disc lets go soon above.")
         amounts = {"value": Amount(test, "gauge_pressure"), "limit": Amount(limit, "gauge_pressure")}
         _danger("hold.low_pressure", text, context.profile.source("hold.low_pressure"), sheet, notes, amounts)
 
@@ -164,7 +180,7 @@ def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, 
     reach = (reads * holds) / (holds + largest)
     amounts = {"value": Amount(left, "gauge_pressure"), "limit": Amount(test, "gauge_pressure"), "reach": Amount(reach, "gauge_pressure")}
     if left < test:
-        text = "The bottle does not last: it and the system would meet at {reach}, under the {limit} asked for."
+        text = sentence("The bottle does not last: it and the system would meet at {reach}, under the {limit} asked for.")
         notes.tell("hold.bottle", "Wait", text, TRADE, amounts)
         return left
     notes.tell("hold.bottle", "Holds", "The bottle lasts: {value} are left in it at {limit} in the system.", TRADE, amounts)
@@ -172,6 +188,6 @@ def _bottle(sheet: HoldSheet, test: float | None, volume: Volume, notes: Notes, 
     breaks, sweeps = nitrogen.after(None, bool(repaired is not None and repaired.wet))
     later = nitrogen.account(reads, holds, largest, Needs(test_pa=test, breaks=breaks, sweeps=sweeps), site, context.profile)
     if breaks and later.left_pa < 0.0:
-        text = "Not enough for the evacuation: it is wet, and two breaks with nitrogen take {takes} more than the bottle has."
+        text = sentence("Not enough for the evacuation: it is wet, and two breaks with nitrogen take {takes} more than the bottle has.")
         notes.say("hold.bottle_later", "Open", text, TRADE, takes=Amount(later.takes_m3 - later.gives_m3, "volume"))
     return left

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Chart, ChartMark, Curve, PlanRow
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import TRADE
@@ -38,14 +38,19 @@ def figures(
     """The limit, the pressure the metal asks for now, the drop, and what it means."""
     found = []
     if plan.lowest_pa is not None:
-        why = Why((), (Message(f"The lowest of everything connected: {plan.lowest_label}."),), "stamps of the equipment", "hold.stamp")
+        why = Why(
+            (),
+            (headline("The lowest of everything connected: {stamp}.", stamp=plan.lowest_label),),
+            "stamps of the equipment",
+            "hold.stamp",
+        )
         found.append(Figure("lowest", "lowest stamp", Amount(plan.lowest_pa, "gauge_pressure"), why))
     found.append(
         Figure(
             "volume",
             "volume",
             Amount(volume.m3, "volume"),
-            Why((), (Message(f"{volume.how[0].upper()}{volume.how[1:]}."),), TRADE, "hold.volume"),
+            Why((), (headline("{how:cap}.", how=volume.how),), TRADE, "hold.volume"),
         )
     )
     if verdict is None or verdict.drop is None:
@@ -101,7 +106,7 @@ def _leak_figures(seen: Seen, verdict: HoldVerdict, terms: HoldTerms) -> list[Fi
         Term(
             "",
             Amount(verdict.drop.drop_pa if seen.leaks else verdict.drop.uncertainty_pa, "gauge_pressure_delta"),
-            "lost" if seen.leaks else "± of the drop",
+            sentence("lost") if seen.leaks else sentence("± of the drop"),
         ),
         Term("×", Amount(terms.volume_m3, "volume"), "volume"),
         Term("÷", Amount(verdict.lasted_s, "duration"), "time"),
@@ -111,10 +116,9 @@ def _leak_figures(seen: Seen, verdict: HoldVerdict, terms: HoldTerms) -> list[Fi
         "As refrigerant gas: times the ratios of molar mass, squared pressures and viscosities; a band of a factor two, wider where the volume is guessed."
     )
     why = Why((terms_row,), (note,), "laminar flow through one leak, viscosities from memory", "leak.inside")
-    word = "leaks" if seen.leaks else "could not have seen under"
     found = [
-        Figure("leak_low", f"{word}, from", seen.low, why),
-        Figure("leak_high", word, seen.high, why),
+        Figure("leak_low", sentence("leaks, from") if seen.leaks else sentence("could not have seen under, from"), seen.low, why),
+        Figure("leak_high", sentence("leaks") if seen.leaks else sentence("could not have seen under"), seen.high, why),
     ]
     if seen.longer_s is not None:
         found.append(Figure("longer", "to see the wanted leak", Amount(seen.longer_s, "duration"), why))
@@ -178,9 +182,9 @@ def plan_rows(sheet: HoldSheet, plan: Plan, verdict: HoldVerdict | None, terms: 
     stages = [] if low_pressure(context.plate) else [profile.value("hold.gross"), profile.value("hold.second")]
     for n, stage in enumerate(pa for pa in stages if pa < 0.9 * plan.test_pa):
         text = (
-            "{stage}: listen and look. What hisses now is found for nothing."
+            sentence("{stage}: listen and look. What hisses now is found for nothing.")
             if n == 0
-            else "{stage}: wait a minute; a large leak shows here."
+            else sentence("{stage}: wait a minute; a large leak shows here.")
         )
         rows.append(PlanRow(f"stage{n}", Message(text, {"stage": Amount(stage, "gauge_pressure")}), "done" if filled else "later"))
     test = {"test": Amount(plan.test_pa, "gauge_pressure")}

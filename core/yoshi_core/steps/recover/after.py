@@ -6,6 +6,7 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import SMALL_KG, Level, Share
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.verdict import Word
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
@@ -39,7 +40,7 @@ def judge_level(sheet: RecoverSheet, full: float | None, share: Share | None, no
     try:
         level = level_of(sheet, full, context)
     except CoreError as error:
-        notes.refuse(context.path("end_pressure"), error.code, error.message)
+        notes.refuse(context.path("end_pressure"), error.code, told(error))
         return
     if level is None:
         return
@@ -78,7 +79,7 @@ def _rise(sheet: RecoverSheet, level: Level, slack: float, notes: Notes, context
     if not notes.need(context.path("waited"), "how long it was watched", sheet.waited) or sheet.waited is None:
         return
     if sheet.waited.value < wait:
-        text = "Watched for {value}; {limit} is the wait. Liquid left behind shows as a rise."
+        text = sentence("Watched for {value}; {limit} is the wait. Liquid left behind shows as a rise.")
         notes.say(
             "recover.wait",
             "Wait",
@@ -103,7 +104,7 @@ def _rise(sheet: RecoverSheet, level: Level, slack: float, notes: Notes, context
 def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
     """Pumping down instead, with its refusals."""
     if context.plate.kind == "heat_pump":
-        text = "A heat pump is pumped down in cooling: reversing valve held energised, and the low-pressure stop watched."
+        text = sentence("A heat pump is pumped down in cooling: reversing valve held energised, and the low-pressure stop watched.")
         notes.say("pump_down.mode", "Open", text, TRADE)
     for field, label in (
         ("compressor_runs", "whether the compressor runs"),
@@ -131,7 +132,7 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
             role="hard",
         )
     if sheet.into_vacuum:
-        text = "A scroll is never run into a vacuum. Stop above zero, or recover into a cylinder."
+        text = sentence("A scroll is never run into a vacuum. Stop above zero, or recover into a cylinder.")
         notes.say("pump_down.scroll", "Stop", text, TRADE, role="hard")
     if any(r.word == "Stop" for r in notes.reasons):
         return
@@ -172,7 +173,9 @@ def judge_use(
     if not notes.need(context.path("use"), "what becomes of it", sheet.use):
         return
     if context.job.kind == "retrofit" and sheet.use == "reuse":
-        text = "This system gets another refrigerant: what came out never goes back in. For reclaim, or to a circuit that runs on it."
+        text = sentence(
+            "This system gets another refrigerant: what came out never goes back in. For reclaim, or to a circuit that runs on it."
+        )
         notes.say("retrofit.use", "Stop", text, TRADE, role="hard")
         return
     against = _against_reuse(sheet, share, context)
@@ -183,21 +186,29 @@ def judge_use(
         notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner, hard=True)
         elsewhere = ownership.refused(sheet.same_owner)
         if elsewhere is not None:
-            text = f"{elsewhere} It goes for reclaim, new refrigerant goes in."
-            notes.say("recovered.use", "Stop", text, TRADE, school=school, role="hard")
+            said = joined(elsewhere, Message("It goes for reclaim, new refrigerant goes in."))
+            notes.say("recovered.use", "Stop", said, TRADE, school=school, role="hard")
         elif against is not None:
             decided = any(d.chosen and d.by for d in sheet.decisions.values())
             word: Word = "Open" if decided else "Stop"
-            tail = " The customer chose otherwise; it is kept in the record." if word == "Open" else ""
-            notes.say("recovered.use", word, f"{against} It goes for reclaim, new refrigerant goes in.{tail}", TRADE, school=school)
+            otherwise = Message("The customer chose otherwise; it is kept in the record.") if decided else None
+            notes.say(
+                "recovered.use",
+                word,
+                joined(against, Message("It goes for reclaim, new refrigerant goes in."), otherwise),
+                TRADE,
+                school=school,
+            )
         elif _nobody_knows(sheet):
             decided = any(d.chosen and d.by for d in sheet.decisions.values())
-            text = "Nobody knows whether it burnt out: an acid test tells, and takes a minute. Without one the owner's word decides, with a name."
+            text = sentence(
+                "Nobody knows whether it burnt out: an acid test tells, and takes a minute. Without one the owner's word decides, with a name."
+            )
             notes.say("recovered.burnout", "Open" if decided else "Wait", text, TRADE, school=school)
         else:
-            text = "The acid test is clean, and it stays with its owner: it may go back in."
+            text = sentence("The acid test is clean, and it stays with its owner: it may go back in.")
             if sheet.acid != "clean":
-                text = "Not tested for acid: a test, or new refrigerant, is surer. It stays with its owner: it may go back in."
+                text = sentence("Not tested for acid: a test, or new refrigerant, is surer. It stays with its owner: it may go back in.")
             notes.say("recovered.use", "Holds", text, TRADE, school=school)
     else:
         notes.say("recovered.use", "Holds", "It goes for reclaim; new refrigerant goes in.", TRADE, school=school)
@@ -210,21 +221,21 @@ def _nobody_knows(sheet: RecoverSheet) -> bool:
     return sheet.burnout is None and bool(sheet.burnout_unknown) and sheet.acid in {None, "not_tested"}
 
 
-def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContext) -> str | None:
+def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContext) -> Message | None:
     if sheet.burnout:
-        return "After a burnout it carries acid and soot."
+        return Message("After a burnout it carries acid and soot.")
     if sheet.acid == "acid":
-        return "The acid test says acid."
+        return Message("The acid test says acid.")
     if sheet.oily:
-        return "It is oily, or not known what is in it."
+        return Message("It is oily, or not known what is in it.")
     if context.profile.choice("recovered.use") == "new":
-        return "This shop always charges new."
+        return Message("This shop always charges new.")
     name = context.plate.refrigerant
     if share is not None and name is not None and refrigerants.is_known(name):
         pressure = saturation.bubble_pressure_pa(name, GLIDE_AT_K)
         glide = saturation.dew_temperature_k(name, pressure) - GLIDE_AT_K
         if glide > context.profile.value("glide.zeotrope") and 1.0 - share.share > context.profile.value("recover.blend_lost"):
-            return "A blend that lost that much has changed its make-up."
+            return Message("A blend that lost that much has changed its make-up.")
     return None
 
 

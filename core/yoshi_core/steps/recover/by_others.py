@@ -1,6 +1,6 @@
 """Recovered before we came: nothing was in it, or another firm took it out and hands its sheet down."""
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import found_empty
@@ -30,7 +30,7 @@ def judge_handed_down(sheet: RecoverSheet, full_kg: float | None, notes: Notes, 
         if not any(missing.path == context.path(field) for missing in notes.missing):
             notes.need(context.path(field), label, value)
     if sheet.told is not None:
-        text = "{value} came out by its sheet. Nobody here weighed it: it says little about what was missing."
+        text = sentence("{value} came out by its sheet. Nobody here weighed it: it says little about what was missing.")
         notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"))
 
 
@@ -39,7 +39,9 @@ def words(sheet: RecoverSheet) -> Message | None:
     if sheet.firm is None or sheet.end_pressure is None or sheet.risen_to is None:
         return None
     amounts = {"end": Amount(sheet.end_pressure.value, "gauge_pressure"), "risen": Amount(sheet.risen_to.value, "gauge_pressure")}
-    out = ""
-    if sheet.told is not None:
-        amounts["out"], out = Amount(sheet.told.value, "mass"), "{out} came out, so it says. "
-    return Message(f"Recovered by {sheet.firm}, by its sheet. {out}Down to {{end}}, {{risen}} after the wait.", amounts)
+    out = None if sheet.told is None else headline("{out} came out, so it says.", out=Amount(sheet.told.value, "mass"))
+    return joined(
+        headline("Recovered by {firm}, by its sheet.", firm=sheet.firm),
+        out,
+        Message("Down to {end}, {risen} after the wait.", amounts),
+    )

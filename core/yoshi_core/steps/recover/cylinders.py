@@ -8,6 +8,7 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import Room
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import headline, sentence, told
 from yoshi_core.findings.pictures import CylinderRow
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
@@ -71,7 +72,7 @@ def _read(key: str, row: RecoveryCylinder, sheet: RecoverSheet, notes: Notes, co
         gross = start if now is None else now
         hot = recovery.liquid_full_k(name, water, max(gross - tare, 1e-6)) if gross > tare else None
     except CoreError as error:
-        notes.refuse(f"{path}/gross_start", error.code, error.message)
+        notes.refuse(f"{path}/gross_start", error.code, told(error))
         return Taken(key, row, None, mass, None, None)
     return Taken(key, row, room, mass, room.stop_gross_kg - gross, hot)
 
@@ -82,29 +83,32 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
         notes.say(
             "cylinder.mixed",
             "Stop",
-            f"{name}: something else is in it. Two refrigerants in one cylinder can only be destroyed or reclaimed; take another.",
+            "{name}: something else is in it. Two refrigerants in one cylinder can only be destroyed or reclaimed; take another.",
             TRADE,
             role="hard",
+            name=name,
         )
     if row.contents == "one_way":
-        text = f"{name} is one-way and never refilled: it can burst, and the law forbids it on the road. Take a recovery cylinder."
-        notes.say("cylinder.one_way", "Stop", text, ONE_WAY, role="hard")
+        text = sentence("{name} is one-way and never refilled: it can burst, and the law forbids it on the road. Take a recovery cylinder.")
+        notes.say("cylinder.one_way", "Stop", text, ONE_WAY, role="hard", name=name)
     if row.retest is not None:
         try:
             cylinder_book.read_retest(row.retest)
         except CoreError as error:
-            notes.refuse(f"{path}/retest", "not_a_month", error.message)
+            notes.refuse(f"{path}/retest", "not_a_month", told(error))
         if cylinder_book.retest_due(row.retest, context.now):
             notes.say(
                 "cylinder.retest",
                 "Stop",
-                f"{name}: its retest was due {row.retest}. It must not be filled; empty it and send it for retest.",
+                "{name}: its retest was due {retest}. It must not be filled; empty it and send it for retest.",
                 "transport rules; local law prevails",
                 role="hard",
+                name=name,
+                retest=row.retest,
             )
     start, tare = value_of(row.gross_start), value_of(row.tare)
     if row.contents == "evacuated" and start is not None and tare is not None and start - tare > EMPTY_KG:
-        text = "It is called evacuated, yet the scale reads {value} over its tare. Weigh it again, or say what is in it."
+        text = sentence("It is called evacuated, yet the scale reads {value} over its tare. Weigh it again, or say what is in it.")
         notes.refuse(f"{path}/gross_start", "not_empty", text, value=Amount(start - tare, "mass"))
 
 
@@ -113,7 +117,7 @@ def _mass(row: RecoveryCylinder, path: str, notes: Notes) -> float | None:
         return None
     mass = taken_kg(row)
     if mass is not None and mass < 0.0:
-        text = "A recovered weight cannot be below zero: the scale reads {now} after {before}. The two readings may be swapped."
+        text = sentence("A recovered weight cannot be below zero: the scale reads {now} after {before}. The two readings may be swapped.")
         notes.refuse(
             f"{path}/gross_now",
             "negative_recovered",
@@ -136,7 +140,9 @@ def judge_cylinders(
         total = sum(room.room_kg for room in known)
         amounts = {"expected": Amount(expected[1], "mass"), "room": Amount(total, "mass")}
         if recovery.cylinders_needed(expected[1], tuple(room.room_kg for room in known)) is None:
-            text = "Up to {expected} may come out and there is room for {room}. Have another cylinder at hand before the first is opened."
+            text = sentence(
+                "Up to {expected} may come out and there is room for {room}. Have another cylinder at hand before the first is opened."
+            )
             notes.tell("cylinder.fill", "Stop", text, context.profile.source("cylinder.fill"), amounts)
         else:
             notes.tell(
@@ -155,20 +161,23 @@ def _judge_one(item: Taken, sheet: RecoverSheet, notes: Notes, context: StepCont
         return
     stop = Amount(item.room.stop_gross_kg, "mass")
     if item.free_kg < -1e-9:
-        text = f"{item.name} is {{over}} over its limit of {{stop}} on the scale. Take that much out into another cylinder; liquid that fills it in the heat bursts it."
+        text = headline(
+            "{name} is {over} over its limit of {stop} on the scale. Take that much out into another cylinder; liquid that fills it in the heat bursts it.",
+            name=item.name,
+        )
         notes.say("cylinder.over", "Stop", text, FILL, role="hard", over=Amount(-item.free_kg, "mass"), stop=stop)
     elif (
         not sheet.finished
         and item.row.gross_now is not None
         and item.free_kg < context.profile.value("recover.nearly_full") * item.room.most_net_kg
     ):
-        text = f"{item.name}: room for {{free}} more, stop at {{stop}}. Change the cylinder now."
+        text = headline("{name}: room for {free} more, stop at {stop}. Change the cylinder now.", name=item.name)
         notes.say(
             "cylinder.change", "Wait", text, context.profile.source("recover.nearly_full"), free=Amount(item.free_kg, "mass"), stop=stop
         )
     hot = context.profile.value("cylinder.hot")
     if item.liquid_full_k is not None and item.liquid_full_k < hot:
-        text = f"{item.name} is full of liquid at {{value}}: keep it out of a hot van."
+        text = headline("{name} is full of liquid at {value}: keep it out of a hot van.", name=item.name)
         notes.say("cylinder.hot", "Wait", text, context.profile.source("cylinder.hot"), value=Amount(item.liquid_full_k, "temperature"))
 
 

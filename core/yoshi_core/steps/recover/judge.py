@@ -9,7 +9,7 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Label, Message, headline, sentence, told
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Reason, Role, Word, worst
@@ -50,7 +50,9 @@ def judge(context: StepContext) -> Judged:
     topped = 0.0
     unsure = sqrt(2.0) * context.profile.value("scale.limit") * LIMIT_TO_STANDARD
     if sheet.way == "pump_down" and context.job.kind == "retrofit":
-        text = "Pumped down it is still in the system: another refrigerant goes in only after all of this is out. Recover into a cylinder."
+        text = sentence(
+            "Pumped down it is still in the system: another refrigerant goes in only after all of this is out. Recover into a cylinder."
+        )
         notes.say("retrofit.pump_down", "Stop", text, TRADE)
     elif sheet.way == "pump_down":
         judge_pump_down(sheet, notes, context)
@@ -112,18 +114,21 @@ def _handed(
     words = short = over = None
     if recovered is not None and sheet.finished:
         amounts = {"out": Amount(recovered, "mass")}
-        text = "{out} came out."
+        text = sentence("{out} came out.")
         if share is not None and full is not None:
             amounts |= {"share": Amount(share.share, "fraction"), "full": Amount(full, "mass")}
-            text = "{out} came out." if topped else "{out} came out, {share} of {full}."
+            text = sentence("{out} came out.") if topped else sentence("{out} came out, {share} of {full}.")
             amounts_of = {"missing": Amount(abs(share.missing_kg), "mass"), "full": Amount(full, "mass")}
             if share.share < profile.value("recover.right_low"):
-                short = Message(f"{'At most {missing}' if topped else '{missing}'} of {{full}} were not there.", amounts_of)
+                short = Message(
+                    sentence("At most {missing} of {full} were not there.") if topped else sentence("{missing} of {full} were not there."),
+                    amounts_of,
+                )
             elif share.share > profile.value("recover.right_high"):
                 over = Message("{missing} more than {full} came out.", amounts_of)
         if sheet.end_pressure is not None and sheet.risen_to is not None:
             amounts |= {"end": Amount(sheet.end_pressure.value, "gauge_pressure"), "risen": Amount(sheet.risen_to.value, "gauge_pressure")}
-            text += " Down to {end}, {risen} after the wait."
+            text += sentence(" Down to {end}, {risen} after the wait.")
         words = Message(text, amounts)
     elif sheet.way == "handed":
         words = words_of_others(sheet)
@@ -134,7 +139,7 @@ def _handed(
     return Recovered(recovered, bool(sheet.finished), emptied, begun, down, told, words, short, over, sheet.way)
 
 
-def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, str]:
+def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tuple[float | None, Label]:
     """What belongs in the system: the last weighed total, else plate and lines. Emptied before in this job, what went in since."""
     if _came_later(context):
         return None, ""  # what came out was the old unit's, and this plate is the new one's
@@ -143,7 +148,7 @@ def _full(again: bool, lately: tuple[Booked, ...], context: StepContext) -> tupl
         return before.mass_kg or None, "went in since it was empty"
     facts = [fact for fact in context.job.facts if fact.kind == TOTAL_FACT]
     if facts:
-        return float(facts[-1].values["mass_kg"]), f"weighed {facts[-1].as_of:%d %b %Y}"
+        return float(facts[-1].values["mass_kg"]), headline("weighed {on:day}", on=f"{facts[-1].as_of:%Y-%m-%d}")
     careful = context.handed.identify.careful
     return (None, "") if careful is None else (careful.total_kg, "plate and lines")
 
@@ -210,7 +215,7 @@ def _share(
     try:
         return recovery.recovered_share(max(recovered - topped, 0.0), full)
     except CoreError as error:
-        notes.refuse(context.path("cylinders"), error.code, error.message)
+        notes.refuse(context.path("cylinders"), error.code, told(error))
         return None
 
 
@@ -226,13 +231,15 @@ def _suggest(share: Share, full: float, topped: float, unsure: float, context: S
     source = profile.source("recover.right_low")
     if topped > 0.0:
         amounts |= {"before": Amount(share.share * full, "mass", unsure), "topped": Amount(topped, "mass")}
-        text = "At least {before}, {of} of {full}, were in it before {topped} went on top; what leaked out since comes to that."
+        text = sentence("At least {before}, {of} of {full}, were in it before {topped} went on top; what leaked out since comes to that.")
         notes.tell("recover.share", "Open", text, source, amounts)
     elif share.share < low:
-        text = "{share} short: {missing} of {full} were not there. It leaked, or was never full."
+        text = sentence("{share} short: {missing} of {full} were not there. It leaked, or was never full.")
         notes.tell("recover.share", "Open", text, source, amounts)
     elif share.share > high:
-        text = "{of} came out, {missing} more than belongs there: overcharged by somebody, or a wrong plate. Check the plate before it is charged by it."
+        text = sentence(
+            "{of} came out, {missing} more than belongs there: overcharged by somebody, or a wrong plate. Check the plate before it is charged by it."
+        )
         notes.tell("recover.share", "Open", text, source, amounts)
     else:
         notes.tell("recover.share", "Holds", "{of} of {full} came out: the charge was right, look elsewhere.", source, amounts)
@@ -242,10 +249,10 @@ def _told(sheet: RecoverSheet, recovered: float | None, notes: Notes) -> None:
     if sheet.told is None:
         return
     if recovered is None:
-        text = "{value} came out, somebody says. That proves nothing: weigh the cylinder."
+        text = sentence("{value} came out, somebody says. That proves nothing: weigh the cylinder.")
         notes.say("recover.told", "Wait", text, TRADE, value=Amount(sheet.told.value, "mass"))
     else:
-        text = "Told {value}, weighed {weighed}: the scale counts."
+        text = sentence("Told {value}, weighed {weighed}: the scale counts.")
         notes.say("recover.told", "Holds", text, TRADE, value=Amount(sheet.told.value, "mass"), weighed=Amount(recovered, "mass"))
 
 
@@ -253,10 +260,10 @@ def _let_off(notes: Notes, context: StepContext) -> None:
     """Refrigerant is never let off on purpose; what went off stands in the record, and in the year's losses."""
     for act in context.job.acts.values():
         if act.kind == "lost" and act.reserved:
-            text = "Refrigerant is never let off into the air. Recover it."
+            text = sentence("Refrigerant is never let off into the air. Recover it.")
             notes.say("recover.let_off", "Stop", text, "environmental law nearly everywhere; local law prevails", role="hard")
         elif act.kind == "lost":
-            text = "Let off into the air: it is kept in the record and among the year's losses."
+            text = sentence("Let off into the air: it is kept in the record and among the year's losses.")
             notes.say("recover.let_off", "Open", text, "environmental law nearly everywhere; local law prevails")
 
 

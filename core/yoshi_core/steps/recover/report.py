@@ -4,7 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.recovery import Share
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Label, Message, headline, sentence
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import StepContext
@@ -17,14 +17,14 @@ def figures(
     recovered: float | None,
     share: Share | None,
     full: float | None,
-    full_source: str,
+    full_source: Label,
     unsure: float,
     context: StepContext,
 ) -> tuple[Figure, ...]:
     """What to expect, what came out, and its share of what belongs there and of the plate."""
     found = []
     if full is not None and expected is not None:
-        belongs = Term("", Amount(full, "mass"), f"belongs there, {full_source}")
+        belongs = Term("", Amount(full, "mass"), headline("belongs there, {source}", source=full_source))
         for which, value in zip(("low", "high"), expected, strict=True):
             terms = (
                 belongs,
@@ -34,7 +34,7 @@ def figures(
             found.append(
                 Figure(
                     f"expected_{which}",
-                    f"expect {'from' if which == 'low' else 'up to'}",
+                    sentence("expect from") if which == "low" else sentence("expect up to"),
                     Amount(value, "mass"),
                     Why((terms,), (), TRADE, "cylinder.fill"),
                 )
@@ -49,7 +49,7 @@ def figures(
     if share is not None and full is not None and recovered is not None:
         terms = (
             Term("", Amount(recovered, "mass"), "recovered"),
-            Term("÷", Amount(full, "mass"), f"belongs there, {full_source}"),
+            Term("÷", Amount(full, "mass"), headline("belongs there, {source}", source=full_source)),
             Term("=", Amount(share.share, "fraction"), "share"),
         )
         found.append(
@@ -63,7 +63,7 @@ def figures(
         found.append(
             Figure(
                 "missing",
-                "missing" if share.missing_kg >= 0 else "surplus",
+                sentence("missing") if share.missing_kg >= 0 else sentence("surplus"),
                 Amount(abs(share.missing_kg), "mass", unsure),
                 Why((terms,), (), "scale readings of this job", "recover.right_low"),
             )
@@ -90,8 +90,12 @@ def speed_ups(sheet: RecoverSheet, plate: Plate) -> tuple[Message, ...]:
     """The order of pulls and what makes them faster."""
     if sheet.way != "cylinder" or sheet.finished:
         return ()
-    first = "Liquid first, from the liquid side, straight into the cylinder; then vapour from both sides. Cores out, short wide hoses."
-    cold = "Keep the receiving cylinder cold, in ice or wet rags, and the source warm: fan on, crankcase heater on. Never a flame."
+    first = sentence(
+        "Liquid first, from the liquid side, straight into the cylinder; then vapour from both sides. Cores out, short wide hoses."
+    )
+    cold = sentence(
+        "Keep the receiving cylinder cold, in ice or wet rags, and the source warm: fan on, crankcase heater on. Never a flame."
+    )
     rows = [Message(first), Message(cold)]
     if plate.kind == "vrf":
         rows.append(Message("Set the maker's recovery mode first, or every closed valve keeps a room's worth."))

@@ -1,7 +1,7 @@
 """Mended: what Repair can show, and on what."""
 
-from yoshi_core.findings.message import Message, joined
-from yoshi_core.steps.claiming import Told, listed, lost, reopened, still_hit
+from yoshi_core.findings.message import Message, headline, joined
+from yoshi_core.steps.claiming import Told, lost, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 
 NO_FAULT = frozenset({"healthy", "undercharge"})
@@ -15,14 +15,14 @@ def claim(context: StepContext) -> Told:
         return told.say("not_in_question", Message("Nothing was to be mended."))
     if not repaired.done:
         return _nothing_done(told, context)
-    did = Message(f"{listed(repaired.parts)[:1].upper()}{listed(repaired.parts)[1:]} done." if repaired.parts else "Joints made new.")
+    did = headline("{parts:cap} done.", parts=repaired.parts) if repaired.parts else Message("Joints made new.")
     told.pro(context.step, did)
     if repaired.unknown:
-        why = Message(f"Why {listed(repaired.unknown)} failed is not known.")
+        why = headline("Why {parts} failed is not known.", parts=repaired.unknown)
         told.lacks(context.path("parts"), "why it failed")
         return told.say("not_yet", joined(did, why))
     if still_hit(context):
-        return told.say("not_yet", Message(f"It leaks at {listed(still_hit(context))}, and nothing was mended since."))
+        return told.say("not_yet", headline("It leaks at {places}, and nothing was mended since.", places=still_hit(context)))
     searched = context.handed.leak_search
     if searched is not None and searched.hits:
         return _after_a_leak(did, searched.hits, told, context)
@@ -41,7 +41,7 @@ def _nothing_done(told: Told, context: StepContext) -> Told:
     gone = lost(context)
     searched, found = context.handed.leak_search, context.handed.as_found
     if searched is not None and searched.leaking:
-        return told.say("not_yet", Message(f"It leaks at {listed(searched.leaking)}; nothing is mended yet."))
+        return told.say("not_yet", headline("It leaks at {places}; nothing is mended yet.", places=searched.leaking))
     if gone is not None:
         return told.say("not_yet", joined(gone[1], Message("Nothing is mended yet.")))
     if found is not None and found.lead not in {None, "healthy"}:
@@ -53,14 +53,14 @@ def _after_a_leak(did: Message, hits: tuple[str, ...], told: Told, context: Step
     held, searched = context.handed.pressure_hold, context.handed.leak_search
     clean = held is not None and held.joints == "clean" and not reopened(context, held.read_at)
     if clean or (searched is not None and not searched.leaking):
-        after = Message(f"It leaked at {listed(hits)}; clean there since.")
+        after = headline("It leaked at {places}; clean there since.", places=hits)
         told.pro("pressure_hold" if clean else "leak_search", after)
         return told.say("shown", joined(did, after))
     told.lacks("/steps/pressure_hold/runs/0/sheet/bubbles", "the place tested again")
     told.later("pressure_hold", context)
     if held is not None and reopened(context, held.read_at):
         told.awaits = "pressure_hold"  # it has to be held anew
-    return told.say("not_yet", joined(did, Message(f"It leaked at {listed(hits)}; not tested there since.")))
+    return told.say("not_yet", joined(did, headline("It leaked at {places}; not tested there since.", places=hits)))
 
 
 def _gone(did: Message, over: Message | None, told: Told, context: StepContext) -> Told:

@@ -2,6 +2,7 @@
 
 from yoshi_core.charge.oils import DRAWS_WATER, read_oil
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps.contract import Notes, StepContext
@@ -21,7 +22,7 @@ def judge_at_zero(sheet: RepairSheet, notes: Notes, context: StepContext) -> Non
         return
     notes.need(context.path("at_zero"), "this pipe is this unit's, and at zero", sheet.at_zero, hard=True)
     if sheet.at_zero is False:
-        text = "This pipe is not at zero, or not this unit's: neither cut it nor heat it."
+        text = sentence("This pipe is not at zero, or not this unit's: neither cut it nor heat it.")
         notes.say("repair.at_zero", "Stop", text, TRADE, role="hard")
 
 
@@ -40,22 +41,26 @@ def judge_joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> Non
     notes.need(context.path("both_open"), "both sides open before heat", sheet.both_open, hard=True)
     notes.need(context.path("fire_watch"), "extinguisher and fire watch", sheet.fire_watch, hard=True)
     if sheet.both_open is False:
-        text = "Never heat a closed pipe: what is trapped in it bursts out burning or poisonous. Open both sides to the air first."
+        text = sentence(
+            "Never heat a closed pipe: what is trapped in it bursts out burning or poisonous. Open both sides to the air first."
+        )
         notes.say("repair.trapped", "Stop", text, TRADE, role="hard")
     if sheet.fire_watch is False:
-        text = "No flame without an extinguisher at hand and somebody who watches. Local hot-work rules prevail."
+        text = sentence("No flame without an extinguisher at hand and somebody who watches. Local hot-work rules prevail.")
         notes.say("repair.fire", "Stop", text, TRADE, role="hard")
     if "brazed" not in sheet.joinings:
         return
     notes.need(context.path("nitrogen_flow"), "nitrogen while brazing", sheet.nitrogen_flow)
     if sheet.nitrogen_flow is False and sheet.capillary:
-        text = "Through a capillary nothing flows while you braze: fill it with nitrogen first and leave an end open."
+        text = sentence("Through a capillary nothing flows while you braze: fill it with nitrogen first and leave an end open.")
         notes.say("repair.nitrogen", "Open", text, TRADE)
     elif sheet.nitrogen_flow is False:
-        text = "Brazed without nitrogen, scale sits inside the pipe and ends in the valve: a fresh drier, and look at the screen."
+        text = sentence("Brazed without nitrogen, scale sits inside the pipe and ends in the valve: a fresh drier, and look at the screen.")
         met = sheet.drier in {"new", "suction_too"} and sheet.screen
         if met:
-            text = "Brazed without nitrogen: a fresh drier is in and the screen was looked at. Look at it once more after some days."
+            text = sentence(
+                "Brazed without nitrogen: a fresh drier is in and the screen was looked at. Look at it once more after some days."
+            )
         notes.say("repair.nitrogen", "Open" if met else "Wait", text, TRADE)
 
 
@@ -79,12 +84,26 @@ def judge_bottle(sheet: RepairSheet, notes: Notes, context: StepContext) -> None
         "test": Amount(test, "gauge_pressure"),
         "left": Amount(max(found.left_pa, 0.0), "gauge_pressure"),
     }
-    uses = "{flame} for the flame, {fill} for the test at {test}" + (", {breaks} for two breaks" if breaks else "")
     if found.left_pa < test:
-        text = f"The bottle does not last: it gives {{gives}} of nitrogen, and {uses} leave too little to reach the test. Bring another."
+        text = (
+            sentence(
+                "The bottle does not last: it gives {gives} of nitrogen, and {flame} for the flame, {fill} for the test at {test}, {breaks} for two breaks leave too little to reach the test. Bring another."
+            )
+            if breaks
+            else sentence(
+                "The bottle does not last: it gives {gives} of nitrogen, and {flame} for the flame, {fill} for the test at {test} leave too little to reach the test. Bring another."
+            )
+        )
         notes.tell("repair.bottle", "Wait", text, TRADE, amounts)
     else:
-        notes.tell("repair.bottle", "Holds", f"The bottle lasts: {uses}; {{left}} are left in it.", TRADE, amounts)
+        text = (
+            sentence(
+                "The bottle lasts: {flame} for the flame, {fill} for the test at {test}, {breaks} for two breaks; {left} are left in it."
+            )
+            if breaks
+            else sentence("The bottle lasts: {flame} for the flame, {fill} for the test at {test}; {left} are left in it.")
+        )
+        notes.tell("repair.bottle", "Holds", text, TRADE, amounts)
 
 
 def open_long(sheet: RepairSheet, notes: Notes, context: StepContext) -> bool:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from yoshi_core.charge.tubing import bore_m
 from yoshi_core.document.plate import PartAdded
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.result import StepResult
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext
@@ -76,24 +76,31 @@ def _name(row: PartReplaced) -> str:
 def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     for key, row in sheet.parts.items():
         name = _name(row)
-        notes.need(context.path("parts", key, "kind"), f"what kind of part {name} is", row.kind)
+        notes.need(context.path("parts", key, "kind"), headline("what {part} is", part=name), row.kind)
         if row.kind in MAJOR or row.again:
-            notes.need(context.path("parts", key, "failed_by"), f"why {name} failed", row.failed_by)
+            notes.need(context.path("parts", key, "failed_by"), headline("why {part} failed", part=name), row.failed_by)
         if row.failed_by == "unknown" or (row.again and row.failed_by is not None):
-            text = f"Why {name} failed stays open{' and it failed before' if row.again else ''}: read everything again at Verify, and come back once."
+            text = (
+                sentence("Why {name} failed stays open and it failed before: read everything again at Verify, and come back once.")
+                if row.again
+                else sentence("Why {name} failed stays open: read everything again at Verify, and come back once.")
+            )
+            short = None
             recovered = context.handed.recover
             if row.kind == "compressor" and recovered is not None and recovered.short is not None:
-                text += " It was short of charge, and that alone can do it."
-            notes.say("repair.cause", "Open", text, TRADE)
+                short = Message("It was short of charge, and that alone can do it.")
+            notes.say("repair.cause", "Open", joined(Message(text), short), TRADE, name=name)
         if row.used:
-            text = f"{name[0].upper()}{name[1:]} was used before: cleaned, blown through with nitrogen, its oil and refrigerant known, and tested before it goes in."
-            notes.say("repair.used", "Open", text, TRADE)
+            text = sentence(
+                "{name:cap} was used before: cleaned, blown through with nitrogen, its oil and refrigerant known, and tested before it goes in."
+            )
+            notes.say("repair.used", "Open", text, TRADE, name=name)
         if row.failed_by == "short":
-            text = f"{name[0].upper()}{name[1:]} failed of its charge: a leak search and the weighed charge belong to this repair."
-            notes.say("repair.cause_charge", "Open", text, TRADE)
+            text = sentence("{name:cap} failed of its charge: a leak search and the weighed charge belong to this repair.")
+            notes.say("repair.cause_charge", "Open", text, TRADE, name=name)
         if row.kind == "coil" and row.pressurized is False:
-            text = f"{name[0].upper()}{name[1:]} did not hiss when it was opened: new coils come under pressure. Test it alone before it goes in."
-            notes.say("repair.hiss", "Wait", text, TRADE)
+            text = sentence("{name:cap} did not hiss when it was opened: new coils come under pressure. Test it alone before it goes in.")
+            notes.say("repair.hiss", "Wait", text, TRADE, name=name)
     dirty = [_name(row) for row in sheet.parts.values() if row.failed_by == "contamination"]
     if dirty:
         _contaminated(dirty, sheet, notes, context)
@@ -101,15 +108,14 @@ def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
 
 def _contaminated(names: Sequence[str], sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     """What follows where a part failed of dirt or acid; said once, whatever failed of it."""
-    name = " and ".join(names)
-    name = name[0].upper() + name[1:]
+    name = tuple(names)
     if notes.need(context.path("acid_test"), "an acid test", sheet.acid_test) and sheet.acid_test and not _is_closed(context):
         notes.need(context.path("acid"), "what the acid test says", sheet.acid)
     if sheet.acid_test is False:
-        notes.say("repair.acid", "Wait", f"{name} failed of dirt or acid: test for acid before it is closed.", TRADE)
+        notes.say("repair.acid", "Wait", "{name:cap} failed of dirt or acid: test for acid before it is closed.", TRADE, name=name)
     if sheet.drier in {"new", "kept"}:
-        text = f"{name} failed of dirt or acid: a second drier in the suction line, taken out again when it is clean."
-        notes.say("repair.suction_drier", "Wait", text, TRADE)
+        text = sentence("{name:cap} failed of dirt or acid: a second drier in the suction line, taken out again when it is clean.")
+        notes.say("repair.suction_drier", "Wait", text, TRADE, name=name)
 
 
 def _is_closed(context: StepContext) -> bool:
@@ -133,9 +139,11 @@ def _drier(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         notes.need(context.path("drier_size"), "the drier's size", sheet.drier_size)
         if sheet.drier_way is False:
             flow = "bi-flow, for it runs both ways here" if context.plate.kind == "heat_pump" else "its arrow towards the metering device"
-            notes.say("repair.drier_way", "Stop", f"The drier sits the wrong way round: {flow}.", TRADE)
+            notes.say("repair.drier_way", "Stop", "The drier sits the wrong way round: {flow}.", TRADE, flow=flow)
         if sheet.drier_size is False:
-            text = "A drier smaller than the old one: fine only where the rating stamped on it covers this unit's load, else it chokes."
+            text = sentence(
+                "A drier smaller than the old one: fine only where the rating stamped on it covers this unit's load, else it chokes."
+            )
             notes.say("repair.drier_size", "Open", text, TRADE)
 
 
@@ -156,13 +164,20 @@ def _fittings(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
 def _orifice(fitted: str, notes: Notes, context: StepContext) -> None:
     wanted = context.plate.orifice
     if wanted is None:
-        text = f"Orifice {fitted} is fitted; the size the outdoor unit states is not on record, so that they match is not proven."
+        text = headline(
+            "Orifice {fitted} is fitted; the size the outdoor unit states is not on record, so that they match is not proven.",
+            fitted=fitted,
+        )
         notes.say("repair.orifice", "Open", text, TRADE)
     elif not _same_size(fitted, wanted):
-        text = f"Orifice {fitted} is fitted, the outdoor unit asks for {wanted}: superheat will never come right. Change it."
+        text = headline(
+            "Orifice {fitted} is fitted, the outdoor unit asks for {wanted}: superheat will never come right. Change it.",
+            fitted=fitted,
+            wanted=wanted,
+        )
         notes.say("repair.orifice", "Wait", text, TRADE)
     else:
-        notes.say("repair.orifice", "Holds", f"Orifice {fitted} is what the outdoor unit asks for.", TRADE)
+        notes.say("repair.orifice", "Holds", "Orifice {fitted} is what the outdoor unit asks for.", TRADE, fitted=fitted)
 
 
 def _same_size(one: str, other: str) -> bool:
@@ -175,10 +190,10 @@ def _same_size(one: str, other: str) -> bool:
 
 def _lines(sheet: RepairSheet, notes: Notes) -> None:
     if sheet.lines == "as_they_were":
-        text = "Lines kept from another refrigerant hold its oil: flush or replace them, and check their size for the new one."
+        text = sentence("Lines kept from another refrigerant hold its oil: flush or replace them, and check their size for the new one.")
         notes.say("repair.lines", "Wait", text, TRADE)
     elif sheet.lines == "washed":
-        text = (
+        text = sentence(
             "Washed out with the unit's own liquid: a new drier catches what that loosened, and the size is checked for this refrigerant."
         )
         notes.say("repair.lines", "Open", text, TRADE)
@@ -194,7 +209,7 @@ def _lines(sheet: RepairSheet, notes: Notes) -> None:
 def _hidden(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     for key, row in sheet.hidden.items():
         if notes.need(context.path("hidden", key, "label"), "the place soon out of reach", row.label) and row.label and not row.tested:
-            text = f"{row.label[0].upper()}{row.label[1:]} goes out of reach: test it before it closes, with nitrogen and bubbles."
+            text = headline("{label:cap} goes out of reach: test it before it closes, with nitrogen and bubbles.", label=row.label)
             notes.say("repair.hidden", "Wait", text, TRADE)
 
 
@@ -204,4 +219,4 @@ def _summary(sheet: RepairSheet) -> Message:
         done.append("drier")
     if sheet.cores:
         done.append("cores")
-    return Message(", ".join(done[:3]) if done else "what is replaced")
+    return headline("{done}", done=tuple(done[:3])) if done else Message("what is replaced")

@@ -6,8 +6,8 @@ from typing import Literal
 from yoshi_core import refrigerants
 from yoshi_core.charge.oils import differs, read_oil
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
-from yoshi_core.steps.claiming import listed
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.repair.sheet import RepairSheet
 from yoshi_core.units.display import Amount
@@ -22,11 +22,15 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
     if compressor or moved:
         notes.need(context.path("oil_out"), "the oil that came out", sheet.oil_out)
     if sheet.oil_out == "blown_out":
-        text = "Oil was blown out and not measured: how much to add cannot be worked out. Check the level by the maker's way before it runs long."
+        text = sentence(
+            "Oil was blown out and not measured: how much to add cannot be worked out. Check the level by the maker's way before it runs long."
+        )
         notes.say("repair.oil", "Wait" if compressor else "Open", text, TRADE)
         return None
     if sheet.oil_out == "unknown":
-        text = "What oil was in the old one is not known: the new one's own filling stands, ± what the circuit kept. Check the level by the maker's way."
+        text = sentence(
+            "What oil was in the old one is not known: the new one's own filling stands, ± what the circuit kept. Check the level by the maker's way."
+        )
         notes.say("repair.oil", "Open", text, TRADE)
         return None
     if sheet.oil_out == "measured" and not notes.need(context.path("oil_removed"), "how much oil came out", sheet.oil_removed):
@@ -40,11 +44,17 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
     minus = fsum(value_of(row.oil_inside) or 0.0 for row in sheet.parts.values())
     to_add = (value_of(sheet.oil_removed) or 0.0) + plus - minus - (value_of(sheet.oil_dye) or 0.0)
     amounts = {"value": Amount(abs(to_add), "oil_volume")}
-    grade = f" of {sheet.oil_grade}" if sheet.oil_grade else ""
     if to_add < 0.0:
         notes.tell("repair.oil", "Wait", "{value} too much oil: the new parts bring more than came out. Drain it first.", TRADE, amounts)
     else:
-        notes.tell("repair.oil", "Holds", f"{{value}}{grade} to add.", TRADE, amounts)
+        notes.tell(
+            "repair.oil",
+            "Holds",
+            sentence("{value} of {grade} to add.") if sheet.oil_grade else sentence("{value} to add."),
+            TRADE,
+            amounts,
+            {"grade": sheet.oil_grade or ""},
+        )
     _against_added(to_add, sheet, notes)
     return to_add
 
@@ -60,8 +70,10 @@ def _against_added(to_add: float, sheet: RepairSheet, notes: Notes) -> None:
         "limit": Amount(max(to_add, 0.0) + dye, "oil_volume"),
         "over": Amount(abs(added - to_add), "oil_volume"),
     }
-    text = f"{{value}} of oil went in{', the dye counted' if dye else ''}, where {{limit}} belong: {{over}} too {'much' if added > to_add else 'little'}."
-    notes.tell("repair.oil_added", "Open", text, TRADE, amounts)
+    much = sentence("{value} of oil went in, where {limit} belong: {over} too much.")
+    little = sentence("{value} of oil went in, where {limit} belong: {over} too little.")
+    counted = Message("The dye is counted.") if dye else None
+    notes.tell("repair.oil_added", "Open", joined(Message(much if added > to_add else little), counted), TRADE, amounts)
 
 
 def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
@@ -74,41 +86,49 @@ def judge_grade(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     path = context.path("oil_grade")
     typed = [*dict.fromkeys((fitted, *(str(dispute.value) for dispute in context.job.disputes if dispute.path == path)))]
     if len(typed) > 1:
-        text = f"Typed as {listed(typed)}. One oil is in it: read it off the compressor, and choose."
+        text = headline("Typed as {typed}. One oil is in it: read it off the compressor, and choose.", typed=tuple(typed))
         notes.say("repair.oil_kind", "Wait", text, TRADE)
         return
     if sheet.oil_named:
-        notes.say("repair.oil_kind", "Holds", f"{fitted} is what the compressor names.", TRADE)
+        notes.say("repair.oil_kind", "Holds", "{fitted} is what the compressor names.", TRADE, fitted=fitted)
         return
     if wanted:
         _against_plate(fitted, wanted, differs(fitted, wanted), notes, context)
         return
     kind, name = read_oil(fitted).kind, context.plate.refrigerant
     if context.plate.electric:
-        text = f"An electric compressor takes the oil named on it alone, for the oil insulates its windings: read it there before {fitted} goes in."
+        text = headline(
+            "An electric compressor takes the oil named on it alone, for the oil insulates its windings: read it there before {fitted} goes in.",
+            fitted=fitted,
+        )
         notes.say("repair.oil_kind", "Wait", text, TRADE)
     elif kind is None:
         notes.say(
             "repair.oil_kind",
             "Open",
-            f"{fitted} does not say what kind of oil it is: POE, PVE, PAG or mineral. Read it off the compressor.",
+            "{fitted} does not say what kind of oil it is: POE, PVE, PAG or mineral. Read it off the compressor.",
             TRADE,
+            fitted=fitted,
         )
     elif name is not None and refrigerants.is_known(name) and kind not in {read_oil(oil).kind for oil in refrigerants.get(name).oils}:
-        text = f"{kind} is not an oil {name} usually runs with. Read it off the compressor."
+        text = headline("{kind} is not an oil {name} usually runs with. Read it off the compressor.", kind=kind, name=name)
         notes.say("repair.oil_kind", "Wait", text, TRADE)
 
 
 def _against_plate(fitted: str, wanted: str, how: Literal["kind", "grade", "not_known"] | None, notes: Notes, context: StepContext) -> None:
     electric = bool(context.plate.electric)
     if how == "kind":
-        text = f"{fitted} is another kind of oil than the {wanted} on record. It does not go in."
+        text = headline("{fitted} is another kind of oil than the {wanted} on record. It does not go in.", fitted=fitted, wanted=wanted)
         notes.say("repair.oil_kind", "Stop", text, TRADE)
     elif how == "grade":
-        text = f"{fitted} is another grade than the {wanted} on record. Take the one that is named."
+        text = headline("{fitted} is another grade than the {wanted} on record. Take the one that is named.", fitted=fitted, wanted=wanted)
         notes.say("repair.oil_kind", "Stop" if electric else "Wait", text, TRADE)
     elif how == "not_known":
-        text = f"Whether {fitted} is the {wanted} on record cannot be told by their names. Read it off the compressor."
+        text = headline(
+            "Whether {fitted} is the {wanted} on record cannot be told by their names. Read it off the compressor.",
+            fitted=fitted,
+            wanted=wanted,
+        )
         notes.say("repair.oil_kind", "Wait" if electric else "Open", text, TRADE)
     else:
-        notes.say("repair.oil_kind", "Holds", f"{fitted} is the oil on record.", TRADE)
+        notes.say("repair.oil_kind", "Holds", "{fitted} is the oil on record.", TRADE, fitted=fitted)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import BeforeAfter
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle
@@ -50,7 +50,7 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
         return None
     value, limit = Amount(inside, "mass"), Amount(plan, "mass")
     if sheet.sight_glass == "clear":
-        text = "{value} are in with the glass clear at load; {limit} were expected in the end."
+        text = sentence("{value} are in with the glass clear at load; {limit} were expected in the end.")
         notes.say("retrofit.glass", "Holds", text, TRADE, value=value, limit=limit, role="glass")
         return None
     if sheet.sight_glass != "bubbles":
@@ -58,10 +58,12 @@ def to_the_glass(sheet: VerifySheet, points: Sequence[Point], weighed: Weighed, 
     most = (1.0 + context.profile.value("trim.cap_share")) * plan
     step = min(context.profile.value("trim.step_share") * plan, most - inside)
     if step <= context.profile.value("scale.limit"):
-        text = "{value} are in, {limit} were expected, and the glass still bubbles. The charge is not the fault: stop and look for what is starving it."
+        text = sentence(
+            "{value} are in, {limit} were expected, and the glass still bubbles. The charge is not the fault: stop and look for what is starving it."
+        )
         notes.say("retrofit.glass", "Stop", text, TRADE, value=value, limit=limit)
         return TrimStep(0.0, True, "trim.cap", None, False)
-    text = "{value} are in and the glass bubbles: add {step}, let it settle, look again. {limit} are expected in the end."
+    text = sentence("{value} are in and the glass bubbles: add {step}, let it settle, look again. {limit} are expected in the end.")
     notes.say("trim.step", "Wait", text, TRADE, value=value, limit=limit, step=Amount(step, "mass"), role="step")
     return TrimStep(step, False, "trim.step", None, True)
 
@@ -102,7 +104,7 @@ def before_notes(change: Change | None, points: Sequence[Point], context: StepCo
         before, after = value_of(getattr(sheet, name, None)), value_of(getattr(points[-1].reading, name))
         if before is not None and after is not None and abs(before - after) > APART_K:
             amounts = {"before": Amount(before, "temperature"), "after": Amount(after, "temperature")}
-            notes.append(Message(f"{label[0].upper()}{label[1:]} was {{before}} before and is {{after}} now: compare with care.", amounts))
+            notes.append(Message("{label:cap} was {before} before and is {after} now: compare with care.", amounts, {"label": label}))
     recovered = context.handed.recover
     full = change.present.full_kg
     if recovered is not None and recovered.recovered_kg is not None and full and recovered.recovered_kg < FULL_SHARE * full:

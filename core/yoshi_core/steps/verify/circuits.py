@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.trim import TrimStep
 from yoshi_core.steps.contract import Notes, StepContext
@@ -38,13 +39,15 @@ def decide(
     amounts = {"small": Amount(small, "mass"), "large": Amount(large, "mass"), "add": Amount(add, "mass")}
     if held and worth is not None and worth.tolerance_kg > difference:
         amounts |= {"tolerance": Amount(worth.tolerance_kg, "mass"), "difference": Amount(difference, "mass")}
-        text = "Which circuit this is, the reading cannot tell: its tolerance is worth {tolerance}, and the plates differ by {difference}."
+        text = sentence(
+            "Which circuit this is, the reading cannot tell: its tolerance is worth {tolerance}, and the plates differ by {difference}."
+        )
         notes.tell("verify.which_circuit", "Open", text, TRADE, amounts)
     elif held:
-        text = "It runs right on {small}: this is the smaller circuit. Mark it, and the other one with {large}."
+        text = sentence("It runs right on {small}: this is the smaller circuit. Mark it, and the other one with {large}.")
         notes.tell("verify.which_circuit", "Holds", text, TRADE, amounts, role="which_circuit")
     elif step is not None and step.short_share is not None and step.short_share * weighed.plan_kg >= HALF * difference:
-        text = "It answers like the larger circuit: {large} is its plate. Add {add} and read again; then mark both."
+        text = sentence("It answers like the larger circuit: {large} is its plate. Add {add} and read again; then mark both.")
         notes.reasons[:] = [reason for reason in notes.reasons if reason.role != "step"]  # never two amounts at once
         notes.tell("verify.which_circuit", "Wait", text, TRADE, amounts)
         return replace(step, mass_kg=add)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.result import Waiting
 from yoshi_core.findings.verdict import Caution
 from yoshi_core.profile.profile import TRADE
@@ -18,10 +18,10 @@ from yoshi_core.steps.waits import waiting
 from yoshi_core.units.display import Amount
 
 PREPARED = (
-    ("filter_ok", "air filter", "The air filter is not clean: change it and let the unit run before judging the charge."),
-    ("coils_ok", "coils and fans", "Coils or fans are not right: mend that first. Charge must not hide another fault."),
-    ("doors_ok", "doors and vents", "Doors or vents are not right: set them as in use and let it run again."),
-    ("load_ok", "its load", "It does not run at its usual load: what it shows now is not what it does at work."),
+    ("filter_ok", "air filter", sentence("The air filter is not clean: change it and let the unit run before judging the charge.")),
+    ("coils_ok", "coils and fans", sentence("Coils or fans are not right: mend that first. Charge must not hide another fault.")),
+    ("doors_ok", "doors and vents", sentence("Doors or vents are not right: set them as in use and let it run again.")),
+    ("load_ok", "its load", sentence("It does not run at its usual load: what it shows now is not what it does at work.")),
 )
 DOORS = frozenset({"reach_in", "receiver", "vehicle"})
 LOADS = frozenset({"reach_in", "receiver"})
@@ -66,7 +66,7 @@ def _plan_left(notes: Notes, context: StepContext) -> None:
     mine = context.account.moved_kg(context.ids())
     if weighed.goal_kg is None or not inside or mine < 0.0 or weighed.goal_kg - inside <= weighed.tolerance_kg:
         return
-    text = "{value} of the plan are still to go in. Weigh them in first: readings judge the charge after that."
+    text = sentence("{value} of the plan are still to go in. Weigh them in first: readings judge the charge after that.")
     amounts = {"value": Amount(weighed.goal_kg - inside, "mass"), "limit": Amount(weighed.tolerance_kg, "mass")}
     notes.tell("verify.plan_left", "Wait", text, "total less what is inside", amounts, role="condition")
 
@@ -108,7 +108,11 @@ def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting 
     source = context.profile.source("verify.settle")
     if seconds >= limit:
         return None
-    text = "It was read {value} after the step; it settles for {limit}. Read again." if after else "It settles for {limit} after the step."
+    text = (
+        sentence("It was read {value} after the step; it settles for {limit}. Read again.")
+        if after
+        else sentence("It settles for {limit} after the step.")
+    )
     notes.tell("verify.settle", "Wait", text, source, amounts, role="clock")
     return _until(last.changed_at, limit, "the next reading", context)
 
@@ -133,12 +137,13 @@ def _steady(method: Judge, points: list[Point], notes: Notes, context: StepConte
         notes.say(
             "verify.steady",
             "Wait",
-            f"It still moves: {what} went from {{first}} to {{value}} with no change of charge. {{limit}} is steady. Read again.",
+            "It still moves: {what} went from {first} to {value} with no change of charge. {limit} is steady. Read again.",
             context.profile.source("verify.steady"),
             first=Amount(first, "temperature_delta"),
             value=Amount(second, "temperature_delta"),
             limit=Amount(limit, "temperature_delta"),
             role="condition",
+            what=what,
         )
 
 
@@ -149,7 +154,9 @@ def judge_valves(sheet: VerifySheet, notes: Notes, context: StepContext) -> None
     if any(is_read(row) for row in sheet.readings.values()):
         notes.need(f"/acts/a{len(context.job.acts) + 1}/kind", "the valves opened again", None)
         return
-    text = "The charge is still shut in. Never start the compressor against shut valves: open the liquid valve, then the suction valve."
+    text = sentence(
+        "The charge is still shut in. Never start the compressor against shut valves: open the liquid valve, then the suction valve."
+    )
     notes.say("verify.shut_valves", "Stop", text, TRADE, role="hard")
 
 
@@ -172,6 +179,8 @@ def cautions(method: Judge, taking_out: bool) -> tuple[Caution, ...]:
     if method == "superheat":
         found.append(Caution("slugging", Message("Add in small steps, throttled: liquid can break a compressor.")))
     if taking_out:
-        text = "Taking charge out needs a recovery cylinder with room, on the scale, before the valve is opened. Nothing is vented."
+        text = sentence(
+            "Taking charge out needs a recovery cylinder with room, on the scale, before the valve is opened. Nothing is vented."
+        )
         found.append(Caution("cylinder.ready", Message(text)))
     return tuple(found)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import fsum
 
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import CauseRow, NextCheck
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
@@ -84,8 +84,8 @@ def hand_over(running: Running, points: list[Point], plan_kg: float | None, note
     if not notes.speaks("not_the_charge", "Stop"):
         return HandedOver()
     if running.missing:
-        text = f"For a ranking of causes this reading lacks: {', '.join(NEEDED.get(name, name) for name in running.missing)}."
-        return HandedOver(notes=(Message(text),))
+        lacking = tuple(NEEDED.get(name, name) for name in running.missing)
+        return HandedOver(notes=(headline("For a ranking of causes this reading lacks: {lacking}.", lacking=lacking),))
     last = next((point for point in reversed(points) if point.speaks), None)
     return HandedOver() if running.ranking is None or last is None else _told(running.ranking, last, plan_kg)
 
@@ -94,6 +94,8 @@ def _told(found: Ranking, last: Point, plan_kg: float | None) -> HandedOver:
     if last.inside_kg is None or plan_kg is None:
         return HandedOver(found.rows(), found.check_row())
     kept = tuple(row for row in found.rows() if row.id not in CHARGE)
-    text = "Charge is left out of the causes: {inside} were weighed in, the plan is {plan}. If all else is right, doubt the plan: plate and line."
+    text = sentence(
+        "Charge is left out of the causes: {inside} were weighed in, the plan is {plan}. If all else is right, doubt the plan: plate and line."
+    )
     note = Message(text, {"inside": Amount(last.inside_kg, "mass"), "plan": Amount(plan_kg, "mass")})
     return HandedOver(kept, found.check_row(), (note, *found.remarks))

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Verdict, worst
@@ -145,7 +145,7 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
         return None
     broken = targets.refusals(wet, dry, profile)
     if broken:
-        text = "Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather."
+        text = sentence("Superheat cannot judge the charge today. Weigh it in, use the unit's own chart, or come back in other weather.")
         notes.say("target.applies", "Wait", text, profile.source("target.wet_bulb_low"), role="no_method")
         notes.reasons.extend(refusal_reason(refusal, profile.source(refusal.rule_id)) for refusal in broken)
         return None
@@ -155,20 +155,33 @@ def _target(method: Judge, sheet: VerifySheet, point: Point, notes: Notes, conte
 
 
 def _judge_weight(weighed: Weighed, sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
-    why = "in heating" if sheet.mode == "heating" else "for this kind of system"
+    heating = sheet.mode == "heating"
     if weighed.inside_kg is None:
         notes.need("/steps/weigh_in/runs/0/sheet/draws/d1/gross_end", "the weighed charge", None)
         return
     charged = context.claims.get("charged")
     standing = "not_yet" if charged is None else charged.standing
     if standing == "shown":
-        text = f"Weight is the proof {why}; {{value}} are in."
+        text = (
+            sentence("Weight is the proof in heating; {value} are in.")
+            if heating
+            else sentence("Weight is the proof for this kind of system; {value} are in.")
+        )
         notes.say("verify.by_weight", "Holds", text, TRADE, value=Amount(context.account.balance.low_kg, "mass"))
     elif standing == "answered_for":
-        text = f"Weight is the proof {why}. It was not all weighed; somebody answers for it."
+        text = (
+            sentence("Weight is the proof in heating. It was not all weighed; somebody answers for it.")
+            if heating
+            else sentence("Weight is the proof for this kind of system. It was not all weighed; somebody answers for it.")
+        )
         notes.say("verify.by_weight", "Open", text, TRADE)
     else:
-        notes.say("verify.by_weight", "Wait", f"Weight is the proof {why}, and the charge is not shown right yet.", TRADE)
+        text = (
+            sentence("Weight is the proof in heating, and the charge is not shown right yet.")
+            if heating
+            else sentence("Weight is the proof for this kind of system, and the charge is not shown right yet.")
+        )
+        notes.say("verify.by_weight", "Wait", text, TRADE)
 
 
 def _otherwise(notes: Notes, method: Judge) -> Otherwise:
@@ -178,13 +191,13 @@ def _otherwise(notes: Notes, method: Judge) -> Otherwise:
     if method == "weight":
         return Otherwise(Message("Proven by weight."))
     if at_the_edge(notes):
-        return Otherwise(headline(f"The weighed charge stands; {method} is at its edge."))
-    return Otherwise(headline(f"{method.capitalize()} proves the charge."))
+        return Otherwise(headline("The weighed charge stands; {method} is at its edge.", method=method))
+    return Otherwise(headline("{method:cap} proves the charge.", method=method))
 
 
 def _summary(verdict: Verdict, points: list[Point], method: Judge, to_glass: bool) -> Message:
     if method == "weight":
-        return Message("to the glass" if to_glass else "by weight")
+        return Message(sentence("to the glass") if to_glass else sentence("by weight"))
     if not points:
         return Message("after the run-in")
     speaking = [point for point in points if point.speaks]
@@ -192,4 +205,4 @@ def _summary(verdict: Verdict, points: list[Point], method: Judge, to_glass: boo
     value = None if state is None else state.subcooling_k if method == "subcooling" else state.superheat_k
     if value is None:
         return Message("readings wanted")
-    return headline(f"{verdict.word} · {method} {{value}}", value=Amount(value, "temperature_delta"))
+    return headline("{word} · {method} {value}", value=Amount(value, "temperature_delta"), word=verdict.word, method=method)

@@ -1,6 +1,7 @@
 """One reading of the running unit against its target: what cannot be, what is another fault, and the step where it is the charge."""
 
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.profile.rules import TITLE_24
 from yoshi_core.running.targets import Judge, Target
@@ -14,7 +15,7 @@ from yoshi_core.steps.weigh_in.handed import Weighed
 from yoshi_core.units.display import Amount
 
 LIQUID_SLACK_K = 1.5
-EDGE = " That is less than the probes can be wrong: the weighed charge stands. Another probe would tell."
+EDGE = Message("That is less than the probes can be wrong: the weighed charge stands. Another probe would tell.")
 DIAGNOSIS = "ranking of causes learned on the practice rig, a model"
 
 
@@ -41,16 +42,21 @@ def judge_point(
     change = context.handed.plan_change
     close = abs(last.off_k) <= _close_k(last, change is not None, context)
     edge = not inside_band and change is None and _at_the_edge(last, side.uncertainty_k, weighed, context)
-    word = "inside" if inside_band else "outside"
+    said = Message(
+        sentence("{method:cap} {value} is inside {limit}, tolerance {tolerance}.")
+        if inside_band
+        else sentence("{method:cap} {value} is outside {limit}, tolerance {tolerance}.")
+    )
     notes.say(
         rule,
         "Holds" if inside_band else "Open" if edge else "Wait",
-        f"{method.capitalize()} {{value}} is {word} {{limit}}, tolerance {{tolerance}}.{EDGE if edge else ''}",
+        joined(said, EDGE if edge else None),
         profile.source(rule),
         value=Amount(value, "temperature_delta", side.uncertainty_k),
         limit=Amount(target.value_k, "temperature_delta"),
         tolerance=Amount(target.tolerance_k, "temperature_delta"),
         role="edge" if edge else "remark" if inside_band else "outside",
+        method=method,
     )
     if method == "subcooling" and not _valve_sane(point.state.superheat_k, value, target, notes, context):
         return None
@@ -74,8 +80,15 @@ def _closer(method: Judge, judged: list[Judging], weighed: Weighed, notes: Notes
     step = next_step(method, judged, weighed, apart, context)
     least = context.profile.value("scale.limit")
     if step is not None and (step.reason == "trim.cap" or (step.limited and abs(step.mass_kg) < least)):
-        part = "another orifice" if method == "superheat" else "the valve and both coils' air"
-        text = f"{{value}} are in, the most that trimming may add to the plan, and {method} is inside its band, not on its target: look at {part}, not at the charge."
+        text = (
+            sentence(
+                "{value} are in, the most that trimming may add to the plan, and superheat is inside its band, not on its target: look at another orifice, not at the charge."
+            )
+            if method == "superheat"
+            else sentence(
+                "{value} are in, the most that trimming may add to the plan, and subcooling is inside its band, not on its target: look at the valve and both coils' air, not at the charge."
+            )
+        )
         notes.say("retrofit.cap", "Open", text, TRADE, value=Amount(judged[-1].charge_kg, "mass"))
     if step is None or step.stop or abs(step.mass_kg) < least:
         return None
@@ -105,12 +118,13 @@ def _other_cause(running: Running, inside_band: bool, notes: Notes, context: Ste
     if running.others < limit:
         return False
     amounts = {"value": Amount(running.others, "fraction"), "limit": Amount(limit, "fraction")}
+    words = {"leader": running.leader}
     if inside_band:
-        text = f"The charge is judged right, and yet the readings look like another fault: {running.leader}. Look at it before leaving."
-        notes.tell("verify.other_cause", "Open", text, DIAGNOSIS, amounts)
+        text = sentence("The charge is judged right, and yet the readings look like another fault: {leader}. Look at it before leaving.")
+        notes.tell("verify.other_cause", "Open", text, DIAGNOSIS, amounts, words)
     else:
-        text = f"The readings fit another fault better than the charge: {running.leader}. Look there first: charge must not hide it."
-        notes.tell("trim.other_cause", "Stop", text, DIAGNOSIS, amounts, role="not_the_charge")
+        text = sentence("The readings fit another fault better than the charge: {leader}. Look there first: charge must not hide it.")
+        notes.tell("trim.other_cause", "Stop", text, DIAGNOSIS, amounts, words, role="not_the_charge")
     return not inside_band
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.findings.verdict import Role, Word
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
@@ -23,7 +24,12 @@ VENT_FROM_K = 70.0 * FAHRENHEIT_K + ZERO_FAHRENHEIT_K
 HUMID_FROM = 0.4
 AIR_KINDS = frozenset({"heat_pump", "split", "packaged", "ductless", "vrf"})
 SPEEDS = frozenset({"ductless", "vrf"})
-LOOK = " The charge is not trimmed by it: look for the cause."
+LOOK = Message("The charge is not trimmed by it: look for the cause.")
+OVER_AIR = sentence("Condensing is {value} over the air, usual is {low} to {high}, give or take {slack}.")
+OTHER_OVER_AIR = sentence("In the other mode: condensing is {value} over the air, usual is {low} to {high}, give or take {slack}.")
+UNDER_BOX = sentence("Evaporating is {value} under the box, usual is {low} to {high}, give or take {slack}.")
+CHILLED = sentence("Chilled water leaves {value} over evaporating, at most {limit} is usual.")
+WARMED = sentence("Condensing is {value} over the water that leaves, at most {limit} is usual.")
 
 
 @dataclass(frozen=True)
@@ -39,11 +45,11 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
     kind = context.plate.kind
     other = next(reversed(list(sheet.other_mode.values())), None)
     if kind == "heat_pump" and other is not None and _read(other):
-        _air("heating" if sheet.mode == "cooling" else "cooling", other, "In the other mode: ", notes, context)
+        _air("heating" if sheet.mode == "cooling" else "cooling", other, True, notes, context)
     elif kind == "heat_pump" and sheet.readings:
-        text = "Only one mode was run. A fault that shows in the other, a check valve or its metering, is not seen: run it too."
+        text = sentence("Only one mode was run. A fault that shows in the other, a check valve or its metering, is not seen: run it too.")
         if sheet.both_modes:
-            text = "It ran in the other mode too, and nothing was read there: that shows no fault and no health. Read it there."
+            text = sentence("It ran in the other mode too, and nothing was read there: that shows no fault and no health. Read it there.")
         notes.say("verify.both_modes", "Open", text, TRADE)
     if kind == "receiver":
         _glass(sheet, notes, context)
@@ -52,7 +58,7 @@ def judge_kind(sheet: VerifySheet, points: list[Point], notes: Notes, context: S
         return
     coils = coils_of(reading, context)
     if kind in AIR_KINDS and (sheet.mode == "heating" or kind in SPEEDS):
-        _air(sheet.mode or "cooling", reading, "", notes, context)
+        _air(sheet.mode or "cooling", reading, False, notes, context)
     if kind in AIR_KINDS and sheet.mode != "heating":
         _split(reading, notes, context)
     _drawn(reading, notes, context)
@@ -69,7 +75,7 @@ def _read(reading: VerifyReading) -> bool:
     return any(entry is not None for entry in (reading.suction_pressure, reading.liquid_pressure, reading.true_suction))
 
 
-def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: StepContext) -> None:
+def _air(mode: str, reading: VerifyReading, lead: bool, notes: Notes, context: StepContext) -> None:
     """Coils of an air-to-air unit against their bands, in the mode it runs; heating makes the vapour port the high side."""
     value, coils = context.profile.value, coils_of(reading, context)
     outdoor = value_of(reading.outdoor)
@@ -80,14 +86,18 @@ def _air(mode: str, reading: VerifyReading, lead: str, notes: Notes, context: St
         return
     if coils.condensing_k is not None and outdoor is not None:
         low, high = value("coil.cooling_over_low"), value("coil.cooling_over_high")
-        _band(rule, f"{lead}Condensing is {{value}} over the air", coils.condensing_k - outdoor, low, high, notes, context, out)
+        text = OTHER_OVER_AIR if lead else OVER_AIR
+        _band(rule, text, coils.condensing_k - outdoor, low, high, notes, context, out)
     if coils.evaporating_k is not None:
         low, high = value("coil.cooling_evaporating_low"), value("coil.cooling_evaporating_high")
         inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
         amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
-        tail = "." if inside else f".{LOOK}"
-        text = f"{lead}Evaporating is at {{value}}, usual is {{low}} to {{high}}{tail}"
-        notes.tell(f"{rule}_evaporating", "Holds" if inside else out, text, TRADE, amounts, role="thumb")
+        said = Message(
+            sentence("In the other mode: evaporating is at {value}, usual is {low} to {high}.")
+            if lead
+            else sentence("Evaporating is at {value}, usual is {low} to {high}.")
+        )
+        notes.tell(f"{rule}_evaporating", "Holds" if inside else out, joined(said, None if inside else LOOK), TRADE, amounts, role="thumb")
 
 
 def _split(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
@@ -98,7 +108,7 @@ def _split(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     value = context.profile.value
     humid = 0.0 if reading.return_wet_bulb is not None else value("coil.split_humid")
     _band(
-        "verify.split", "The air split is {value}", returned - supply, value("coil.split_low") - humid, value("coil.split_high") + humid, notes, context, "Open", "sign",
+        "verify.split", sentence("The air split is {value}, usual is {low} to {high}, give or take {slack}."), returned - supply, value("coil.split_low") - humid, value("coil.split_high") + humid, notes, context, "Open", "sign",
     )  # fmt: skip
 
 
@@ -110,8 +120,8 @@ def _drawn(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     share, low, high = reading.amps.value / rated, context.profile.value("coil.amps_low"), context.profile.value("coil.amps_high")
     inside = low - 1e-9 <= share <= high + 1e-9
     amounts = {name: Amount(figure, "fraction") for name, figure in (("value", share), ("low", low), ("high", high))}
-    text = f"The compressor draws {{value}} of its rated current, usual is {{low}} to {{high}}{'.' if inside else f'.{LOOK}'}"
-    notes.tell("verify.drawn", "Holds" if inside else "Open", text, TRADE, amounts, role="sign")
+    said = joined(Message("The compressor draws {value} of its rated current, usual is {low} to {high}."), None if inside else LOOK)
+    notes.tell("verify.drawn", "Holds" if inside else "Open", said, TRADE, amounts, role="sign")
 
 
 def _rated_as_found(context: StepContext) -> float | None:
@@ -119,7 +129,7 @@ def _rated_as_found(context: StepContext) -> float | None:
     return value_of(record.runs[-1].sheet.rated_amps) if record is not None and record.runs else None
 
 
-def _heating(rule: str, lead: str, out: Word, reading: VerifyReading, notes: Notes, context: StepContext) -> None:
+def _heating(rule: str, lead: bool, out: Word, reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     """The vapour port is the high side then; the true suction says what the outdoor coil does."""
     value = context.profile.value
     outdoor, returned = value_of(reading.outdoor), value_of(reading.return_air)
@@ -127,17 +137,35 @@ def _heating(rule: str, lead: str, out: Word, reading: VerifyReading, notes: Not
     if hot is not None and returned is not None and outdoor is not None:
         shift = value("coil.heating_shift") * (outdoor - value("coil.heating_at"))
         low, high = value("coil.heating_over_low") + shift, value("coil.heating_over_high") + shift
-        _band(rule, f"{lead}Condensing is {{value}} over return air", hot - returned, low, high, notes, context, out)
+        text = (
+            sentence("In the other mode: condensing is {value} over return air, usual is {low} to {high}, give or take {slack}.")
+            if lead
+            else sentence("Condensing is {value} over return air, usual is {low} to {high}, give or take {slack}.")
+        )
+        _band(rule, text, hot - returned, low, high, notes, context, out)
     cold = _mean(value_of(reading.true_suction), EVAPORATOR_DEW_SHARE, context)
     if cold is None or outdoor is None:
         return
     low, high = value("coil.heating_under_low"), value("coil.heating_under_high")
     if outdoor - cold < low - 1e-9:
         amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", outdoor - cold), ("low", low), ("high", high))}
-        text = f"{lead}Evaporating is only {{value}} under the outdoor air, usual is {{low}} to {{high}}: high suction, the outdoor valve floods."
+        text = sentence(
+            sentence(
+                "In the other mode: evaporating is only {value} under the outdoor air, usual is {low} to {high}: high suction, the outdoor valve floods."
+            )
+            if lead
+            else sentence(
+                "Evaporating is only {value} under the outdoor air, usual is {low} to {high}: high suction, the outdoor valve floods."
+            )
+        )
         notes.tell("verify.floods", "Wait", text, TRADE, amounts, role="outside_other" if lead else "outside")
         return
-    _band("verify.under_outdoor", f"{lead}Evaporating is {{value}} under the outdoor air", outdoor - cold, low, high, notes, context, out)
+    text = (
+        sentence("In the other mode: evaporating is {value} under the outdoor air, usual is {low} to {high}, give or take {slack}.")
+        if lead
+        else sentence("Evaporating is {value} under the outdoor air, usual is {low} to {high}, give or take {slack}.")
+    )
+    _band("verify.under_outdoor", text, outdoor - cold, low, high, notes, context, out)
 
 
 def coils_of(reading: VerifyReading, context: StepContext) -> Coils:
@@ -174,8 +202,7 @@ def _band(
     inside = low - slack - 1e-9 <= value <= high + slack + 1e-9
     word: Word = "Holds" if inside else outside
     amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high), ("slack", slack))}
-    tail = "." if inside else f".{LOOK}"
-    notes.tell(rule, word, f"{text}, usual is {{low}} to {{high}}, give or take {{slack}}{tail}", TRADE, amounts, role=role)
+    notes.tell(rule, word, joined(Message(text), None if inside else LOOK), TRADE, amounts, role=role)
 
 
 def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:
@@ -183,10 +210,10 @@ def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context:
     value = context.profile.value
     if box is not None and coils.evaporating_k is not None:
         low, high = value(f"coil.{name}_under_low"), value(f"coil.{name}_under_high")
-        _band("verify.under_box", "Evaporating is {value} under the box", box - coils.evaporating_k, low, high, notes, context)
+        _band("verify.under_box", UNDER_BOX, box - coils.evaporating_k, low, high, notes, context)
     if air is not None and coils.condensing_k is not None:
         low, high = value(f"coil.{name}_over_low"), value(f"coil.{name}_over_high")
-        _band("verify.over_air", "Condensing is {value} over the air", coils.condensing_k - air, low, high, notes, context)
+        _band("verify.over_air", OVER_AIR, coils.condensing_k - air, low, high, notes, context)
 
 
 def _glass(sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
@@ -196,7 +223,7 @@ def _glass(sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
     elif sheet.sight_glass == "empty":
         notes.say("verify.glass", "Wait", "No liquid passes the glass: far too little is in, or it is pumped down.", TRADE)
     elif sheet.sight_glass == "bubbles":
-        text = (
+        text = sentence(
             "Bubbles in the glass: short, or it flashes before the glass. Judge it at load and after a defrost, then the receiver's level."
         )
         notes.say("verify.glass", "Wait", text, TRADE)
@@ -226,10 +253,12 @@ def _vent(reading: VerifyReading, notes: Notes, context: StepContext) -> None:
     most += value("vehicle.vent_humid") * 10.0 * max((humid or HUMID_FROM) - HUMID_FROM, 0.0)
     amounts = {"value": Amount(vent, "temperature"), "limit": Amount(most, "temperature"), "outdoor": Amount(outdoor, "temperature")}
     if vent <= most + 1e-9:
-        text = "The vents blow {value} at {outdoor} outdoors, under {limit}: windows open, vents centred, rear on."
+        text = sentence("The vents blow {value} at {outdoor} outdoors, under {limit}: windows open, vents centred, rear on.")
         notes.tell("verify.vent", "Holds", text, TRADE, amounts, role="thumb")
     else:
-        text = "The vents blow {value} at {outdoor} outdoors, over the {limit} that is usual. The weighed charge stands: look at air, doors and fans."
+        text = sentence(
+            "The vents blow {value} at {outdoor} outdoors, over the {limit} that is usual. The weighed charge stands: look at air, doors and fans."
+        )
         notes.tell("verify.vent", "Wait", text, TRADE, amounts, role="thumb")
 
 
@@ -238,26 +267,25 @@ def _vehicle_gauges(reading: VerifyReading, coils: Coils, notes: Notes, context:
     value, outdoor = context.profile.value, value_of(reading.outdoor)
     if coils.condensing_k is not None and outdoor is not None:
         low, high = value("vehicle.over_low"), value("vehicle.over_high")
-        _band("verify.vehicle_head", "Condensing is {value} over the air", coils.condensing_k - outdoor, low, high, notes, context)
+        _band("verify.vehicle_head", OVER_AIR, coils.condensing_k - outdoor, low, high, notes, context)
     if coils.evaporating_k is not None:
         low, high = value("vehicle.evaporating_low"), value("vehicle.evaporating_high")
         inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
         amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
-        text = f"Evaporating is at {{value}}, usual is {{low}} to {{high}}.{'' if inside else LOOK}"
-        notes.tell("verify.vehicle_suction", "Holds" if inside else "Wait", text, TRADE, amounts, role="thumb")
+        said = joined(Message("Evaporating is at {value}, usual is {low} to {high}."), None if inside else LOOK)
+        notes.tell("verify.vehicle_suction", "Holds" if inside else "Wait", said, TRADE, amounts, role="thumb")
 
 
 def _approach(reading: VerifyReading, coils: Coils, notes: Notes, context: StepContext) -> None:
     limit = context.profile.value("chiller.approach")
     chilled, warmed = value_of(reading.chilled_out), value_of(reading.condenser_out)
     for rule, text, water, coil, sign in (
-        ("verify.evaporator_approach", "Chilled water leaves {value} over evaporating", chilled, coils.evaporating_k, 1.0),
-        ("verify.condenser_approach", "Condensing is {value} over the water that leaves", warmed, coils.condensing_k, -1.0),
+        ("verify.evaporator_approach", CHILLED, chilled, coils.evaporating_k, 1.0),
+        ("verify.condenser_approach", WARMED, warmed, coils.condensing_k, -1.0),
     ):
         if water is None or coil is None:
             continue
         approach = sign * (water - coil)
         inside = -0.5 <= approach <= limit + 1e-9
         amounts = {"value": Amount(approach, "temperature_delta"), "limit": Amount(limit, "temperature_delta")}
-        tail = ", at most {limit} is usual." + ("" if inside else LOOK)
-        notes.tell(rule, "Holds" if inside else "Wait", text + tail, TRADE, amounts, role="thumb")
+        notes.tell(rule, "Holds" if inside else "Wait", joined(Message(text), None if inside else LOOK), TRADE, amounts, role="thumb")

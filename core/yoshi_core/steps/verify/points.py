@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import readings
 from yoshi_core.running.readings import CoolingState, Side
@@ -57,9 +58,9 @@ def read_points(sheet: VerifySheet, weighed: Weighed, notes: Notes, context: Ste
         notes.say(
             "verify.no_tables",
             "Wait",
-            f"Yoshi has no tables for {name or 'this refrigerant'}: superheat and subcooling cannot be worked out. "
-            "Prove it by weight, or with the maker's own chart.",
+            "Yoshi has no tables for {name}: superheat and subcooling cannot be worked out. Prove it by weight, or with the maker's own chart.",
             "catalogue",
+            name=name or "this refrigerant",
         )
     return points
 
@@ -79,10 +80,10 @@ def _change(reading: VerifyReading, key: str, notes: Notes, context: StepContext
     typed = reading.added is not None or reading.removed is not None
     weighed = reading.gross_before is not None and reading.gross_after is not None
     if reading.added is not None and reading.removed is not None:
-        text = "Added and taken out stand both before one reading. Give them a reading each."
+        text = sentence("Added and taken out stand both before one reading. Give them a reading each.")
         notes.refuse(context.path("readings", key, "removed"), "added_and_removed", text)
     if typed and weighed:
-        text = "The scale before and after already says what went in. Clear this, or the scale's two readings."
+        text = sentence("The scale before and after already says what went in. Clear this, or the scale's two readings.")
         notes.refuse(context.path("readings", key, "added" if reading.added else "removed"), "change_said_twice", text)
     change = change_kg(reading)
     _same_refrigerant(reading, notes, context)
@@ -97,7 +98,12 @@ def _same_refrigerant(reading: VerifyReading, notes: Notes, context: StepContext
     if not reading.holds or not here or refrigerants.normalize(reading.holds) == refrigerants.normalize(here):
         return
     name = reading.cylinder or "That cylinder"
-    text = f"{name} holds {reading.holds} by the book, and {here} is in here. The two never meet: take another cylinder."
+    text = headline(
+        "{name} holds {holds} by the book, and {here} is in here. The two never meet: take another cylinder.",
+        name=name,
+        holds=reading.holds,
+        here=here,
+    )
     notes.say("verify.other", "Stop", text, TRADE, role="hard")
 
 
@@ -109,21 +115,25 @@ def state_of(name: str, reading: VerifyReading, key: str, notes: Notes, context:
     low: Side | None = None
     high: Side | None = None
     if suction is not None and liquid is not None and suction > liquid:
-        text = "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+        text = sentence(
+            "Suction pressure is above liquid pressure. On a running unit that cannot be: the hoses or the two entries are swapped."
+        )
         notes.refuse(context.path("readings", key, "suction_pressure"), "suction_above_liquid", text)
         return CoolingState(None, None)
     if suction is not None and suction_line is not None:
         try:
             low = readings.low_side(name, suction, suction_line, _errors(reading.suction_pressure, reading.suction_line, context), site)
         except CoreError as error:
-            notes.refuse(context.path("readings", key, "suction_pressure"), error.code, error.message)
+            notes.refuse(context.path("readings", key, "suction_pressure"), error.code, told(error))
     if liquid is not None and liquid_line is not None:
         try:
             high = readings.high_side(name, liquid, liquid_line, _errors(reading.liquid_pressure, reading.liquid_line, context), site)
         except CoreError as error:
-            notes.refuse(context.path("readings", key, "liquid_pressure"), error.code, error.message)
+            notes.refuse(context.path("readings", key, "liquid_pressure"), error.code, told(error))
     if low and high and readings.clamps_swapped(low, high):
-        text = "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+        text = sentence(
+            "The liquid line reads colder than suction saturation allows and the suction line hotter than the liquid: the two clamps look swapped."
+        )
         notes.refuse(context.path("readings", key, "suction_line"), "clamps_swapped", text)
         return CoolingState(None, None)
     return CoolingState(low, high)

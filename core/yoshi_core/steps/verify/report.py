@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Band, TrimRow
 from yoshi_core.findings.verdict import Figure, Reason, Term, Why
 from yoshi_core.running.readings import Side
@@ -48,8 +48,7 @@ class Shown:
 def refusal_reason(refusal: Refusal, source: str) -> Reason:
     """A method that does not speak in these conditions, as a reason to wait."""
     amounts = {"value": Amount(refusal.value, refusal.quantity), "limit": Amount(refusal.limit, refusal.quantity)}
-    text = refusal.text[0].upper() + refusal.text[1:] + "."
-    return Reason(refusal.rule_id, Message(text, amounts), "Wait", amounts["value"], amounts["limit"], source)
+    return Reason(refusal.rule_id, Message(refusal.text, amounts), "Wait", amounts["value"], amounts["limit"], source)
 
 
 def figures(shown: Shown, context: StepContext) -> tuple[Figure, ...]:
@@ -84,8 +83,12 @@ def _worth_figures(found: Worth, target: Target, last: Judging, method: Judge) -
         ("probes_worth", "the probes' own error is worth", 2.0 * side.uncertainty_k, found.probes_kg, "probe.temperature_limit"),
     ):
         terms = (
-            Term("", Amount(degrees, "temperature_delta"), "± of " + ("the tolerance" if figure_id[0] == "t" else "the probes")),
-            Term("÷", slope, f"{method} moves"),
+            Term(
+                "",
+                Amount(degrees, "temperature_delta"),
+                sentence("± of the tolerance") if figure_id == "tolerance_worth" else sentence("± of the probes"),
+            ),
+            Term("÷", slope, headline("{method} moves", method=method)),
             Term("=", Amount(kg, "mass"), "± of charge"),
         )
         rows.append(Figure(figure_id, label, Amount(kg, "mass"), Why((terms,), (), source, rule)))
@@ -105,10 +108,11 @@ def _side_figure(name: str, side: Side, source: str, rule: str, line: str, satur
     )
     notes = (
         headline(
-            f"{saturation.capitalize()} at {{absolute}} absolute. One psi moves it {{slope}}; the probes are worth ± {{u}}.",
-            absolute=Amount(side.pressure_pa, "pressure"),
+            "{saturation:cap} at {absolute} absolute. One psi moves it {slope}; the probes are worth ± {u}.",
+            absolute=Amount(side.pressure_pa, "gauge_pressure_delta"),
             slope=Amount(side.slope_k_per_pa * 6894.757293168361, "temperature_delta"),
             u=Amount(2 * side.uncertainty_k, "temperature_delta"),
+            saturation=saturation,
         ),
     )
     return Figure(name, name, Amount(side.difference_k, "temperature_delta", side.uncertainty_k), Why((terms,), notes, source, rule))
@@ -154,7 +158,7 @@ def _target_figure(method: Judge, target: Target, point: Point, context: StepCon
         notes.append(Message("The plate gives no subcooling: this value is assumed, and flagged as such."))
     rule = "verify.assumed_subcooling" if target.assumed else f"verify.{method}_tolerance"
     amount = Amount(target.value_k, "temperature_delta")
-    return Figure("target", f"target {method}", amount, Why(terms, tuple(notes), target.source, rule))
+    return Figure("target", headline("target {method}", method=method), amount, Why(terms, tuple(notes), target.source, rule))
 
 
 def _step_figure(step: TrimStep, context: StepContext) -> Figure:
@@ -164,7 +168,7 @@ def _step_figure(step: TrimStep, context: StepContext) -> Figure:
             (
                 Term("", Amount(step.short_share, "fraction"), "estimated short"),
                 Term("×", Amount(context.profile.value("trim.gap_share"), "number"), "of the gap a step closes"),
-                Term("=", Amount(step.mass_kg, "mass"), "next step" + (", limited" if step.limited else "")),
+                Term("=", Amount(step.mass_kg, "mass"), sentence("next step, limited") if step.limited else sentence("next step")),
             ),
         )
     notes = (
@@ -181,7 +185,7 @@ def _step_figure(step: TrimStep, context: StepContext) -> Figure:
     )
     return Figure(
         "trim_step",
-        "add next" if step.mass_kg > 0 else "take out next",
+        sentence("add next") if step.mass_kg > 0 else sentence("take out next"),
         Amount(abs(step.mass_kg), "mass"),
         Why(terms, notes, source, "trim.step_share"),
     )

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import Mark, ScaleAnchors, TrimTape
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets, trim
@@ -98,7 +99,7 @@ def next_step(method: Judge, judged: Sequence[Judging], weighed: Weighed, notes:
     try:
         step = trim.next_step(gaps, answers(judged), 0.0, method == "subcooling", weighed.plan_kg, last.charge_kg, profile)
     except CoreError as error:
-        notes.say("trim.no_formula", "Wait", error.message + " Use the maker's chart.", LI_BRAUN, role="no_step")
+        notes.say("trim.no_formula", "Wait", joined(told(error), Message("Use the maker's chart.")), LI_BRAUN, role="no_step")
         return None
     _say_step(step, last, weighed, notes, context)
     return step
@@ -132,10 +133,12 @@ def _too_far(gaps: trim.Gaps, notes: Notes, context: StepContext) -> bool:
         share = cap
     amounts = {"share": Amount(abs(share), "fraction"), "limit": Amount(cap, "fraction")}
     if abs(share) < cap:
-        text = "The charge was not weighed in. It looks {share} off, inside the {limit} trimming may move it; its weight stays unknown."
+        text = sentence(
+            "The charge was not weighed in. It looks {share} off, inside the {limit} trimming may move it; its weight stays unknown."
+        )
         notes.tell("trim.unknown_charge", "Wait", text, TRADE, amounts, role="no_step")
         return False
-    text = (
+    text = sentence(
         "The charge was not weighed in and looks about {share} off, more than the {limit} trimming may move it. Recover it and weigh it in."
     )
     notes.tell("trim.unknown_charge", "Wait", text, TRADE, amounts, role="no_step")
@@ -155,20 +158,26 @@ def _say_step(step: TrimStep, last: Judging, weighed: Weighed, notes: Notes, con
             role="not_the_charge",
         )
     elif step.reason == "trim.no_answer":
-        text = "The unit did not answer the last step as charge would: stop and diagnose."
+        text = sentence("The unit did not answer the last step as charge would: stop and diagnose.")
         notes.say("trim.no_answer", "Stop", text, TRADE, role="not_the_charge")
     else:
-        verb = "Add" if step.mass_kg > 0 else "Take out"
-        bound = " That is the most for one step." if step.limited else ""
-        share = (
-            f" The estimate is {{share}} {'short' if (step.short_share or 0) > 0 else 'over'}."
-            if step.slope_k_per_kg is None
-            else " The unit's own answer sets the step."
+        text = (
+            sentence("Add {value}, then let it settle and read again.")
+            if step.mass_kg > 0
+            else sentence("Take out {value}, then let it settle and read again.")
         )
+        by = (
+            sentence("The unit's own answer sets the step.")
+            if step.slope_k_per_kg is not None
+            else sentence("The estimate is {share} short.")
+            if (step.short_share or 0) > 0
+            else sentence("The estimate is {share} over.")
+        )
+        bound = Message("That is the most for one step.") if step.limited else None
         notes.say(
             "trim.step",
             "Wait",
-            f"{verb} {{value}}, then let it settle and read again.{share}{bound}",
+            joined(Message(text), Message(by), bound),
             f"{LI_BRAUN}; step and cap: " + profile.source("trim.step_share"),
             value=Amount(abs(step.mass_kg), "mass"),
             limit=Amount(profile.value("trim.step_share") * plan, "mass"),
@@ -186,12 +195,14 @@ def say_exceeded(points: Sequence[Point], weighed: Weighed, notes: Notes, contex
     planned = before < weighed.goal_kg - weighed.tolerance_kg or between_two(context)
     limit = context.profile.value("trim.step_share") * plan
     if not planned and abs(last.added_kg) > limit * MORE_THAN:
-        text = "{value} were moved at once, more than the {limit} of one step: what it shows now may still be on its way."
+        text = sentence("{value} were moved at once, more than the {limit} of one step: what it shows now may still be on its way.")
         amounts = {"value": Amount(abs(last.added_kg), "mass"), "limit": Amount(limit, "mass")}
         notes.tell("trim.over_step", "Open", text, context.profile.source("trim.step_share"), amounts)
     cap, moved = context.profile.value("trim.cap_share") * plan, abs(last.inside_kg - plan)
     if last.net_kg and moved > cap * MORE_THAN and not planned and not any(r.rule_id == "trim.cap" for r in notes.reasons):
-        text = "The charge was trimmed {value} away from the plan, and {limit} is the most. Doubt the plan, or look for another fault."
+        text = sentence(
+            "The charge was trimmed {value} away from the plan, and {limit} is the most. Doubt the plan, or look for another fault."
+        )
         amounts = {"value": Amount(moved, "mass"), "limit": Amount(cap, "mass")}
         notes.tell("trim.over_cap", "Open", text, context.profile.source("trim.cap_share"), amounts)
 
@@ -208,11 +219,12 @@ def say_blunt(method: Judge, found: Worth, plan_kg: float, notes: Notes, context
         notes.say(
             "verify.blunt",
             "Holds",
-            f"{method.capitalize()} is blunt today: its tolerance is worth {{value}}, {{share}} of the charge. The weight is the sharper proof.",
+            "{method:cap} is blunt today: its tolerance is worth {value}, {share} of the charge. The weight is the sharper proof.",
             context.profile.source("verify.blunt"),
             value=Amount(found.tolerance_kg, "mass"),
             limit=Amount(limit, "fraction"),
             share=Amount(share, "fraction"),
+            method=method,
         )
 
 

@@ -2,7 +2,7 @@
 
 from yoshi_core.account.account import Balance
 from yoshi_core.document.model import StepRecord
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.steps.claiming import Told, lost, opened
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.tolerance import Tolerance, tolerance_of
@@ -38,17 +38,21 @@ def _held_against(mass: float, goal: float, tolerance: Tolerance, told: Told, co
     trimmed = verified.trimmed and verified.shows == "target"
     if tolerance.holds(mass - goal) and changed and verified.shows != "target":
         told.later("verify", context)
-        text = "{inside} inside, to begin with; how much belongs in the running unit says."
+        text = sentence("{inside} inside, to begin with; how much belongs in the running unit says.")
         return told.say("not_yet", Message(text, amounts))
     if tolerance.holds(mass - goal) and not changed:
         return _within(amounts, tolerance, told, context)
     if trimmed or (changed and verified.shows == "target"):
-        text = "{inside} inside, {total} to begin with; trimmed to what the running unit asks for."
+        text = sentence("{inside} inside, {total} to begin with; trimmed to what the running unit asks for.")
         told.pro("verify", Message(text, amounts))
         return told.say("shown", Message(text, amounts))
     gap = {**amounts, "gap": Amount(abs(mass - goal), "mass")}
-    where = "over" if mass > goal else "short of"
-    text = f"{{inside}} inside, {{gap}} {where} {{total}}; {{limit}} is allowed." if mass > 0.0 else "Nothing is in it; {total} belong in."
+    text = (
+        sentence("{inside} inside, {gap} over {total}; {limit} is allowed.")
+        if mass > goal
+        else sentence("{inside} inside, {gap} short of {total}; {limit} is allowed.")
+    )
+    text = text if mass > 0.0 else sentence("Nothing is in it; {total} belong in.")
     if _ended(context) and not tolerance.holds(mass - goal):
         told.con(context.step, Message(text, gap))
         return told.say("contradicted", Message(text, gap))
@@ -58,20 +62,20 @@ def _held_against(mass: float, goal: float, tolerance: Tolerance, told: Told, co
 
 def _within(amounts: dict[str, Amount], tolerance: Tolerance, told: Told, context: StepContext) -> Told:
     balance, charge = context.account.balance, context.plate.factory_charge
-    text = "{inside} inside, of {total}, give or take {limit}."
+    stands = Message("{inside} inside, of {total}, give or take {limit}.", amounts)
     if balance.known not in BALANCE_STANDS:
-        return told.say("not_yet", Message(text + " What is inside is not weighed.", amounts))
+        return told.say("not_yet", joined(stands, Message("What is inside is not weighed.")))
     if charge is not None and charge.source not in TOTAL_STANDS:
         told.lacks("/steps/identify/runs/0/sheet/factory_charge", "the charge by plate, record or maker")
-        return told.say("not_yet", Message(text + " What belongs in is only said.", amounts))
+        return told.say("not_yet", joined(stands, Message("What belongs in is only said.")))
     said = _only_said(context)
     if said is not None:
         told.lacks(said, "the length measured, or by record or maker")
-        return told.say("not_yet", Message(text + " What the lines take is only said.", amounts))
+        return told.say("not_yet", joined(stands, Message("What the lines take is only said.")))
     if tolerance.strict and 2.0 * balance.u_kg > tolerance.kg:
-        return told.say("not_yet", Message(text + " The scale was too coarse for that.", amounts))
-    told.pro(context.step, Message(text, amounts))
-    return told.say("shown", Message(text, amounts))
+        return told.say("not_yet", joined(stands, Message("The scale was too coarse for that.")))
+    told.pro(context.step, stands)
+    return told.say("shown", stands)
 
 
 def _only_said(context: StepContext) -> str | None:
@@ -88,10 +92,18 @@ def _only_said(context: StepContext) -> str | None:
 def _not_a_mass(balance: Balance, goal: float, tolerance: Tolerance, told: Told, context: StepContext) -> Told:
     low, high = Amount(balance.low_kg, "mass"), None if balance.high_kg is None else Amount(balance.high_kg, "mass")
     amounts = {"total": Amount(goal, "mass"), "low": low, **({"high": high} if high else {})}
-    least = "at least {low}" if balance.low_kg > 0.0 else ""
-    most = "at most {high}" if high else ""
-    bounds = ", ".join(filter(None, (least, most)))
-    text = f"What is inside is not known{f': {bounds}' if bounds else ''}; {{total}} belong in."
+    if balance.low_kg > 0.0:
+        text = (
+            sentence("What is inside is not known: at least {low}, at most {high}; {total} belong in.")
+            if high
+            else sentence("What is inside is not known: at least {low}; {total} belong in.")
+        )
+    else:
+        text = (
+            sentence("What is inside is not known: at most {high}; {total} belong in.")
+            if high
+            else sentence("What is inside is not known; {total} belong in.")
+        )
     outside = balance.low_kg > goal + tolerance.kg or (balance.high_kg is not None and balance.high_kg < goal - tolerance.kg)
     if _ended(context) and outside:
         told.con(context.step, Message(text, amounts))

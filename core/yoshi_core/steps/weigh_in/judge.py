@@ -8,7 +8,7 @@ from yoshi_core.account.account import Balance, Booked
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Mark, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Question, Reason
@@ -127,7 +127,7 @@ def _whole_as_it_came(
         or not tolerance.holds(goal.total_kg - inside)
     ):
         return False
-    text = "Nothing to weigh in: {value} came in it, as stamped, and {limit} belong in."
+    text = sentence("Nothing to weigh in: {value} came in it, as stamped, and {limit} belong in.")
     notes.say("weigh_in.as_stamped", "Holds", text, "data plate", value=Amount(inside, "mass"), limit=Amount(goal.total_kg, "mass"))
     return True
 
@@ -169,12 +169,16 @@ def _with(balance: Balance, later: Sequence[Booked]) -> Balance:
 def _ask_inside(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
     given = context.account.moved_kg(line_id for line_id in context.ids() if TRANSFER in line_id)
     if sheet.system_state == "empty" and given:
-        text = "{value} came from another circuit of this owner, weighed; they count as inside."
+        text = sentence("{value} came from another circuit of this owner, weighed; they count as inside.")
         notes.say("weigh_in.transferred", "Holds", text, "cylinder book", value=Amount(given, "mass"))
     if sheet.system_state == "holding":
         notes.need(context.path("inside"), "what is already inside", sheet.inside)
         if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
-            text = f"What is inside is only {sheet.inside.source}. A partly charged system is recovered and weighed, or trimmed at Verify."
+            text = (
+                sentence("What is inside is only told. A partly charged system is recovered and weighed, or trimmed at Verify.")
+                if sheet.inside.source == "told"
+                else sentence("What is inside is only assumed. A partly charged system is recovered and weighed, or trimmed at Verify.")
+            )
             notes.say("weigh_in.told", "Wait", text, TRADE)
 
 
@@ -185,10 +189,15 @@ def _coming(notes: Notes, context: StepContext) -> None:
             continue
         mass, most = (fact.values.get(key) for key in ("mass_kg", "at_most_kg"))
         amounts = {name: Amount(float(kg), "mass") for name, kg in (("mass", mass), ("most", most)) if kg is not None}
-        much = "{mass}" if mass is not None else "some"
-        much += ", at most {most}," if most is not None else ""
-        text = f"On {fact.values.get('on', 'another day')} {much} may come from {fact.values.get('from', 'another circuit')}. It counts once it is weighed."
-        notes.tell("weigh_in.coming", "Open", text, "planned in another job", amounts)
+        text = sentence("Some may come from {from} on {on}. It counts once it is weighed.")
+        if mass is not None and most is not None:
+            text = sentence("{mass}, at most {most}, may come from {from} on {on}. It counts once it is weighed.")
+        elif mass is not None:
+            text = sentence("{mass} may come from {from} on {on}. It counts once it is weighed.")
+        elif most is not None:
+            text = sentence("At most {most} may come from {from} on {on}. It counts once it is weighed.")
+        words = {"on": str(fact.values.get("on", "another day")), "from": str(fact.values.get("from", "another circuit"))}
+        notes.tell("weigh_in.coming", "Open", text, "planned in another job", amounts, words)
 
 
 def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None:
@@ -198,7 +207,7 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
         notes.reasons.append(Reason(question.rule_id, question.message, "Wait", None, None, SOURCE))
     _vacuum_proven(sheet, notes, context)
     if context.job.kind == "retrofit" and sheet.system_state in {"holding", "precharged"}:
-        text = "Another refrigerant goes only into an empty system, never on top of what is left of the old one."
+        text = sentence("Another refrigerant goes only into an empty system, never on top of what is left of the old one.")
         notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
     before = context.earlier.get("recover")
     recovered = context.handed.recover
@@ -206,7 +215,7 @@ def _before_it_is_charged(sheet: WeighInSheet, notes: Notes, context: StepContex
         return
     emptied = context.claims.get("emptied")
     if not recovered.empty and (emptied is None or emptied.standing not in {"shown", "answered_for"}):
-        text = "It is called empty, and Recover does not say so. What is still inside would be charged on top of."
+        text = sentence("It is called empty, and Recover does not say so. What is still inside would be charged on top of.")
         notes.say("weigh_in.not_empty", "Wait", text, TRADE)
 
 
@@ -216,7 +225,7 @@ def _vacuum_proven(sheet: WeighInSheet, notes: Notes, context: StepContext) -> N
     if sheet.system_state == "holding" or dry is None or dry.settled:
         return
     if dry.standing == "contradicted":
-        text = "The vacuum says that it leaks or is wet. What is weighed in now leaks out again, or makes acid with the water."
+        text = sentence("The vacuum says that it leaks or is wet. What is weighed in now leaks out again, or makes acid with the water.")
         notes.say("weigh_in.vacuum", "Wait", text, TRADE)
     else:
         notes.say("weigh_in.vacuum_open", "Open", "Dry is not shown yet: what is weighed in now is on top of that.", TRADE)
@@ -238,10 +247,10 @@ def _scale_fine_enough(
     }
     source = context.profile.source("critical.scale_share")
     if tolerance.strict:
-        text = "The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer."
+        text = sentence("The scale reads in steps of {value}; this charge is ± {tolerance}, so it takes steps of {limit} or finer.")
         notes.tell("critical.scale_share", "Stop", text, source, amounts)
     else:
-        text = "The scale reads in steps of {value}, coarse for ± {tolerance}. One of {limit} or finer would do."
+        text = sentence("The scale reads in steps of {value}, coarse for ± {tolerance}. One of {limit} or finer would do.")
         notes.tell("weigh_in.coarse", "Open", text, source, amounts)
 
 
@@ -252,12 +261,12 @@ def _judge_weighed(
     gap = weighed_kg - plan.weigh_kg
     amounts = {"value": Amount(abs(gap), "mass"), "limit": Amount(tolerance.kg, "mass")}
     if tolerance.holds(gap):
-        text = "Weighed in within {value} of the plan; {limit} is allowed."
+        text = sentence("Weighed in within {value} of the plan; {limit} is allowed.")
         notes.tell(tolerance.rule_id, "Holds", text, tolerance.source, amounts)
     elif gap < 0:
         notes.tell(tolerance.rule_id, "Wait", "{value} are still to go in; {limit} is allowed.", tolerance.source, amounts)
     else:
-        text = "{value} too much went in; {limit} is allowed. Recover the difference before running."
+        text = sentence("{value} too much went in; {limit} is allowed. Recover the difference before running.")
         notes.tell(tolerance.rule_id, "Stop", text, tolerance.source, amounts)
 
 
@@ -267,10 +276,12 @@ def _tell_unweighed(notes: Notes, context: StepContext) -> None:
     told = [row.line for row in _beside_after(context, mine) if row.line.kind == "added" and row.line.known not in BALANCE_STANDS]
     known = fsum(line.low_kg for line in told)
     if known:
-        text = "{value} of it went in unweighed, as somebody says: weigh where it came from, or somebody answers for it."
+        text = sentence("{value} of it went in unweighed, as somebody says: weigh where it came from, or somebody answers for it.")
         notes.say("weigh_in.unweighed", "Wait", text, TRADE, value=Amount(known, "mass"))
     elif told:
-        text = "Some went in that nobody weighed. Put the cylinder on the scale now: against its book, or its last reading, that says how much."
+        text = sentence(
+            "Some went in that nobody weighed. Put the cylinder on the scale now: against its book, or its last reading, that says how much."
+        )
         notes.say("weigh_in.unweighed", "Wait", text, TRADE)
 
 
@@ -279,7 +290,7 @@ def _tell_spread(after: Balance, tolerance: Tolerance, notes: Notes) -> None:
     if tolerance.strict or 2.0 * after.u_kg <= tolerance.kg:
         return
     amounts = {"value": Amount(2.0 * after.u_kg, "mass"), "limit": Amount(tolerance.kg, "mass")}
-    text = (
+    text = sentence(
         "All readings together are ± {value}, wider than the ± {limit} of this charge. Fewer cylinders, or a finer scale, would be surer."
     )
     notes.tell("weigh_in.spread", "Open", text, "scale readings of this job", amounts)
@@ -294,7 +305,7 @@ def _ask_end_slip(sheet: WeighInSheet, plan: weigh_in.WeighInPlan, tolerance: To
             continue
         question_id = f"slip:{take.source_id}:{end.value:.9g}"
         if question_id not in answers:
-            text = "The mark was {mark}, the entry is {typed}. Tenths of a pound are not ounces: which did the scale show?"
+            text = sentence("The mark was {mark}, the entry is {typed}. Tenths of a pound are not ounces: which did the scale show?")
             amounts = {"mark": Amount(take.stop_gross_kg, "mass"), "typed": Amount(end.value, "mass")}
             notes.questions.append(Question(question_id, context.path("draws", take.source_id, "gross_end"), Message(text, amounts)))
 

@@ -7,6 +7,7 @@ from yoshi_core.account.lines import SOURCES, How, Line
 from yoshi_core.account.weighing import Weighing, weighed_in_kg
 from yoshi_core.document.sheets import limit_of, value_of
 from yoshi_core.errors import CoreError, InvalidInput
+from yoshi_core.findings.message import sentence
 from yoshi_core.steps.entered import At, Entered
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 
@@ -26,7 +27,7 @@ def draw_kg(draw: Draw) -> float | None:
     if draw.gross_start is None or draw.gross_end is None:
         return None
     if draw.tare is not None and draw.gross_end.value < draw.tare.value:
-        raise BelowTare("The scale reads less than the empty cylinder weighs. Check the reading and the tare.", path="/gross_end")
+        raise BelowTare(sentence("The scale reads less than the empty cylinder weighs. Check the reading and the tare."), path="/gross_end")
     return weighed_in_kg(draw.gross_start.value, draw.gross_end.value, value_of(draw.hose_loss) or 0.0)
 
 

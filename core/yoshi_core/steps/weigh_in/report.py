@@ -10,7 +10,7 @@ from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import WeighInPlan
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.profile.profile import Profile
@@ -179,7 +179,7 @@ def figures(
 def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
     """What to mind before a valve is opened onto an empty system."""
     unproven = plate.kind not in ALONE and (not plate.pairing_proven or plate.pairing_by == "told")
-    proof = "Prove which units belong together before opening a valve: switch one off and see which stops."
+    proof = sentence("Prove which units belong together before opening a valve: switch one off and see which stops.")
     found = [
         *([Caution("pairing", Message(proof))] if unproven else []),
         Caution("cylinder.heat", Message("Warm a cylinder in warm water only, never above 125 °F (52 °C), never with a flame.")),
@@ -190,7 +190,7 @@ def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
     found.append(Caution("skin", Message("Gloves and goggles: liquid that flashes freezes skin and eyes.")))
     found.append(Caution("air", Message("What escapes is heavier than air: open the door of a low or closed room.")))
     if name and refrigerants.is_known(name) and refrigerants.get(name).is_flammable:
-        text = "Flammable: never into equipment not listed for it; rated hoses and scale, no flame or spark, air moving."
+        text = sentence("Flammable: never into equipment not listed for it; rated hoses and scale, no flame or spark, air moving.")
         found.insert(0, Caution("flammable", Message(text)))
     if context.rivals:
         found.insert(

@@ -10,7 +10,7 @@ from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.findings.verdict import Question
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
@@ -25,7 +25,7 @@ from yoshi_core.units.quantities import OZ_KG
 
 BOOK_LEAST_KG = 4.0 * OZ_KG  # two scales of a shop differ by that without anything being wrong; common practice, no source
 SHORT_SHARE = fixed("weigh_in.short_share")
-LIGHT = "The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero."
+LIGHT = sentence("The cylinder reads {gross}, less than its tare of {tare}. Check the tare stamped on it and the scale's zero.")
 
 
 def this_round(sheet: WeighInSheet, context: StepContext) -> WeighInSheet:
@@ -52,7 +52,9 @@ def _blends_vapour(draw: Draw, notes: Notes, context: StepContext) -> None:
     """A blend's vapour is not its liquid: what is drawn so is not the refrigerant on the label."""
     name = context.plate.refrigerant
     if draw.vapour_too and name is not None and refrigerants.is_known(name) and refrigerants.get(name).is_blend:
-        text = f"The last of {name} drawn as vapour is not {name} any more: its heel stays in the cylinder, and is counted so."
+        text = headline(
+            "The last of {name} drawn as vapour is not {name} any more: its heel stays in the cylinder, and is counted so.", name=name
+        )
         notes.say("weigh_in.last_vapour", "Wait", text, TRADE)
 
 
@@ -83,8 +85,13 @@ def _ask_book(key: str, draw: Draw, matters_kg: float, notes: Notes, context: St
     slip = looks_like_slip(ParsedMass(typed.value, typed.unit, typed.text), book.value, matters_kg)
     if not slip and abs(typed.value - book.value) <= max(matters_kg, BOOK_LEAST_KG):
         return
-    hint = "Tenths of a pound are not ounces" if slip else "It was drawn from without being written down, or it is another cylinder"
-    text = f"By the book it should read {{book}}, the entry is {{typed}}. {hint}: which is right?"
+    text = (
+        sentence("By the book it should read {book}, the entry is {typed}. Tenths of a pound are not ounces: which is right?")
+        if slip
+        else sentence(
+            "By the book it should read {book}, the entry is {typed}. It was drawn from without being written down, or it is another cylinder: which is right?"
+        )
+    )
     amounts = {"book": Amount(book.value, "mass"), "typed": Amount(typed.value, "mass")}
     notes.questions.append(Question(question_id, context.path("draws", key, "gross_start"), Message(text, amounts)))
 
@@ -123,14 +130,14 @@ def judge_contents(sheet: WeighInSheet, refrigerant: str | None, notes: Notes, c
     drawn = [(draw.cylinder or key, draw.holds) for key, draw in sheet.draws.items()]
     for name, holds in (*drawn, *given):
         if holds and refrigerant and refrigerants.normalize(holds) != refrigerants.normalize(refrigerant):
-            text = (
-                f"{name} holds {holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
+            text = sentence(
+                "{name} holds {holds} by the book, and {refrigerant} belongs in here. Never another one on top: take the right cylinder."
             )
-            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
+            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard", name=name, holds=holds, refrigerant=refrigerant)
     for draw in sheet.draws.values():
         if change is not None and draw.contents == "recovered":
-            text = f"What was recovered here is {change.old}. {change.new} goes in, from a cylinder of its own."
-            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard")
+            text = sentence("What was recovered here is {old}. {new} goes in, from a cylinder of its own.")
+            notes.say("weigh_in.other", "Stop", text, TRADE, role="hard", old=change.old, new=change.new)
 
 
 def plan_of(
@@ -154,7 +161,7 @@ def refuse_draws(sheet: WeighInSheet, notes: Notes, context: StepContext) -> boo
         try:
             done = draw_kg(draw) is not None or done
         except CoreError as error:
-            notes.refuse(context.path("draws", key) + error.path, error.code, error.message)
+            notes.refuse(context.path("draws", key) + error.path, error.code, told(error))
     return done
 
 
@@ -163,39 +170,50 @@ def judge_sources(
 ) -> None:
     """Whether what stands there is enough, said before the first is opened; short by less than the charge may be out it is enough."""
     if plan.weigh_kg < 0 and not plan.short_kg:
-        text = "More is inside than belongs there. Recover {value}."
+        text = sentence("More is inside than belongs there. Recover {value}.")
         notes.say("weigh_in.negative", "Wait", text, "total less what is inside", value=Amount(-plan.weigh_kg, "mass"))
     if not (plan.takes and plan.short_kg):
         return
     stays = fsum(source.heel_kg for source in sources)
     several = len(sources) > 1
-    what = "The cylinders run" if several else "The cylinder runs"
-    told = any(draw.residue is not None for draw in sheet.draws.values())
-    behind = f" {{heel}} stay behind {'in them' if told else 'as vapour'}." if stays else ""
-    if stays and not told and refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend:
-        behind = " {heel} stay behind as vapour; no blend, so that can be drawn as vapour too."
+    known = any(draw.residue is not None for draw in sheet.draws.values())
+    behind = Message(sentence("{heel} stay behind in them.") if known else sentence("{heel} stay behind as vapour.")) if stays else None
+    if stays and not known and refrigerant and refrigerants.is_known(refrigerant) and not refrigerants.get(refrigerant).is_blend:
+        behind = Message("{heel} stay behind as vapour; no blend, so that can be drawn as vapour too.")
     opened = any(take.done for take in plan.takes)
-    when = "" if opened else " before the first is opened"
     amounts = {"value": Amount(plan.short_kg, "mass"), "heel": Amount(stays, "mass")}
     if plan.short_kg <= SHORT_SHARE * tolerance.kg:
         amounts["limit"] = Amount(tolerance.kg, "mass")
-        text = f"{what} out {{value}} short, inside the ± {{limit}} of this charge: no other is needed.{behind}"
-        notes.tell("weigh_in.short", "Open", text, "gross less tare, hose and what stays in it", amounts)
+        text = (
+            sentence("The cylinders run out {value} short, inside the ± {limit} of this charge: no other is needed.")
+            if several
+            else sentence("The cylinder runs out {value} short, inside the ± {limit} of this charge: no other is needed.")
+        )
+        notes.tell("weigh_in.short", "Open", joined(Message(text), behind), "gross less tare, hose and what stays in it", amounts)
         return
-    text = f"{what} out {{value}} short.{behind} {_enough(plan.more)} at hand{when}."
-    notes.tell("weigh_in.short", "Wait", text, "gross less tare, hose and what stays in it", amounts)
+    text = sentence("The cylinders run out {value} short.") if several else sentence("The cylinder runs out {value} short.")
+    enough = _enough(plan.more, opened)
+    notes.tell("weigh_in.short", "Wait", joined(Message(text), behind, enough), "gross less tare, hose and what stays in it", amounts)
 
 
-def _enough(more: int) -> str:
-    if more == 1:
-        return "One more like the last would do; have it"
-    if more > 1:
-        return f"{more} more like the last would do; have them"
-    return "Have another one of the same refrigerant"
+def _enough(more: int, opened: bool) -> Message:
+    if more < 1:
+        return Message(
+            sentence("Have another one of the same refrigerant at hand.")
+            if opened
+            else sentence("Have another one of the same refrigerant at hand before the first is opened.")
+        )
+    if opened:
+        return plural(more, "One more like the last would do; have it at hand.", "{n} more like the last would do; have them at hand.")
+    return plural(
+        more,
+        "One more like the last would do; have it at hand before the first is opened.",
+        "{n} more like the last would do; have them at hand before the first is opened.",
+    )
 
 
 def judge_label(sheet: WeighInSheet, notes: Notes) -> None:
     """A can's label is a plan, not a proof."""
     if any(draw.label_net is not None and draw.tare is None for draw in sheet.draws.values()):
-        text = "A can's label is not what went in: each goes on the scale before and after."
+        text = sentence("A can's label is not what went in: each goes on the scale before and after.")
         notes.say("weigh_in.label", "Open", text, TRADE)

@@ -9,7 +9,7 @@ from yoshi_core.charge.weigh_in import ROUNDING_KG, WeighInPlan
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import PlanRow
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation, vapor
@@ -23,8 +23,8 @@ from yoshi_core.units.quantities import FAHRENHEIT_K
 
 ROOM_K = 294.26
 COLD_K = 60.0 * FAHRENHEIT_K + 255.372
-LIQUID_IN = "Liquid into the vacuum on the liquid side, unit off"
-WARM_TO = "Stand the cylinder in warm water, never above 125 °F (52 °C), never a flame."
+LIQUID_IN = Message("Liquid into the vacuum on the liquid side, unit off.")
+WARM_TO = Message("Stand the cylinder in warm water, never above 125 °F (52 °C), never a flame.")
 
 
 @dataclass(frozen=True)
@@ -62,8 +62,12 @@ def _numbered(texts: list[Message]) -> tuple[PlanRow, ...]:
 def _release(sheet: WeighInSheet, context: StepContext) -> list[Message]:
     if sheet.system_state != "precharged":
         return []
-    first, then = ("liquid", "suction") if context.profile.choice("weigh_in.precharged") == "liquid" else ("suction", "liquid")
-    return [Message(f"With the vacuum proven, open the {first} valve slowly; once it is quiet, the {then} valve.")]
+    first = (
+        sentence("With the vacuum proven, open the liquid valve slowly; once it is quiet, the suction valve.")
+        if context.profile.choice("weigh_in.precharged") == "liquid"
+        else sentence("With the vacuum proven, open the suction valve slowly; once it is quiet, the liquid valve.")
+    )
+    return [Message(first)]
 
 
 def _running(plate: Plate, context: StepContext) -> Message:
@@ -91,22 +95,22 @@ def _into_vacuum(sheet: WeighInSheet, plan: WeighInPlan, plate: Plate, notes: No
     try:
         found = stall.estimate(plate.refrigerant or "", volume, system_k, cylinder_k)
     except CoreError as error:
-        notes.refuse(context.path("cylinder_temperature"), error.code, error.message)
+        notes.refuse(context.path("cylinder_temperature"), error.code, told(error))
         return Stages()
-    begin = "Engine off: what the vacuum draws in, cans upright" if plate.kind == "vehicle" else LIQUID_IN
+    begin = Message("Engine off: what the vacuum draws in, cans upright.") if plate.kind == "vehicle" else LIQUID_IN
     if found is None:
-        return Stages(_numbered([Message(f"{begin}. The system is colder than the cylinder: it keeps running."), _last()]))
+        return Stages(_numbered([joined(begin, Message("The system is colder than the cylinder: it keeps running.")), _last()]))
     if found.low_kg >= plan.weigh_kg:
-        return Stages(_numbered([Message(f"{begin}: all of it fits."), _last()]), stall=found)
+        return Stages(_numbered([joined(begin, Message("All of it fits.")), _last()]), stall=found)
     amounts = {"low": Amount(found.low_kg, "mass"), "high": Amount(found.high_kg, "mass"), "about": Amount(found.kg, "mass")}
-    first = Message(f"{begin}. It stops by itself near {{about}}, from {{low}} to {{high}}.", amounts)
+    first = joined(begin, Message("It stops by itself near {about}, from {low} to {high}.", amounts))
     said = []
     if assumed:
         said.append(Message("This is for a system and a cylinder at 70 °F. Type their own temperatures, and the range is right for today."))
     if cylinder_k < COLD_K:
-        said.append(Message(f"A cold day: the cylinder has little pressure and it stops early. {WARM_TO}"))
+        said.append(joined(Message("A cold day: the cylinder has little pressure and it stops early."), WARM_TO))
     else:
-        said.append(Message(f"A warmer cylinder takes it further. {WARM_TO}"))
+        said.append(joined(Message("A warmer cylinder takes it further."), WARM_TO))
     return Stages(_numbered([first, _running(plate, context), _last()]), tuple(said), None if assumed else found)
 
 
@@ -117,16 +121,16 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
     pressure = saturation.dew_pressure_pa(name, safe_k)
     notes.need(context.path("water_safe"), "water flowing, or tubes drained", sheet.water_safe)
     if sheet.water_safe is False:
-        text = "No refrigerant goes into this vessel while water stands in its tubes: let it flow, or drain them. They freeze and split."
+        text = sentence(
+            "No refrigerant goes into this vessel while water stands in its tubes: let it flow, or drain them. They freeze and split."
+        )
         notes.say("weigh_in.freeze", "Stop", text, TRADE, role="hard")
     amounts = {
         "safe": Amount(safe_k, "temperature"),
-        "absolute": Amount(pressure, "pressure"),
         "micron": Amount(pressure, "micron"),
         "gauge": Amount(SEA_LEVEL_PA - pressure, "vacuum"),
         "here": Amount(max(site_pressure_pa(value_of(plate.altitude) or 0.0) - pressure, 0.0), "vacuum"),
     }
-    until = "until it stands at {gauge} on a sea-level gauge, {here} on a vented one here: {micron}, {absolute} absolute, {safe} saturation"
     volume = volumes.of(plate, sheet.volume)
     system_k = max(value_of(sheet.system_temperature) or ROOM_K, safe_k)
     amounts["vapour"] = Amount(volume.m3 * vapor.density_kg_m3(name, pressure, system_k), "mass")
@@ -134,7 +138,10 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
         texts = [Message("Liquid, drawn in by the vacuum, only with the tubes drained or the water proven flowing.")]
     else:
         texts = [
-            Message(f"Vapour only, water flowing, {until}. That is about {{vapour}}.", amounts),
+            Message(
+                "Vapour only, water flowing, until it stands at {gauge} on a sea-level gauge, {here} on a vented one here: {micron}, {safe} saturation. That is about {vapour}.",
+                amounts,
+            ),
             Message("Then liquid, at the bottom of the evaporator."),
         ]
     return Stages(_numbered([*texts, _last()]))

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from yoshi_core.document.sheets import value_of
+from yoshi_core.findings.message import sentence
 from yoshi_core.profile.fixed import FIXED, fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes
@@ -21,12 +22,12 @@ def warmed(sheet: WeighInSheet, notes: Notes) -> WeighInSheet:
         if over:
             notes.say("weigh_in.flame", "Open", "A flame was on the cylinder while it gave: it is kept in the record.", TRADE)
         else:
-            text = "Take the flame off the cylinder: its plug melts, or it bursts. Warm water, or a blanket made for it."
+            text = sentence("Take the flame off the cylinder: its plug melts, or it bursts. Warm water, or a blanket made for it.")
             notes.say("weigh_in.flame", "Stop", text, TRADE, role="hard")
     temperature, most = value_of(sheet.cylinder_temperature), fixed("cylinder.warmest")
     if temperature is None or temperature <= most:
         return sheet
     amounts = {"value": Amount(temperature, "temperature"), "limit": Amount(most, "temperature")}
-    text = "The cylinder is at {value}; {limit} is the most. Full of liquid it bursts. Let it cool before it is moved or opened."
+    text = sentence("The cylinder is at {value}; {limit} is the most. Full of liquid it bursts. Let it cool before it is moved or opened.")
     notes.tell("weigh_in.too_warm", "Stop", text, FIXED["cylinder.warmest"].source, amounts, role="hard")
     return replace(sheet, cylinder_temperature=None)
