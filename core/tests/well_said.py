@@ -12,17 +12,18 @@ from functools import cache
 from pathlib import Path
 from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
+from tests.sentences import collected
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import Message, Named
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Missing, Problem, Question, Reason
 from yoshi_core.job import patches
+from yoshi_core.rows import NAME
 from yoshi_core.units.display import Amount, show_amount
 
 RULES = Path(__file__).parent / "steps" / "rules.csv"
 SHOWN = RULES.with_name("shown.csv")
 BY_A_SHOP = re.compile(r".+, revision \d+")  # a threshold that a shop changed says whose it is
-NAME = re.compile(r"\{(\w+)\}")
 
 
 @cache
@@ -97,13 +98,15 @@ def _of_dataclass(value: Any, hint: type, path: str) -> Iterator[str]:
         return
     before = 0
     for name, kind in _hints(type(value)).items():
+        if isinstance(value, Message) and name == "words":
+            continue
         for fault in faults(getattr(value, name), kind, f"{path}.{name}"):
             before += 1
             yield fault
     if before:
         return
     if isinstance(value, Message):
-        yield from _sentence(value, path)
+        yield from _sentence(value, path, {})
     if isinstance(value, Amount):
         yield from _amount(value, path)
     if isinstance(value, Reason):
@@ -134,12 +137,22 @@ def _ids(result: StepResult, path: str) -> Iterator[str]:
                 yield f"{path}.{name}: {row.id!r} is none of {result.step}'s in {SHOWN.name}"
 
 
-def _sentence(message: Message, path: str) -> Iterator[str]:
-    named = set(NAME.findall(message.text))
-    if named - set(message.amounts):
-        yield f"{path}: {message.text!r} names {named}, has {set(message.amounts)}"
+def _sentence(message: Message, path: str, around: Mapping[str, Amount | Named]) -> Iterator[str]:
+    """Whole, collectable, and with everything it names; a sentence inside another may use the names around it."""
+    named: dict[str, Amount | Named] = {**around, **message.words, **message.amounts}
+    wanted = {name for name, _ in NAME.findall(message.text)}
+    if wanted - set(named):
+        yield f"{path}: {message.text!r} names {wanted}, has {set(named)}"
     if not message.text.strip() or message.text != message.text.strip():
         yield f"{path}: {message.text!r} is no sentence"
+    if NAME.sub("", message.text).strip() and message.text not in collected():
+        yield f"{path}: {message.text!r} is put together, or written where nobody collects it"
+    for name, word in message.words.items():
+        for one in word if isinstance(word, tuple) else (word,):
+            if isinstance(one, Message):
+                yield from _sentence(one, f"{path}.{name}", {key: other for key, other in named.items() if key != name})
+            elif not isinstance(one, str):
+                yield f"{path}.{name}: {one!r} is neither words nor a sentence"
 
 
 def _amount(amount: Amount, path: str) -> Iterator[str]:

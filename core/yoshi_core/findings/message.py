@@ -24,7 +24,7 @@ class Message:
     """A sentence; `{name}` stands for the amount or the words of that name, or for itself where there is none.
 
     Words are a name as it is, a sentence of its own, or a row of these: read “a, b and c”. `{name:or}` reads the row “a, b or
-    c”, `{name:cap}` begins with a capital, `{name:day}` is a day (ISO) as people say it. A sentence among the words may use the names around it.
+    c”, `{name:list}` “a, b, c”, `{name:cap}` begins with a capital, `{name:day}` is a day (ISO) as people say it. A sentence among the words may use the names around it.
     """
 
     text: str
@@ -63,7 +63,8 @@ def _filled(message: Message, system: System, around: Mapping[str, Amount | Name
 
 def _worded(named: Named, way: str | None, show: Callable[[Message], str]) -> str:
     if isinstance(named, tuple):
-        return in_a_row([_worded(one, None, show) for one in named], "or" if way == "or" else "and")
+        said = [_worded(one, None, show) for one in named]
+        return ", ".join(said) if way == "list" else in_a_row(said, "or" if way == "or" else "and")
     if isinstance(named, Message):
         return show(named)
     return f"{date.fromisoformat(named[:10]):%d %b %Y}" if way == "day" else named

@@ -10,7 +10,7 @@ from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.document.plate import LineSet, PartAdded, Plate
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
-from yoshi_core.findings.message import Label, Message, headline, sentence
+from yoshi_core.findings.message import Label, Message, Named, headline, sentence
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.repair.sheet import PARTS
 from yoshi_core.units.display import Amount
@@ -134,26 +134,23 @@ def _same(old: Any, new: Any) -> bool:
 
 
 def _said(facts: Facts, prefix: str, old: Any, new: Any) -> Message:
-    amounts: dict[str, Amount] = {}
     label: Label = headline("{row}: {field}", row=prefix, field=facts.label) if prefix else facts.label
-    words = {"label": label, "here": _word(facts, new, "new", amounts)}
+    words: dict[str, Named] = {"label": label, "here": _word(facts, new)}
     if old is None:
-        return Message("{label:cap}: not on record, in this job {here}.", amounts, words)
-    return Message("{label:cap}: on record {before}, in this job {here}.", amounts, {**words, "before": _word(facts, old, "old", amounts)})
+        return Message("{label:cap}: not on record, in this job {here}.", {}, words)
+    return Message("{label:cap}: on record {before}, in this job {here}.", {}, {**words, "before": _word(facts, old)})
 
 
 def _added(kind: type, row: Any, name: str) -> Message:
     """A line set or part the record does not have, in one sentence."""
-    amounts: dict[str, Amount] = {}
-    given = [(facts, field, getattr(row, field)) for field, (facts, _) in facts_of(kind).items()]
-    said = tuple(_word(facts, value, field, amounts) for facts, field, value in given if value is not None)
-    return Message("Not on record, in this job: {row} {said}.", amounts, {"row": name, "said": said})
+    given = [(facts, getattr(row, field)) for field, (facts, _) in facts_of(kind).items()]
+    said = tuple(_word(facts, value) for facts, value in given if value is not None)
+    return headline("Not on record, in this job: {row} {said:list}.", row=name, said=said)
 
 
-def _word(facts: Facts, value: Any, name: str, amounts: dict[str, Amount]) -> Label:
+def _word(facts: Facts, value: Any) -> Label:
     if isinstance(value, Entry):
-        amounts[name] = Amount(value.value, facts.quantity)
-        return Message("{" + name + "}")
+        return headline("{entry}", entry=Amount(value.value, facts.quantity))
     if isinstance(value, bool):
         return sentence("yes") if value else sentence("no")
     return (facts.options or {}).get(value, str(value))

@@ -244,9 +244,12 @@ def _say_lead(ranked: Ranking, notes: Notes) -> None:
     notes.say("as_found.next_check", "Wait", text, TRADE, minutes=minutes, cause=ranked.ranked[0].label)
 
 
+STANDS = {"below": Message("nearly empty"), "at": Message("liquid is there"), "above": Message("air, or another refrigerant")}
+
+
 def _summary(found: Read, ranked: Ranking | None) -> Message:
     if ranked is not None:
-        return Message(ranked.ranked[0].label)
+        return headline("{cause}", cause=ranked.ranked[0].label)
     if found.standing is not None:
-        return Message({"below": "nearly empty", "at": "liquid is there", "above": "air, or another refrigerant"}[found.standing])
+        return STANDS[found.standing]
     return Message("gauges on")

@@ -49,7 +49,7 @@ def judge(context: StepContext) -> Judged:
                 "Holds" if sheet.outcome else "Open",
             ),
         ),
-        summary=Message(OUTCOMES[sheet.outcome] if sheet.outcome else sentence("record and label")),
+        summary=headline("{how}", how=OUTCOMES[sheet.outcome]) if sheet.outcome else Message("record and label"),
         figures=_figures(context),
         missing=tuple(notes.missing),
         picture=CloseOutPicture(notes=differences(context.job, inside), claims=tuple(context.claims.values()), ways=possible),

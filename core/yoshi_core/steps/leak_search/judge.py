@@ -331,4 +331,4 @@ def _count(number: int) -> Amount:
 def _tips(rows: tuple[Ranked, ...]) -> tuple[Message, ...]:
     """A senior's word on the place that comes next."""
     still = [row for row in rows if row.state in {"open", "doubted"}]
-    return (Message(still[0].place.tip),) if still and still[0].place.tip else ()
+    return (headline("{tip}", tip=still[0].place.tip),) if still and still[0].place.tip else ()

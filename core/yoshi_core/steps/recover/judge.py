@@ -9,7 +9,7 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Label, Message, headline, sentence, told
+from yoshi_core.findings.message import Label, Message, headline, joined, sentence, told
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Reason, Role, Word, worst
@@ -111,7 +111,7 @@ def _handed(
     profile = context.profile
     clean = worst(tuple(notes.reasons)) in {"Holds", "Open"}
     down = sheet.way == "pump_down" and bool(sheet.finished) and clean and not notes.missing
-    words = short = over = None
+    words = short = over = down_to = None
     if recovered is not None and sheet.finished:
         amounts = {"out": Amount(recovered, "mass")}
         text = sentence("{out} came out.")
@@ -127,9 +127,9 @@ def _handed(
             elif share.share > profile.value("recover.right_high"):
                 over = Message("{missing} more than {full} came out.", amounts_of)
         if sheet.end_pressure is not None and sheet.risen_to is not None:
-            amounts |= {"end": Amount(sheet.end_pressure.value, "gauge_pressure"), "risen": Amount(sheet.risen_to.value, "gauge_pressure")}
-            text += sentence(" Down to {end}, {risen} after the wait.")
-        words = Message(text, amounts)
+            end, risen = (Amount(entry.value, "gauge_pressure") for entry in (sheet.end_pressure, sheet.risen_to))
+            down_to = headline("Down to {end}, {risen} after the wait.", end=end, risen=risen)
+        words = joined(Message(text, amounts), down_to)
     elif sheet.way == "handed":
         words = words_of_others(sheet)
     elif down and sheet.shut_at is not None:
