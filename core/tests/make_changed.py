@@ -3,6 +3,7 @@
 from typing import Any
 
 from tests.make import findings, oz
+from yoshi_core.findings.message import worded
 from yoshi_core.job.evaluate import Findings
 
 OLD = {
@@ -71,4 +72,4 @@ def figure_oz(found: Findings, step: str, name: str) -> float:
 
 
 def lacks(found: Findings, step: str) -> list[str]:
-    return [missing.label for missing in found.step(step).missing]
+    return [worded(missing.label) for missing in found.step(step).missing]

@@ -12,7 +12,9 @@ from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationEr
 
 from accounts import asking
 from api.permissions import AnotherPerson, ConfirmFirst, operation_of
+from api.who import units_of
 from yoshi_core.errors import CoreError
+from yoshi_core.findings.message import told
 
 log = logging.getLogger("yoshi")
 
@@ -47,7 +49,7 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(CoreError)
     def core_error(request: HttpRequest, error: CoreError) -> HttpResponse:
-        return problem(422, error.code, error.message, error.path, error.params)
+        return problem(422, error.code, told(error).show(units_of(request)), error.path, error.params)
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:

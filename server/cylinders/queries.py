@@ -17,7 +17,7 @@ from cylinders.models import Cylinder, Movement
 from systems.models import Circuit
 from yoshi_core.books.cylinder import Account, Card, account
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import headline, told
 from yoshi_core.profile.profile import Profile
 
 PAGE = 40
@@ -134,7 +134,7 @@ def account_of(row: Cylinder, net: float, profile: Profile, now: datetime) -> Ac
     try:
         return account(card, net, profile, now)
     except CoreError as error:
-        said = Message(f"What is kept of this cylinder cannot be right: {error.message}")
+        said = headline("What is kept of this cylinder cannot be right: {why}", why=told(error))
     bare = account(replace(card, refrigerant="", water_capacity_kg=None, retest=""), net, profile, now)
     return replace(bare, word="Stop", badge="Not as stamped", reason=said)
 

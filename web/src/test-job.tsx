@@ -9,7 +9,7 @@ import { SessionContext } from "./app/session.ts";
 import { JobContext, type JobView } from "./job/context.ts";
 import type { Draft } from "./outbox/outbox.ts";
 
-export const said = (text: string, amounts: Message["amounts"] = {}): Message => ({ text, amounts });
+export const said = (text: string, amounts: Message["amounts"] = {}): Message => ({ text, amounts, words: {} });
 
 type Drawn = Omit<Pictures, "repair">;
 /** An empty picture that will do for any step. */
@@ -56,6 +56,7 @@ export const emptyPicture: Drawn["as_found"] &
   scale: null,
   tape: null,
   before_after: [],
+  takes_out: false,
   cycles: [],
 };
 

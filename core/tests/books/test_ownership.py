@@ -4,6 +4,7 @@ import pytest
 
 from yoshi_core.books import ownership
 from yoshi_core.books.ownership import RECLAIM_ONLY
+from yoshi_core.findings.message import Message
 
 
 @pytest.mark.parametrize(
@@ -17,5 +18,5 @@ def test_it_stays_with_its_owner_or_nothing_is_known(owner: str, with_whom: str,
 def test_only_what_is_known_to_change_hands_is_refused() -> None:
     assert ownership.refused(True) is None
     assert ownership.refused(None) is None
-    assert ownership.refused(False) == f"It belongs to another owner. {RECLAIM_ONLY}"
-    assert ownership.refused(False, "It is Ridge's.") == f"It is Ridge's. {RECLAIM_ONLY}"
+    assert str(ownership.refused(False)) == f"It belongs to another owner. {RECLAIM_ONLY}"
+    assert str(ownership.refused(False, Message("It is Ridge's."))) == f"It is Ridge's. {RECLAIM_ONLY}"

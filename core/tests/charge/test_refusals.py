@@ -26,7 +26,7 @@ ROOM = "A ceiling takes a flammable refrigerant and a floor above zero."
     [
         (lambda: cylinders.volume_m3(0.0), "The water capacity must be above zero.", "", {"value": 0.0}),
         (
-            lambda: line_set.variable_flow_kg_m(0.011), "There is no usual allowance for a liquid line of 11.00 mm; take it from the maker's table.",
+            lambda: line_set.variable_flow_kg_m(0.011), "There is no usual allowance for a liquid line of 0.433 in; take it from the maker's table.",
             "", {"value": 0.011},
         ),
         (lambda: oil_change.left_share([Turn(1.1)]), DRAINED, "", {"value": 1.1, "high": 1.0}),
@@ -57,21 +57,21 @@ ROOM = "A ceiling takes a flammable refrigerant and a floor above zero."
         (lambda: total.total_charge(Nameplate(0.0)), "The plate charge must be above zero.", "/factory_charge", {"value": 0.0}),
         (
             lambda: total.total_charge(Nameplate(1.0), adjustments=[Adjustment("p", "part", -1.5)]),
-            "Lines and parts take the total to -0.500 kg; it must be above zero.", "", {"value": -0.5},
+            "Lines and parts take the total to -1 lb 1.6 oz; it must be above zero.", "", {"value": -0.5},
         ),
         (
             lambda: total.total_charge(Nameplate(1.0), adjustments=[Adjustment("p", "part", -1.0)]),
-            "Lines and parts take the total to 0.000 kg; it must be above zero.", "", {"value": 0.0},
+            "Lines and parts take the total to 0.0 oz; it must be above zero.", "", {"value": 0.0},
         ),
         (
             lambda: tubing.wall_m(0.011),
-            "11.00 mm (0.433 in) is not a tube size Yoshi knows; give the wall, or the maker's allowance per length.", "", {"value": 0.011},
+            "0.433 in is not a tube size Yoshi knows; give the wall, or the maker's allowance per length.", "", {"value": 0.011},
         ),
-        (lambda: tubing.inside_area_m2(0.01, 0.005), "A wall of 5.00 mm leaves no bore in 10.00 mm tube.", "", {"value": 0.005}),
-        (lambda: tubing.inside_area_m2(0.01, 0.0), "A wall of 0.00 mm leaves no bore in 10.00 mm tube.", "", {"value": 0.0}),
+        (lambda: tubing.inside_area_m2(0.01, 0.005), "A wall of 0.197 in leaves no bore in a 0.394 in tube.", "", {"value": 0.005}),
+        (lambda: tubing.inside_area_m2(0.01, 0.0), "A wall of 0 in leaves no bore in a 0.394 in tube.", "", {"value": 0.0}),
         (
             lambda: weigh_in.check_source(Source("14", 4.0, 4.1)),
-            "The cylinder reads 4.000 kg, less than its tare of 4.100 kg. Check the tare stamped on it and that the scale was zeroed empty.",
+            "The cylinder reads 8 lb 13.1 oz, less than its tare of 9 lb 0.6 oz. Check the tare stamped on it and that the scale was zeroed empty.",
             "/gross_start", {"gross_kg": 4.0, "tare_kg": 4.1},
         ),
         (

@@ -12,9 +12,11 @@ from yoshi_core import __version__
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import worded
 from yoshi_core.job import closing, documents
 from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
 from yoshi_core.profile.profile import Profile
+from yoshi_core.rows import in_a_row
 from yoshi_core.steps.registry import STEPS
 
 PROFILE = Profile(revision=7)
@@ -73,7 +75,7 @@ def test_what_is_missing_is_named() -> None:
     path, said = refusal(lambda: close(job({"refrigerant": "R-410A"}), "identify"))
     assert path == "/steps/identify"
     missing = evaluate(job({"refrigerant": "R-410A"}), PROFILE, NOW).step("identify").missing
-    assert said == f"Still needed: {', '.join(entry.label for entry in missing)}. Closing it all the same needs a reason."
+    assert said == f"Still needed: {in_a_row([worded(entry.label) for entry in missing])}. Closing it all the same needs a reason."
     assert len(missing) > 1
 
 

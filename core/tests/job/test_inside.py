@@ -8,13 +8,14 @@ from tests.make import PLATE, WEIGHED, findings, oz
 from tests.make_closed import RECOVERED, UNIT
 from yoshi_core.account.account import Balance
 from yoshi_core.findings.inside import Inside
+from yoshi_core.findings.message import worded
 from yoshi_core.job.inside import words
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 
 
 def shown(inside: Inside) -> list[tuple[str, str, float | None, str, str]]:
     return [
-        (row.text.show(), row.note, None if row.change is None else round(oz(row.change.value), 1), row.known, row.after.show())
+        (row.text.show(), worded(row.note), None if row.change is None else round(oz(row.change.value), 1), row.known, row.after.show())
         for row in inside.rows
     ]
 

@@ -36,7 +36,7 @@ def test_values_are_read_in_their_own_unit(channel: str, value: float, unit: str
 @pytest.mark.parametrize(
     ("channel", "value", "unit", "said"),
     [
-        ("vacuum", 500, "psig", "not a unit of it. Use micron, Pa"),
+        ("vacuum", 500, "psig", "not a unit of it. Use micron or Pa"),
         ("vacuum", "500", "micron", "no number"),
         ("vacuum", True, "micron", "no number"),
         ("vacuum", float("nan"), "micron", "no number"),

@@ -4,6 +4,7 @@ import pytest
 
 from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, oz, reading_with, six_pounds
 from yoshi_core.errors import DocumentError
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
 
@@ -17,7 +18,7 @@ def without(source: dict[str, object], *names: str) -> dict[str, object]:
 
 
 def labels(result: StepResult) -> list[str]:
-    return [m.label for m in result.missing]
+    return [worded(m.label) for m in result.missing]
 
 
 class TestIdentify:

@@ -72,7 +72,7 @@ class TestTheLadder:
 
     def test_a_step_may_say_what_it_knows_while_entries_are_missing(self) -> None:
         told = Otherwise(Message("done"), missing=Message("Expect much. Still needed: {needed}."))
-        assert verdict(self.notes(missing=2), told).headline.show() == "Expect much. Still needed: field 0, field 1."
+        assert verdict(self.notes(missing=2), told).headline.show() == "Expect much. Still needed: field 0 and field 1."
 
 
 class TestStopsThatWereHidden:

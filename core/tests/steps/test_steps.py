@@ -187,7 +187,7 @@ def test_a_slip_against_the_plate_is_asked_about_and_settled_once() -> None:
     found = findings({**PLATE, "factory_charge": "9 lb 5 oz"}, circuit=circuit).step("identify")
     (question,) = found.questions
     assert found.verdict.word == "Wait"
-    assert "tenths of a pound are not ounces" in question.message.text
+    assert "tenths of a pound are not ounces" in question.message.show()
     assert question.suggestion == "9 lb 8 oz"
     kept = job({**PLATE, "factory_charge": "9 lb 5 oz"}, circuit=circuit)
     run = dataclasses.replace(kept.steps["identify"].runs[0], answers={question.id: "kept"})
@@ -199,7 +199,7 @@ def test_a_slip_against_the_plate_is_asked_about_and_settled_once() -> None:
 
 def test_201_oz_written_as_12_lb_5_oz_is_asked_about() -> None:
     found = findings({**PLATE, "factory_charge": "12 lb 5 oz", "factory_charge_other": "201 oz"}).step("identify")
-    assert "tenths of a pound are not ounces" in found.questions[0].message.text
+    assert "tenths of a pound are not ounces" in found.questions[0].message.show()
 
 
 def test_an_included_length_longer_than_the_line_is_asked_and_leaves_the_plate() -> None:

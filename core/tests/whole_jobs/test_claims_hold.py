@@ -9,6 +9,7 @@ import pytest
 
 from tests.whole_jobs.day import READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import worded
 from yoshi_core.job import closing, documents, patches, visits
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.job.patches import Change
@@ -245,7 +246,7 @@ def test_a_hold_nobody_read_shows_nothing() -> None:
     day.type("identify", **PLATE)
     day.type("pressure_hold", **hold(clock("08:10")))
     assert day.word("pressure_hold") != "Holds"
-    assert any("gauge" in m.label for m in day.found.step("pressure_hold").missing)
+    assert any("gauge" in worded(m.label) for m in day.found.step("pressure_hold").missing)
     once = hold(clock("08:10"), (clock("08:10"), 400))
     day.at("09:30").type("pressure_hold", **once)
     assert day.word("pressure_hold") != "Holds"

@@ -5,6 +5,7 @@ from itertools import combinations
 
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.day.schedule import plan
+from yoshi_core.findings.message import worded
 
 
 def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
@@ -43,7 +44,7 @@ def test_13_bus_garage_its_own_charge_through_a_drier() -> None:
     )
     day.close("repair", "one drier in the transfer")
     day.type("pressure_hold", **hold(clock("10:40"), bubbles="no", stamps={}))
-    assert any("stamped" in m.label for m in day.found.step("pressure_hold").missing)  # it asks, and offers no trade figure
+    assert any("stamped" in worded(m.label) for m in day.found.step("pressure_hold").missing)  # it asks, and offers no trade figure
     day.type("pressure_hold", no_stamp=True)
     assert day.rules("pressure_hold")["hold.no_stamp"] == "Wait"
     assert day.claim("tight").standing == "not_yet"
@@ -223,7 +224,7 @@ def test_12_twin_loft_east() -> None:
     day.type(
         "verify", other_mode={"o1": {"true_suction": "156 psig", "liquid_pressure": "408 psig", "outdoor": "60 °F", "return_air": "70 °F"}}
     )
-    assert "Condensing is 47.4 °F over return air" in day.told("verify", "verify.other_mode")
+    assert "condensing is 47.4 °F over return air" in day.told("verify", "verify.other_mode")
     assert "only" in day.told("verify", "verify.floods")
     assert day.claims == "S S S A A S C"
     assert not {"proven", "proven_by_weight"} & day.ways()

@@ -247,7 +247,7 @@ def test_10_mirror_shop_chiller_four_pulls() -> None:
     assert day.inside.startswith("200 lb 0.0 oz")
     vapour = day.found.step("weigh_in").picture.plan[0].text.show()  # type: ignore[union-attr]
     assert "12.5 inHg on a vented one here" in vapour
-    assert "5.2 psia absolute, 36.0 °F saturation" in vapour
+    assert "5.2 psi absolute, 36.0 °F saturation" in vapour
     day.act("a1", kind="in", mass=told("750 lb"), done=True, reason="out of the tanks, nobody weighed them")
     assert day.inside.startswith("950 lb 0.0 oz")
     assert (day.found.inside.known, day.claim("charged").standing) == ("told", "not_yet")

@@ -11,6 +11,7 @@ from tests.whole_jobs.day import READY, RECOVER, Day, clock, draw, ended, hold, 
 from tests.whole_jobs.test_parts import SPLIT, emptied
 from yoshi_core.document.model import Dispute, Fact
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import worded
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save
@@ -148,7 +149,7 @@ def test_no_stamp_found_is_an_answer_and_wants_a_name() -> None:
     day = emptied(without=("design_low",))
     held = hold(clock("10:10"), (clock("10:10"), 240), (clock("10:26"), 240), volume="4 L", stamps={})
     day.at("10:26").type("pressure_hold", **held)
-    assert any("stamped" in m.label for m in day.found.step("pressure_hold").missing)
+    assert any("stamped" in worded(m.label) for m in day.found.step("pressure_hold").missing)
     day.type("pressure_hold", no_stamp=True)
     assert day.rules("pressure_hold")["hold.no_stamp"] == "Wait"
     with pytest.raises(InvalidInput):
@@ -190,7 +191,7 @@ def test_what_another_job_sets_aside_is_seen_and_counts_for_nothing() -> None:
     values = {"on": "2026-06-19", "from": "circuit 1", "mass_kg": 32.0 * OZ_KG}
     day.job = dataclasses.replace(day.job, facts=(Fact("coming", "x", day.now, "job a", values),))
     day.type("weigh_in", system_state="empty")
-    assert day.told("weigh_in", "weigh_in.coming") == "On 2026-06-19 2 lb 0.0 oz may come from circuit 1. It counts once it is weighed."
+    assert day.told("weigh_in", "weigh_in.coming") == "2 lb 0.0 oz may come from circuit 1 on 2026-06-19. It counts once it is weighed."
     assert day.inside == "empty"
 
 

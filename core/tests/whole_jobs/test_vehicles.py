@@ -115,7 +115,7 @@ def test_8_hybrid_van_after_body_work() -> None:
     assert day.rules("repair")["repair.oil_kind"] == "Holds"
     assert (
         day.told("repair", "repair.oil_added")
-        == "10 mL (0.3 oz) of oil went in, the dye counted, where 5 mL (0.2 oz) belong: 5 mL (0.2 oz) too much."
+        == "10 mL (0.3 oz) of oil went in, where 5 mL (0.2 oz) belong: 5 mL (0.2 oz) too much. The dye is counted."
     )
     day.answer("repair")
     day.close("repair")

@@ -353,7 +353,10 @@ class WeighInPicture:
 
 @dataclass(frozen=True)
 class VerifyPicture:
-    """The running unit against its targets, the charge on its tape, and the way out where the charge is not the fault."""
+    """The running unit against its targets, the charge on its tape, and the way out where the charge is not the fault.
+
+    `takes_out`: the next step of charge is one that comes out.
+    """
 
     bands: tuple[Band, ...] = ()
     trims: tuple[TrimRow, ...] = ()
@@ -363,6 +366,7 @@ class VerifyPicture:
     next_check: NextCheck | None = None
     notes: tuple[Message, ...] = ()
     before_after: tuple[BeforeAfter, ...] = ()
+    takes_out: bool = False
 
 
 @dataclass(frozen=True)

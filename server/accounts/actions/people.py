@@ -99,8 +99,12 @@ def change_shop(person: Person, name: str, shortest_password: int) -> None:
     """The shop's name, and the shortest password without a second factor."""
     shop = lock_shop(shop_of(person))
     if not SHORTEST_WITH_SECOND <= shortest_password <= LONGEST:
-        text = f"The shortest password is between {SHORTEST_WITH_SECOND} and {LONGEST} characters long; {SHORTEST} is advised."
-        raise OutOfRange(text, path="/shortest_password", value=shortest_password)
+        raise OutOfRange(
+            "The shortest password is between {least} and {most} characters long; {advised} is advised.",
+            words={"least": SHORTEST_WITH_SECOND, "most": LONGEST, "advised": SHORTEST},
+            path="/shortest_password",
+            value=shortest_password,
+        )
     before = (shop.name, shop.shortest_password)
     shop.name, shop.shortest_password = one_line(name, 120, "/name", "The shop's name"), shortest_password
     if not shop.name:

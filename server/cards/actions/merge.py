@@ -15,6 +15,7 @@ from cards.models import CardEvent
 from cylinders.models import Cylinder, Movement
 from systems.models import Circuit, System
 from yoshi_core.errors import InvalidInput
+from yoshi_core.findings.message import Message, headline
 from yoshi_core.units.display import show
 
 FILLS = {"customer": ("address", "contact"), "site": ("address",), "cylinder": ("owner", "retest", "water_capacity_kg")}
@@ -29,7 +30,7 @@ def preview(shop: Shop, kind_name: str, kept: int, gone: int) -> dict[str, Any]:
     return {
         "keeps": title_of(first),
         "goes": title_of(second),
-        "refused": refused(kind, first, second),
+        "refused": str(refused(kind, first, second) or ""),
         "moves": [{"what": words, "count": count} for words, count in hung if count],
         "differs": [
             {"label": f.label, "kept": _words(f.options, one[f.name]), "gone": _words(f.options, other[f.name])}
@@ -48,7 +49,7 @@ def merge(person: Person, key: str, kind_name: str, kept: int, gone: int, *, onc
     def act(_: Shop) -> dict[str, Any]:
         first, second = _pair(shop, kind, kept, gone)
         if why := refused(kind, first, second):
-            raise InvalidInput(why, path="/other")
+            raise InvalidInput("{why}", words={"why": why}, path="/other")
         moved = {f"{_label(model)}.{column}": _hand_over(model, column, second, first) for model, column, _ in kind.hangs}
         detail: dict[str, Any] = {"other": second.pk, "title": title_of(second), "moved": {name: ids for name, ids in moved.items() if ids}}
         detail["was"] = second.gone if isinstance(second, Cylinder) else (second.archived_at is not None)
@@ -95,26 +96,27 @@ def undo_merge(person: Person, key: str, event_id: int) -> tuple[str, int]:
     return str(said["kind"]), int(said["id"])
 
 
-def refused(kind: CardKind, first: Row, second: Row) -> str:
-    """Why two cards cannot be of one thing; nothing where they can."""
+def refused(kind: CardKind, first: Row, second: Row) -> Message | None:
+    """Why two cards cannot be of one thing; None where they can."""
     if first.pk == second.pk:
-        return "These are one card already."
+        return Message("These are one card already.")
     if second.merged_into is not None:
-        return f"{title_of(second)} was merged already."
+        return headline("{card} was merged already.", card=title_of(second))
     if is_archived(first):
-        return f"{title_of(first)} is archived. Restore it, or merge the other way round."
+        return headline("{card} is archived. Restore it, or merge the other way round.", card=title_of(first))
     if isinstance(first, Cylinder) and isinstance(second, Cylinder):
         if first.kind != second.kind:
-            return "One is a one-way cylinder, the other refillable."
+            return Message("One is a one-way cylinder, the other refillable.")
         if first.refrigerant and second.refrigerant and first.refrigerant != second.refrigerant:
-            return f"One holds {first.refrigerant}, the other {second.refrigerant}."
+            return headline("One holds {one}, the other {other}.", one=first.refrigerant, other=second.refrigerant)
         if abs(first.tare_kg - second.tare_kg) > 0.05:
-            return f"Their tares differ: {first.tare_text} and {second.tare_text}. Read the collar, and correct the one that is wrong."
+            text = "Their tares differ: {one} and {other}. Read the collar, and correct the one that is wrong."
+            return headline(text, one=first.tare_text, other=second.tare_text)
     if isinstance(first, System) and isinstance(second, System):
         same = set(first.circuits.values_list("code", flat=True)) & set(second.circuits.values_list("code", flat=True))
         if same:
-            return f"Both have a circuit {min(same)}. Merge the circuits first."
-    return ""
+            return headline("Both have a circuit {name}. Merge the circuits first.", name=min(same))
+    return None
 
 
 def _pair(shop: Shop, kind: CardKind, kept: int, gone: int) -> tuple[Row, Row]:

@@ -188,9 +188,12 @@ def _write(shop: Shop, kind: CardKind, row: Row, values: Mapping[str, str], chan
 def _own_name(shop: Shop, kind: CardKind, row: Row, name: str) -> None:
     for other in rows_of(kind, shop).filter(name=name, merged_into=None).exclude(pk=row.pk):
         if alike(other.name) == alike(name):
-            where = " It is archived: restore it instead." if is_archived(other) else ""
             raise InvalidInput(
-                "There is a {label} {name} already.{where}", words={"label": kind.label, "name": other.name, "where": where}, path="/name"
+                "There is a {label} {name} already. It is archived: restore it instead."
+                if is_archived(other)
+                else "There is a {label} {name} already.",
+                words={"label": kind.label, "name": other.name},
+                path="/name",
             )
 
 

@@ -20,7 +20,8 @@ from yoshi_core.books import cylinder as cylinder_book
 from yoshi_core.books import ownership
 from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.units.quantities import LB_KG
+from yoshi_core.findings.message import headline
+from yoshi_core.units.display import Amount
 from yoshi_core.units.text import parse
 
 LEAST_WATER_KG, MOST_WATER_KG = 0.09, 2000.0
@@ -118,10 +119,11 @@ def _book_scale(row: Cylinder, gross_kg: float, text: str, reason: str, by: str,
     difference = gross_kg - row.tare_kg - net_kg(row)
     limit = profile_of(row.shop).value("scale.limit")
     if abs(difference) > 2.0 * limit and not reason.strip():
-        word = "more" if difference > 0 else "less"
         raise InvalidInput(
-            "The scale says {difference} lb {word} than the book. Say why, or that it cannot be explained; it is booked as a difference.",
-            words={"difference": f"{abs(difference) / LB_KG:.2f}", "word": word},
+            "The scale says {difference} more than the book. Say why, or that it cannot be explained; it is booked as a difference."
+            if difference > 0
+            else "The scale says {difference} less than the book. Say why, or that it cannot be explained; it is booked as a difference.",
+            words={"difference": Amount(abs(difference), "mass")},
             path="/reason",
             difference_kg=difference,
         )
@@ -188,15 +190,15 @@ def _destination(shop: Shop, row: Cylinder, body: dict[str, Any]) -> tuple[dict[
         name = circuit.plate.get("refrigerant")
         if name != row.refrigerant:
             raise InvalidInput(
-                "{name} takes {name2}, not {refrigerant}.",
-                words={"name": circuit.name, "name2": name or "an unknown refrigerant", "refrigerant": row.refrigerant},
+                "{circuit} takes {takes}, not {refrigerant}.",
+                words={"circuit": circuit.name, "takes": name or "an unknown refrigerant", "refrigerant": row.refrigerant},
                 path="/to",
             )
         site = circuit.system.site.name
-        whose = f"It belongs to {row.owner}; {circuit.name} is at {site}."
+        whose = headline("It belongs to {owner}; {circuit} is at {site}.", owner=row.owner, circuit=circuit.name, site=site)
         against = ownership.refused(ownership.stays(row.owner, site), whose) if row.kind == "recovery" else None
         if against is not None:
-            raise InvalidInput(against, path="/to")
+            raise InvalidInput("{against}", words={"against": against}, path="/to")
         return {"to_circuit": circuit}, row.owner, ""
     if kind not in PLACES:
         raise InvalidInput("It goes to a cylinder, a circuit, reclaim, or is lost.", path="/to_kind")

@@ -103,8 +103,8 @@ def _may_receive(shop: Shop, movement: CoreMovement, own: Circuit | None) -> Non
         )
     if own is not None and target.system.site_id != own.system.site_id:
         raise InvalidInput(
-            "{name} is at {name2}: used refrigerant changes owner only through reclaim.",
-            words={"name": target.name, "name2": target.system.site.name},
+            "{circuit} is at {site}: used refrigerant changes owner only through reclaim.",
+            words={"circuit": target.name, "site": target.system.site.name},
             path="/to_circuit",
         )
 

@@ -91,12 +91,12 @@ def _note(gateway: Gateway, taken: Taken, now: datetime) -> None:
 def _read(row: Mapping[str, Any], known: Mapping[str, Instrument], shift: timedelta, now: datetime) -> tuple[int, float, datetime]:
     instrument = known.get(str(row.get("instrument", "")))
     if instrument is None:
-        raise InvalidInput("There is no instrument {get} on this gateway.", words={"get": f"{str(row.get('instrument'))[:40]!r}"})
+        raise InvalidInput("There is no instrument {named} on this gateway.", words={"named": f"{str(row.get('instrument'))[:40]!r}"})
     value = channels.read(instrument.channel, row.get("value"), str(row.get("unit", "")))
     try:
         at = moment_of(row.get("at")) + shift
     except OverflowError:
-        raise InvalidInput("{get} is no time of ours.", words={"get": f"{str(row.get('at'))[:40]!r}"}) from None
+        raise InvalidInput("{typed} is no time of ours.", words={"typed": f"{str(row.get('at'))[:40]!r}"}) from None
     channels.check_moment(at, now)
     return instrument.pk, value - instrument.zero, at
 

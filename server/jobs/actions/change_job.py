@@ -32,7 +32,7 @@ from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import Message, told
+from yoshi_core.findings.message import headline, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import closing, documents, visits
 from yoshi_core.job.patches import Change, Saved, into_closed, locate, save
@@ -67,8 +67,9 @@ def _no_fields(changes: Sequence[Change], now: datetime) -> dict[str, Problem]:
     found = {}
     for change in changes:
         if change.typed_at is not None and now - change.typed_at > KEYS:
-            words = f"Typed on {change.typed_at:%Y-%m-%d}, more than {KEYS.days} days ago. Type it again if it still holds."
-            found[change.path] = Problem(change.path, "long_ago", Message(words))
+            text = "Typed on {on:day}, more than {days} days ago. Type it again if it still holds."
+            said = headline(text, on=change.typed_at.isoformat(), days=str(KEYS.days))
+            found[change.path] = Problem(change.path, "long_ago", said)
             continue
         try:
             locate(change.path)

@@ -14,7 +14,7 @@ from systems.queries import circuits_of
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message
+from yoshi_core.findings.message import headline
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job.patches import Change
 from yoshi_core.steps.weigh_in.lines import COMING
@@ -26,7 +26,7 @@ def unknown_circuits(shop: Shop, changes: Sequence[Change]) -> dict[str, Problem
     known = set(circuits_of(shop).filter(code__in=[code.strip() for code in named.values()]).values_list("code", flat=True))
     text = "There is no circuit {code} in this shop. Take its code from its record, or leave this empty and say from where as the reason."
     return {
-        path: Problem(path, "no_circuit", Message(text.replace("{code}", code.strip()[:60])))
+        path: Problem(path, "no_circuit", headline(text, code=code.strip()[:60]))
         for path, code in named.items()
         if code.strip() and code.strip() not in known
     }

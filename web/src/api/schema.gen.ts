@@ -4839,11 +4839,14 @@ export interface components {
             headline: components["schemas"]["Message"];
             reasons: components["schemas"]["Reason"][];
         };
-        /** @description A sentence; `{name}` stands for the amount of that name, or for itself where there is none. */
+        /** @description A sentence; `{name}` stands for the amount or the words of that name, or for itself where there is none. */
         Message: {
             text: string;
             amounts: {
                 [key: string]: components["schemas"]["Amount"];
+            };
+            words: {
+                [key: string]: string | components["schemas"]["Message"] | (string | components["schemas"]["Message"])[];
             };
         };
         /** @description An SI value with its quantity; `u` is its standard uncertainty in the same unit, if known. */
@@ -4868,7 +4871,7 @@ export interface components {
         /** @description One computed number: `u` inside `amount` is its standard uncertainty. */
         Figure: {
             id: string;
-            label: string;
+            label: string | components["schemas"]["Message"];
             amount: components["schemas"]["Amount"];
             why: components["schemas"]["Why"];
         };
@@ -4885,12 +4888,12 @@ export interface components {
             /** @enum {string} */
             op: "" | "+" | "−" | "×" | "÷" | "=";
             amount: components["schemas"]["Amount"];
-            label: string;
+            label: string | components["schemas"]["Message"];
         };
         /** @description A field that must be filled before the step can judge; `path` is inside the job document. No reason stands in for a `hard` one. */
         Missing: {
             path: string;
-            label: string;
+            label: string | components["schemas"]["Message"];
             hard: boolean;
         };
         /** @description An unlikely entry, asked about once; answering `kept` under `id` settles it until the entry changes. */
@@ -5029,7 +5032,7 @@ export interface components {
             side: "high" | "low";
             /** @enum {string} */
             state: "hit" | "doubted" | "clean" | "open" | "closed";
-            tried: string;
+            tried: components["schemas"]["Message"];
             share: number;
             rank: number | null;
             method: string;
@@ -5153,6 +5156,7 @@ export interface components {
             next_check: components["schemas"]["NextCheck"] | null;
             notes: components["schemas"]["Message"][];
             before_after: components["schemas"]["BeforeAfter"][];
+            takes_out: boolean;
         };
         /** @description One reading of the running unit, the change of charge before it, what that was answered with, and the target then. */
         TrimRow: {
@@ -5243,7 +5247,7 @@ export interface components {
         InsideRow: {
             id: string;
             text: components["schemas"]["Message"];
-            note: string;
+            note: string | components["schemas"]["Message"];
             change: components["schemas"]["Amount"] | null;
             known: string;
             low: components["schemas"]["Amount"];
@@ -5385,7 +5389,7 @@ export interface components {
         };
         /** @description A figure that would read otherwise; None where it would not be there. */
         FigureChange: {
-            label: string;
+            label: string | components["schemas"]["Message"];
             before: components["schemas"]["Amount"] | null;
             after: components["schemas"]["Amount"] | null;
         };

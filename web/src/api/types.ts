@@ -3,6 +3,10 @@ import type { components } from "./schema.gen.ts";
 
 type Schemas = components["schemas"];
 export type Message = Schemas["Message"];
+/** A name by itself, or a sentence with something of this job in it. */
+export type Label = string | Message;
+/** What a name in a sentence stands for beside amounts: words, another sentence, or a row of these. */
+export type Named = Label | Label[];
 export type Amount = Schemas["Amount"];
 export type Findings = Schemas["Findings"];
 /** What each step's picture is drawn from. */

@@ -1,5 +1,5 @@
 import type { Question } from "../api/types.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { useJob } from "../job/context.ts";
 
 /** An unlikely entry, asked about once. */

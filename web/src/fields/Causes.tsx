@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { CauseRow } from "../api/types.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { useJob } from "../job/context.ts";
 
 const WORDS = ["", "fits poorly", "fits partly", "fits well", "fits best"];

@@ -2,7 +2,7 @@
 import { useId, useRef, useState } from "react";
 import { unitsOf } from "../api/fields.ts";
 import type { Entry } from "../api/types.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { Asked } from "./Asked.tsx";
 import { DisputeNote } from "./Dispute.tsx";
 import { KeyRow } from "./KeyRow.tsx";

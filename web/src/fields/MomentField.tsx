@@ -1,7 +1,7 @@
 import { useId, useState } from "react";
 import { factsOf, type Where } from "../api/fields.ts";
 import { momentFrom, written } from "../format/clock.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
 

@@ -1,5 +1,5 @@
 import { useId } from "react";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { Asked } from "./Asked.tsx";
 import { DisputeNote } from "./Dispute.tsx";
 import { type FieldProps, useField } from "./useField.ts";

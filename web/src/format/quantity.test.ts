@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { System } from "../api/types.ts";
 import cases from "./cases.gen.json";
-import { ago, factorOf, fill, lasting, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
+import { fill } from "./message.ts";
+import { ago, factorOf, lasting, otherFaces, poundsOunces, show, showAmount } from "./quantity.ts";
 
 describe("showing quantities", () => {
   for (const { quantity, value, us, si, grams } of cases) {
@@ -44,7 +45,7 @@ describe("showing quantities", () => {
       low: { value: 4.2 * day, quantity: "mass_rate", u: null },
       high: { value: 76.4 * day, quantity: "mass_rate", u: null },
     };
-    expect(fill({ text: "{low} to {high}", amounts }, "us")).toBe("4 oz/day to 76 oz/day");
+    expect(fill({ text: "{low} to {high}", amounts, words: {} }, "us")).toBe("4 oz/day to 76 oz/day");
     expect(showAmount(amounts.low, "us")).toBe("1500 oz/yr");
   });
 
@@ -56,6 +57,7 @@ describe("showing quantities", () => {
     const message = {
       text: "Add {value} of {what}.",
       amounts: { value: { value: 0.45359237, quantity: "mass", u: null } },
+      words: {},
     };
     expect(fill(message, "us")).toBe("Add 1 lb 0.0 oz of {what}.");
     expect(fill(message, "si")).toBe("Add 454 g of {what}.");

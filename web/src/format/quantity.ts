@@ -1,6 +1,6 @@
 /** Showing SI values to a person. Display only: units and factors are generated from the core. */
 import forms from "../api/forms.gen.json";
-import type { Amount, Message, System } from "../api/types.ts";
+import type { Amount, System } from "../api/types.ts";
 
 type Unit = { symbol: string; factor: number; offset: number; decimals: number };
 type Quantity = { us: string; si: string; units: Unit[] };
@@ -172,15 +172,6 @@ export function showSpread(amount: Amount, system: System): string {
   const other = DIFFERENCES[amount.quantity];
   if (other) return `± ${show(2 * amount.u, other, system)}`;
   return `± ${show(2 * amount.u, amount.quantity, system, amount.quantity in BY_SIZE ? amount.value : undefined)}`;
-}
-
-/** A message with its amounts filled in. */
-export function fill(message: Message, system: System): string {
-  const amounts = message.amounts ?? {};
-  return message.text.replace(/\{(\w+)\}/g, (whole, name: string) => {
-    const amount = amounts[name];
-    return amount ? showAmount(amount, system, Object.values(amounts)) : whole;
-  });
 }
 
 /** Every face of a mass but the one shown large. */

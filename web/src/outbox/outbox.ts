@@ -231,7 +231,7 @@ export class Outbox {
     const drafts = { ...this.state.drafts };
     for (const { path } of sending.changes) {
       const draft = drafts[path];
-      if (draft) drafts[path] = { ...draft, problem: { path, code, message: { text, amounts: {} } } };
+      if (draft) drafts[path] = { ...draft, problem: { path, code, message: { text, amounts: {}, words: {} } } };
     }
     this.change({ drafts, link: "fine", since: null });
   }

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Part, System } from "../api/types.ts";
-import { factorOf, fill, show } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
+import { factorOf, show } from "../format/quantity.ts";
 
 const FILLS = { plate: "var(--tint2)", line: "var(--line)", part: "var(--copper)" } as const;
 

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Figure, System } from "../api/types.ts";
+import { worded } from "../format/message.ts";
 import { show, showSpread } from "../format/quantity.ts";
 import { Why } from "./Why.tsx";
 
@@ -28,7 +29,7 @@ export function BigFigure({ figure, label, system }: { figure: Figure | undefine
   return (
     <Why figure={figure} system={system} className={CELL}>
       <span className="lab block">
-        {label ?? figure.label} <span className="text-copper underline">Why</span>
+        {label ?? worded(figure.label, system)} <span className="text-copper underline">Why</span>
       </span>
       <span className="num block text-[22px] leading-[30px] whitespace-nowrap">
         {show(figure.amount.value, figure.amount.quantity, system)}{" "}

@@ -1,5 +1,6 @@
 import type { PlanRow, System } from "../api/types.ts";
-import { clock, fill, show } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
+import { clock, show } from "../format/quantity.ts";
 
 const STATES = { done: "done", now: "now", later: "later" } as const;
 

@@ -1,5 +1,5 @@
 import type { Message, System } from "../api/types.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 
 /** What a step remarks beside its verdict, one line each; nothing where there is none. */
 export function Remarks({ notes, system }: { notes: Message[]; system: System }) {

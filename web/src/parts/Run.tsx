@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { stepsOf } from "../api/fields.ts";
 import type { StepResult, System } from "../api/types.ts";
-import { fill } from "../format/quantity.ts";
+import { fill } from "../format/message.ts";
 import { Shape } from "./shapes.tsx";
 
 const MANY = 10;

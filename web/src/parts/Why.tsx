@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import forms from "../api/forms.gen.json";
 import type { Figure, System, Why as WhyData } from "../api/types.ts";
-import { fill, show, showAmount } from "../format/quantity.ts";
+import { fill, worded } from "../format/message.ts";
+import { show, showAmount } from "../format/quantity.ts";
 import { Dialog } from "../ui/Dialog.tsx";
 
 const RULES: Record<string, { text: string }> = { ...forms.rules, ...forms.choices };
@@ -22,12 +23,16 @@ export function Why({
     <Dialog
       title={`Why ${showAmount(figure.amount, system)}`}
       trigger={
-        <button type="button" className={className} aria-label={children ? undefined : `Why ${figure.label}`}>
+        <button
+          type="button"
+          className={className}
+          aria-label={children ? undefined : `Why ${worded(figure.label, system)}`}
+        >
           {children ?? "Why"}
         </button>
       }
     >
-      <p className="lab mb-3">{figure.label}</p>
+      <p className="lab mb-3">{worded(figure.label, system)}</p>
       <Formula why={figure.why} system={system} />
     </Dialog>
   );
@@ -38,15 +43,15 @@ function Formula({ why, system }: { why: WhyData; system: System }) {
     <div>
       {why.terms.map((row) => (
         <div
-          key={row.map((term) => term.op + term.label).join()}
+          key={row.map((term) => term.op + worded(term.label, system)).join()}
           className="flex flex-wrap items-start gap-x-3 gap-y-2 border-t border-rule py-3 first:border-t-0"
         >
           {row.map((term) => (
-            <span key={term.op + term.label} className="flex items-start gap-3">
+            <span key={term.op + worded(term.label, system)} className="flex items-start gap-3">
               {term.op && <span className="text-[18px] text-soft">{term.op}</span>}
               <span>
                 <span className="num block text-[18px]">{show(term.amount.value, term.amount.quantity, system)}</span>
-                <span className="lab">{term.label}</span>
+                <span className="lab">{worded(term.label, system)}</span>
               </span>
             </span>
           ))}

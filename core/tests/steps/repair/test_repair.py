@@ -6,6 +6,7 @@ import pytest
 
 from tests.make import NOW, PLATE, findings, job, oz
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, rules, said
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
 from yoshi_core.profile.profile import Profile
@@ -21,7 +22,7 @@ def repaired(plate: dict[str, Any] | None = None, **more: Any) -> StepResult:
 def test_a_clean_repair_holds() -> None:
     found = repaired()
     assert found.verdict.word == "Holds", found.verdict.headline.show()
-    assert found.summary.show() == "drier, cores"
+    assert found.summary.show() == "drier and cores"
 
 
 @pytest.mark.parametrize(
@@ -65,8 +66,8 @@ def test_soft_solder_asks_for_no_nitrogen_and_a_ductless_unit_for_no_drier() -> 
 
 def test_a_major_part_needs_its_cause() -> None:
     found = repaired(parts={"p1": {"label": "compressor", "kind": "compressor"}}, oil_out="none")
-    assert "why compressor failed" in [m.label for m in found.missing]
-    assert "oil" not in " ".join(m.label for m in found.missing)
+    assert "why compressor failed" in [worded(m.label) for m in found.missing]
+    assert "oil" not in " ".join(worded(m.label) for m in found.missing)
 
 
 @pytest.mark.parametrize(

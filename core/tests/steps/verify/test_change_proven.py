@@ -7,6 +7,7 @@ import pytest
 from tests.make import NOW, RUNNING, in_f, oz
 from tests.make_changed import OLD, PLAN, READ, SHEETS, STARTED, WALK_IN, WEIGHED, changed, figure_oz, lacks, said, told
 from yoshi_core.document.model import Circuit, Job
+from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job import closing, documents, new_job
 from yoshi_core.job.evaluate import Findings, evaluate
@@ -106,7 +107,7 @@ class TestWalkIn:
         assert fan is not None
         assert low.amount.value < 18 * PSI_PA
         assert fan.amount.value != pytest.approx(220 * PSI_PA, rel=0.005)
-        assert "what the low cut-out is set to" in [m.label for m in over.missing]
+        assert "what the low cut-out is set to" in [worded(m.label) for m in over.missing]
 
     def test_the_box_rule_takes_the_mean_of_the_glide(self) -> None:
         """At 39 psig R-448A: dew and bubble some 10 °F apart; 0.6 of dew and 0.4 of bubble stand under the box."""

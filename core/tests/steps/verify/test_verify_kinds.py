@@ -134,7 +134,7 @@ class TestHeatPumpsOtherMode:
 
     def test_heating_is_held_against_return_air(self) -> None:
         assert rules(self.heated(32))["verify.other_mode"] == "Holds"
-        assert "In the other mode: Condensing is 32.0 °F over return air" in said(self.heated(32), "verify.other_mode")
+        assert "In the other mode: condensing is 32.0 °F over return air" in said(self.heated(32), "verify.other_mode")
         assert "verify.both_modes" not in rules(self.heated(32))
 
     def test_far_off_it_asks_for_the_cause(self) -> None:

@@ -14,6 +14,7 @@ from yoshi_core.charge import line_set, room_limits, stall
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
+from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.profile.profile import Profile
@@ -78,7 +79,9 @@ class TestStall:
         }
         found = planned(plate, weigh).step("weigh_in")
         first = found.drawn(WeighInPicture).plan[0].text
-        assert first.amounts["about"].value / LB_KG == pytest.approx(0.83, abs=0.01)
+        stops = first.words["s1"]
+        assert isinstance(stops, Message)
+        assert stops.amounts["about"].value / LB_KG == pytest.approx(0.83, abs=0.01)
         assert "unit running" in found.drawn(WeighInPicture).plan[1].text.show().lower()
         assert any("warm water" in note.show() for note in found.drawn(WeighInPicture).notes)
         mark = next(m for m in found.drawn(WeighInPicture).marks if m.id == "stall")

@@ -21,7 +21,7 @@ class TestWhatMakesThePlusMinus:
         by_size = self.said(liquid_od="3/8 in", suction_od="7/8 in")
         assert any("Most of it is the line allowance" in text and "maker's own table" in text for text in by_size)
         by_maker = self.said(allowance="0.6 oz/ft")
-        assert any("line allowance 1.5 oz, line length 1.2 oz, plate 0.5 oz, scale 0.5 oz" in text for text in by_maker)
+        assert any("line allowance 1.5 oz, line length 1.2 oz, plate 0.5 oz and scale 0.5 oz" in text for text in by_maker)
         assert any("one more digit" in text and "would be left" in text for text in by_maker)
 
     def test_what_is_left_without_it_is_the_rest_of_the_squares(self) -> None:

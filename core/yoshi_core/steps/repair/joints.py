@@ -87,11 +87,11 @@ def judge_bottle(sheet: RepairSheet, notes: Notes, context: StepContext) -> None
     if found.left_pa < test:
         text = (
             sentence(
-                "The bottle does not last: it gives {gives} of nitrogen, and {flame} for the flame, {fill} for the test at {test}, {breaks} for two breaks leave too little to reach the test. Bring another."
+                "The bottle does not last: it gives {gives}. The flame takes {flame}, two breaks {breaks}, and the test at {test} needs {fill}. Bring another."
             )
             if breaks
             else sentence(
-                "The bottle does not last: it gives {gives} of nitrogen, and {flame} for the flame, {fill} for the test at {test} leave too little to reach the test. Bring another."
+                "The bottle does not last: it gives {gives}. The flame takes {flame}, and the test at {test} needs {fill}. Bring another."
             )
         )
         notes.tell("repair.bottle", "Wait", text, TRADE, amounts)

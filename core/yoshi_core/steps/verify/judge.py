@@ -95,6 +95,7 @@ def judge(context: StepContext) -> Judged:
             next_check=handed.next_check,
             notes=(*handed.notes, *before_notes(change, points, context)),
             before_after=before_after(change, points, context),
+            takes_out=step is not None and step.mass_kg < 0.0,
         ),
     )
     inside = points[-1].inside_kg if points else weighed.inside_kg

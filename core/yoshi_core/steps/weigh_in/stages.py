@@ -127,6 +127,7 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
         notes.say("weigh_in.freeze", "Stop", text, TRADE, role="hard")
     amounts = {
         "safe": Amount(safe_k, "temperature"),
+        "absolute": Amount(pressure, "gauge_pressure_delta"),
         "micron": Amount(pressure, "micron"),
         "gauge": Amount(SEA_LEVEL_PA - pressure, "vacuum"),
         "here": Amount(max(site_pressure_pa(value_of(plate.altitude) or 0.0) - pressure, 0.0), "vacuum"),
@@ -139,7 +140,7 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
     else:
         texts = [
             Message(
-                "Vapour only, water flowing, until it stands at {gauge} on a sea-level gauge, {here} on a vented one here: {micron}, {safe} saturation. That is about {vapour}.",
+                "Vapour only, water flowing, until it stands at {gauge} on a sea-level gauge, {here} on a vented one here: {micron}, {absolute} absolute, {safe} saturation. That is about {vapour}.",
                 amounts,
             ),
             Message("Then liquid, at the bottom of the evaporator."),

@@ -8,10 +8,12 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from api.root import api
+from yoshi_core.document.schema import dump_full
+from yoshi_core.findings.message import Message, headline, joined, plural
 from yoshi_core.job import documents
 from yoshi_core.job.forms import forms
 from yoshi_core.units import show
-from yoshi_core.units.display import System
+from yoshi_core.units.display import Amount, System
 
 
 def generated() -> dict[Path, str]:
@@ -22,6 +24,7 @@ def generated() -> dict[Path, str]:
         root / "docs" / "formats" / "yoshi-job.schema.json": _text(documents.json_schema()),
         root / "web" / "src" / "api" / "forms.gen.json": _text(forms()),
         root / "web" / "src" / "format" / "cases.gen.json": _text(_display_cases()),
+        root / "web" / "src" / "format" / "sentences.gen.json": _text(_sentence_cases()),
     }
 
 
@@ -44,6 +47,28 @@ def _display_cases() -> list[dict[str, Any]]:
         for name, numbers in values.items()
         for value in numbers
     ]
+
+
+def _sentence_cases() -> list[dict[str, Any]]:
+    """How the core reads sentences out: amounts, names, rows, days, sentences inside sentences."""
+    mass, climb = Amount(4.195729, "mass", 0.01), Amount(5.8e-5, "vacuum_rate")
+    leak = {"low": Amount(1e-9, "mass_rate"), "high": Amount(4e-6, "mass_rate")}
+    messages = [
+        headline("{value} of {name} are in.", value=mass, name="R-410A"),
+        headline("It has {what} and {nothing}.", what="{value}"),
+        headline("Still needed: {needed}.", needed=("plate",)),
+        headline("Still needed: {needed}.", needed=("plate", headline("{n} more", n=Amount(2.0, "count")))),
+        headline("It takes {oils:or}, in {rows:list}.", oils=("POE", "PVE", "mineral"), rows=("a can", "a bottle")),
+        headline("{field:cap} was read on {on:day}.", field="suction line", on="2026-06-09"),
+        headline("{parts:cap} done.", parts=("drier", "cores")),
+        plural(1, "One reading of {value}.", "{n} readings of {value}.", value=climb),
+        plural(3, "One reading of {value}.", "{n} readings of {value}.", value=climb),
+        joined(Message("It leaks {low} to {high}."), headline("{low} is its own.", low=mass)).naming(leak, {"who": "hale"}),
+        headline("{said}", said=headline("{who} says {value}.", value=mass), who="hale"),
+        headline("{a}", a=Message("{a}")),
+        Message("{low} to {high}", leak),
+    ]
+    return [{"message": dump_full(one), "us": one.show("us"), "si": one.show("si"), "grams": one.show("grams")} for one in messages]
 
 
 def _text(plain: Any) -> str:

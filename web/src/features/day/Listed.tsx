@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 import type { DayJob, DayState, SlotRow, Word } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { clock, fill, lasting } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { clock, lasting } from "../../format/quantity.ts";
 import { Countdown } from "../../parts/Countdown.tsx";
 import { Shape, VerdictBadge } from "../../parts/shapes.tsx";
 import { type Hand, Move } from "./Move.tsx";

@@ -1,5 +1,5 @@
 import type { StepName } from "../../api/fields.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill, listed } from "../../format/message.ts";
 import { useJob } from "../../job/context.ts";
 import { StandingBadge } from "../../parts/Standing.tsx";
 
@@ -22,7 +22,14 @@ export function ClaimNote({ step }: { step: StepName }) {
           </p>
         )}
         {claim.standing === "not_yet" && claim.missing.length > 0 && (
-          <p className="text-soft">It takes: {claim.missing.map((m) => m.label).join("; ")}.</p>
+          <p className="text-soft">
+            It takes:{" "}
+            {listed(
+              claim.missing.map((m) => m.label),
+              system,
+            )}
+            .
+          </p>
         )}
       </div>
     </section>

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
+import { listed } from "../../format/message.ts";
 import { useJob, useStep } from "../../job/context.ts";
 import { ReasonDialog } from "./ReasonDialog.tsx";
 import { StillOpen } from "./StillOpen.tsx";
@@ -19,7 +20,7 @@ function following(state: JobState, step: StepName): StepName | undefined {
 }
 
 export function Closing({ step, done }: { step: StepName; done: string }) {
-  const { answer, findings, refresh, sendNow, link } = useJob();
+  const { answer, findings, refresh, sendNow, link, system } = useJob();
   const result = useStep(step);
   const navigate = useNavigate();
   const [asking, setAsking] = useState<Act | null>(null);
@@ -79,7 +80,10 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
     }
   };
 
-  const open = result.missing.map((m) => m.label).join(", ");
+  const open = listed(
+    result.missing.map((m) => m.label),
+    system,
+  );
   const why = open
     ? `Still needed: ${open}. Why close it all the same?`
     : result.verdict.word === "Holds"

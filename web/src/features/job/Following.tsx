@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { nextKey } from "../../fields/Readings.tsx";
-import { fill, lasting, show } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { lasting, show } from "../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
 import type { Following } from "../../job/live.ts";
 import { Weight } from "../../parts/Weight.tsx";

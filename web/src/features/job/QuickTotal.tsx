@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { client, newKey, Refused, take } from "../../api/client.ts";
 import { refrigerantsQuery } from "../../api/queries.ts";
 import { EntryField, TextField } from "../../fields/index.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
 import { useJob, useRows, useStep } from "../../job/context.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";

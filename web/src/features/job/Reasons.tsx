@@ -1,5 +1,5 @@
 import type { StepName } from "../../api/fields.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
 import { pathOf, useJob, useStep } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 

@@ -3,7 +3,8 @@ import { useState } from "react";
 import { stepsOf } from "../../api/fields.ts";
 import { schoolsQuery } from "../../api/queries.ts";
 import type { Amount } from "../../api/types.ts";
-import { fill, showAmount } from "../../format/quantity.ts";
+import { fill, worded } from "../../format/message.ts";
+import { showAmount } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -60,8 +61,8 @@ function Changes() {
               </p>
               <p className="text-soft">{fill(step.headline_after, system)}</p>
               {step.figures.slice(0, 4).map((figure) => (
-                <p key={figure.label}>
-                  {figure.label}: {amount(figure.before)}, then <b>{amount(figure.after)}</b>
+                <p key={worded(figure.label, system)}>
+                  {worded(figure.label, system)}: {amount(figure.before)}, then <b>{amount(figure.after)}</b>
                 </p>
               ))}
             </div>

@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { useTheme } from "../../app/theme.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
 import { useJob, useStep } from "../../job/context.ts";
 import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { PartsDrawing } from "../../parts/PartsDrawing.tsx";

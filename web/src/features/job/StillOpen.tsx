@@ -1,11 +1,14 @@
 /** What a step still needs: each a way to its field, and what belongs to another step answered here. */
+
 import { Fragment } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { AnyField, fieldAt } from "../../fields/AnyField.tsx";
-import { useStep } from "../../job/context.ts";
+import { worded } from "../../format/message.ts";
+import { useJob, useStep } from "../../job/context.ts";
 
 export function StillOpen({ step }: { step: StepName }) {
   const { missing } = useStep(step);
+  const { system } = useJob();
   const elsewhere = missing.filter((m) => {
     const found = fieldAt(m.path);
     return found !== null && found.step !== step;
@@ -15,14 +18,14 @@ export function StillOpen({ step }: { step: StepName }) {
       <p className="text-[14px] text-soft" data-testid="missing">
         Still needed:{" "}
         {missing.map((m, n) => (
-          <Fragment key={m.path + m.label}>
+          <Fragment key={m.path + worded(m.label, system)}>
             {n > 0 && ", "}
             <button
               type="button"
               className="inline-block min-h-[44px] min-w-[44px] text-left underline decoration-dotted underline-offset-4"
               onClick={() => goTo(m.path)}
             >
-              {m.label}
+              {worded(m.label, system)}
             </button>
           </Fragment>
         ))}

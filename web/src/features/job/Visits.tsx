@@ -2,7 +2,8 @@ import { useState } from "react";
 import { client, newKey, saidOf, take } from "../../api/client.ts";
 import { factsOf } from "../../api/fields.ts";
 import type { Way } from "../../api/types.ts";
-import { fill, showAmount } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
@@ -25,7 +26,13 @@ function useWays(): Way[] {
   const picture = findings.steps.find((s) => s.step === "close_out")?.picture;
   if (picture && "ways" in picture) return picture.ways;
   const left = Object.entries(OUTCOMES).filter(([id]) => !id.startsWith("proven"));
-  return left.map(([id, label]) => ({ id, label, open: true, words: { text: label, amounts: {} }, reasoned: true }));
+  return left.map(([id, label]) => ({
+    id,
+    label,
+    open: true,
+    words: { text: label, amounts: {}, words: {} },
+    reasoned: true,
+  }));
 }
 
 function useLastVisit(): Visit | undefined {

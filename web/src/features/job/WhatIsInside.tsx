@@ -2,7 +2,8 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Findings, System } from "../../api/types.ts";
-import { clock, day, fill, show, showAmount } from "../../format/quantity.ts";
+import { fill, worded } from "../../format/message.ts";
+import { clock, day, show, showAmount } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
 import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 
@@ -95,7 +96,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
             )}
           </span>
           <span className="flex justify-between gap-3 text-[14px] text-soft">
-            <span>{row.note}</span>
+            <span>{worded(row.note, system)}</span>
             <span className="whitespace-nowrap">{row.known}</span>
           </span>
         </Whereto>

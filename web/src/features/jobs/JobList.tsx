@@ -2,7 +2,8 @@ import { Link } from "react-router";
 import { stepsOf } from "../../api/fields.ts";
 import type { JobRow, Word } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { ago, fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { ago } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 
 export function JobList({ jobs }: { jobs: JobRow[] }) {

@@ -2,7 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { useState } from "react";
 import type { RetrofitProperty, RetrofitRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Scrollable } from "../../ui/Scrollable.tsx";
 

@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import type { RetrofitRow, RetrofitTable } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { fill, show } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { show } from "../../format/quantity.ts";
 import { Weight } from "../../parts/Weight.tsx";
 
 /** How much of the chosen one goes in, and what changes with it. */

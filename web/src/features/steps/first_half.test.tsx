@@ -127,7 +127,7 @@ const place = (id: string, part: Partial<PlaceRow> = {}): PlaceRow => ({
   zone: "indoor",
   side: "low",
   state: "open",
-  tried: "not checked",
+  tried: said("not checked"),
   share: 0.3,
   rank: 1,
   method: "bubbles",
@@ -142,8 +142,8 @@ describe("leak search", () => {
   const places = [
     place("indoor_coil"),
     place("cores", { zone: "outdoor", rank: 2, minutes: 2, chance: 0.004 }),
-    place("line_wall", { state: "closed", rank: null, minutes: null, chance: null, tried: "not reachable" }),
-    place("drier", { state: "clean", rank: null, minutes: null, chance: null, tried: "clean, bubbles" }),
+    place("line_wall", { state: "closed", rank: null, minutes: null, chance: null, tried: said("not reachable") }),
+    place("drier", { state: "clean", rank: null, minutes: null, chance: null, tried: said("clean by bubbles") }),
   ];
   const open = (picture = {}, part: Partial<StepResult> = {}) => {
     const view = jobView({}, {}, [step("leak_search", { places, ...picture }, part)]);

@@ -174,7 +174,13 @@ describe("verify", () => {
     show(jobView({}, {}, [judged({ figures: [step] })]), <VerifySheet />);
     expect(screen.getByText("Add, then let it settle and read again")).toBeTruthy();
     cleanup();
-    show(jobView({}, {}, [judged({ figures: [{ ...step, label: "take out next" }] })]), <VerifySheet />);
+    const out = { ...step, label: "take out next" };
+    show(
+      jobView({}, {}, [
+        judged({ figures: [out], picture: { ...emptyPicture, parts: [], marks: [], takes_out: true } }),
+      ]),
+      <VerifySheet />,
+    );
     expect(screen.getByText("Take out, then let it settle and read again")).toBeTruthy();
   });
 

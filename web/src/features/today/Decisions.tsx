@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { stepLabel } from "../../api/fields.ts";
 import type { DayState, WaitingJob } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
 import { Shape } from "../../parts/shapes.tsx";
 
 const FIRST = 3;

@@ -2,7 +2,8 @@ import { Link } from "react-router";
 import { stepLabel, stepsOf } from "../../api/fields.ts";
 import type { DayJob, DayState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
-import { clock, fill } from "../../format/quantity.ts";
+import { fill } from "../../format/message.ts";
+import { clock } from "../../format/quantity.ts";
 
 const SOON_MS = 5 * 60_000;
 

@@ -1,6 +1,7 @@
 import forms from "../../../api/forms.gen.json";
 import { Causes } from "../../../fields/Causes.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
+import { worded } from "../../../format/message.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
@@ -150,7 +151,7 @@ function Derived({ id, colour }: { id: string; colour?: string }) {
   if (!figure) return null;
   return (
     <p className="flex items-baseline justify-between gap-2 border-t border-rule py-1" data-testid={`derived-${id}`}>
-      <span className="text-[15px] font-semibold">{figure.label}</span>
+      <span className="text-[15px] font-semibold">{worded(figure.label, system)}</span>
       <span className="flex items-baseline">
         <span className="num text-[24px] whitespace-nowrap" style={{ color: colour }}>
           {show(figure.amount.value, figure.amount.quantity, system)}

@@ -1,4 +1,4 @@
-import { fill } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 
 /** The words of the tag that hangs on the unit until it is charged and proven. */

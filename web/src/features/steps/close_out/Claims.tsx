@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { type StepName, stepLabel } from "../../../api/fields.ts";
 import type { Claim } from "../../../api/types.ts";
-import { fill } from "../../../format/quantity.ts";
+import { fill, listed } from "../../../format/message.ts";
 import { useJob } from "../../../job/context.ts";
 import { StandingBadge } from "../../../parts/Standing.tsx";
 
@@ -54,7 +54,14 @@ function Row({ claim }: { claim: Claim }) {
           </p>
         )}
         {claim.standing === "not_yet" && claim.missing.length > 0 && (
-          <p className="text-soft">It takes: {claim.missing.map((m) => m.label).join("; ")}.</p>
+          <p className="text-soft">
+            It takes:{" "}
+            {listed(
+              claim.missing.map((m) => m.label),
+              system,
+            )}
+            .
+          </p>
         )}
       </div>
       {there && (

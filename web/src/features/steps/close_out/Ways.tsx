@@ -1,4 +1,4 @@
-import { fill } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
 import { at, pathOf, useIsClosed, useJob, useStep } from "../../../job/context.ts";
 
 const STEP = "close_out" as const;

@@ -3,7 +3,7 @@ import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/
 import { LogAside } from "../../../fields/LogAside.tsx";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey, Readings } from "../../../fields/Readings.tsx";
-import { fill } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Countdown } from "../../../parts/Countdown.tsx";
 import { Big, BigFigure, FigureRow } from "../../../parts/FigureRow.tsx";

@@ -4,7 +4,7 @@ import forms from "../../../api/forms.gen.json";
 import { refrigerantsQuery } from "../../../api/queries.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
-import { fill } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { StepFrame } from "../../job/StepFrame.tsx";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { PlaceRow } from "../../../api/types.ts";
 import { ChoiceField, EntryField, TextField } from "../../../fields/index.ts";
-import { fill } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
 import { pathOf, useIsClosed, useJob, useStep } from "../../../job/context.ts";
 import { Shape } from "../../../parts/shapes.tsx";
 import { outOf100 } from "./share.ts";
@@ -33,7 +33,7 @@ export function AtPlace({ place, onDone }: { place: PlaceRow; onDone: () => void
             {place.label}
             {place.rank ? `: ${place.method}` : ""}
           </p>
-          <p className="text-[14px] text-soft">{place.tried}</p>
+          <p className="text-[14px] text-soft">{fill(place.tried, system)}</p>
           {place.rank === 1 && picture.notes.map((note) => <p key={note.text}>{fill(note, system)}</p>)}
         </div>
         {place.chance !== null && (

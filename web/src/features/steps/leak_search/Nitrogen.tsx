@@ -1,6 +1,7 @@
 import type { Pictures } from "../../../api/types.ts";
 import { EntryField, YesNoField } from "../../../fields/index.ts";
-import { fill, showAmount } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
+import { showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Shape } from "../../../parts/shapes.tsx";
 

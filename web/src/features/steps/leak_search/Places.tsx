@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { PlaceRow } from "../../../api/types.ts";
+import { fill } from "../../../format/message.ts";
 import { pathOf, useIsClosed, useJob } from "../../../job/context.ts";
 import { Shape } from "../../../parts/shapes.tsx";
 import { WhyNot } from "../../../parts/WhyNot.tsx";
@@ -24,7 +25,7 @@ export function Places({
   chosen: string | null;
   onChoose: (id: string) => void;
 }) {
-  const { type, answer } = useJob();
+  const { type, answer, system } = useJob();
   const closed = useIsClosed(STEP);
   const wide = useWide();
   const [adding, setAdding] = useState("");
@@ -46,7 +47,7 @@ export function Places({
               <StateMark place={place} />
               <span className="font-semibold first-letter:uppercase">{place.label}</span>
               <span className="text-[14px] text-soft">
-                {place.state === "clean" || place.state === "hit" ? place.tried : STATES[place.state]}
+                {place.state === "clean" || place.state === "hit" ? fill(place.tried, system) : STATES[place.state]}
               </span>
             </button>
           </li>

@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 import { circuitsQuery, useRows } from "../../../api/lists.ts";
 import { EntryField, TextField, YesNoField } from "../../../fields/index.ts";
-import { fill, show, showAmount } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
+import { show, showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { Remarks } from "../../../parts/Remarks.tsx";
 import { Weight } from "../../../parts/Weight.tsx";

@@ -2,6 +2,7 @@ import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/
 import { LogAside } from "../../../fields/LogAside.tsx";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey, Readings } from "../../../fields/Readings.tsx";
+import { worded } from "../../../format/message.ts";
 import { showAmount } from "../../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Countdown } from "../../../parts/Countdown.tsx";
@@ -56,7 +57,7 @@ function Now() {
         </Big>
       )}
       {low && high && (
-        <Big label={high.label}>
+        <Big label={worded(high.label, system)}>
           {showAmount(low.amount, system, [high.amount]).split(" ")[0]} to{" "}
           {showAmount(high.amount, system, [low.amount])}
         </Big>

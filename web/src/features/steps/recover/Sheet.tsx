@@ -1,4 +1,5 @@
 import { ChoiceField, EntryField } from "../../../fields/index.ts";
+import { worded } from "../../../format/message.ts";
 import { show, showAmount } from "../../../format/quantity.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 import { Weight } from "../../../parts/Weight.tsx";
@@ -49,7 +50,7 @@ function ActOn() {
         </div>
         {share && missing && (
           <p className="mt-1 text-[15px]" data-testid="share">
-            <b>{show(share.amount.value, "fraction", system)}</b> of what belongs there, {missing.label}{" "}
+            <b>{show(share.amount.value, "fraction", system)}</b> of what belongs there, {worded(missing.label, system)}{" "}
             <b>{showAmount(missing.amount, system)}</b>
             {plate && (
               <span className="text-soft"> · {show(plate.amount.value, "fraction", system)} of the plate alone</span>

@@ -1,3 +1,4 @@
+import { worded } from "../../../format/message.ts";
 import { showAmount } from "../../../format/quantity.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 import { Why } from "../../../parts/Why.tsx";
@@ -11,7 +12,7 @@ export default function RepairSide() {
     <div>
       {oil && (
         <p className="mb-4 flex items-center justify-between gap-2 border-b border-rule pb-2 text-[15px]">
-          {oil.label} <b>{showAmount(oil.amount, system)}</b>
+          {worded(oil.label, system)} <b>{showAmount(oil.amount, system)}</b>
           <Why figure={oil} system={system} />
         </p>
       )}

@@ -1,4 +1,5 @@
 import type { Band, StepResult, System, TrimRow } from "../../../api/types.ts";
+import { worded } from "../../../format/message.ts";
 import { show, showAmount, showSpread } from "../../../format/quantity.ts";
 import { useJob, useStep } from "../../../job/context.ts";
 import { BandRuler } from "../../../parts/BandRuler.tsx";
@@ -93,7 +94,7 @@ function Worth() {
         <div key={figure.id} className="flex items-center justify-between gap-2 px-3 py-2 first:pl-0">
           <div>
             <p className="num text-[20px] whitespace-nowrap">± {show(figure.amount.value, "mass", system)}</p>
-            <p className="text-[14px] text-soft">{figure.label}</p>
+            <p className="text-[14px] text-soft">{worded(figure.label, system)}</p>
           </div>
           <Why figure={figure} system={system} />
         </div>

@@ -1,5 +1,6 @@
 import type { Figure } from "../../../api/types.ts";
 import { nextKey } from "../../../fields/Readings.tsx";
+import { worded } from "../../../format/message.ts";
 import { show } from "../../../format/quantity.ts";
 import { pathOf, useIsClosed, useJob, useRows, useStep } from "../../../job/context.ts";
 import { Countdown } from "../../../parts/Countdown.tsx";
@@ -32,15 +33,14 @@ export function Next() {
 
 function Step({ step }: { step: Figure }) {
   const { system } = useJob();
-  const { tape } = useStep(STEP).picture;
-  const add = step.label === "add next";
+  const { tape, takes_out: out } = useStep(STEP).picture;
   return (
     <div className="mb-4">
       <p className="text-[16px] font-semibold text-copper">
-        {add ? "Add, then let it settle and read again" : "Take out, then let it settle and read again"}
+        {out ? "Take out, then let it settle and read again" : "Add, then let it settle and read again"}
       </p>
       <div className="flex flex-wrap items-start justify-between gap-3">
-        <Weight kg={step.amount.value} system={system} label={step.label} />
+        <Weight kg={step.amount.value} system={system} label={worded(step.label, system)} />
         <Why figure={step} system={system} />
       </div>
       {tape?.close_gross_kg != null ? (
@@ -50,12 +50,12 @@ function Step({ step }: { step: Figure }) {
         </p>
       ) : (
         <p className="mt-1 text-[14px] text-soft">
-          {add
+          {!out
             ? "Throttled, into the suction side, the unit running."
             : "Into a recovery cylinder with room, on the scale."}
         </p>
       )}
-      <Begin add={add} />
+      <Begin add={!out} />
     </div>
   );
 }

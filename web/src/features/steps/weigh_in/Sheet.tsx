@@ -1,7 +1,8 @@
 import { useState } from "react";
 import type { Figure, StepResult } from "../../../api/types.ts";
 import { ChoiceField, EntryField, YesNoField } from "../../../fields/index.ts";
-import { fill, show, showSpread } from "../../../format/quantity.ts";
+import { fill } from "../../../format/message.ts";
+import { show, showSpread } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
 import { PlanList } from "../../../parts/PlanList.tsx";
 import { Remarks } from "../../../parts/Remarks.tsx";
