@@ -3,8 +3,8 @@
 from typing import Any
 
 from tests.make import findings, oz
-from yoshi_core.findings.message import worded
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.message import worded
 
 OLD = {
     "refrigerant": "R-22", "factory_charge": "8 lb 12 oz", "kind": "split", "metering": "orifice", "orifice": "0.070", "oil": "mineral",

@@ -8,13 +8,14 @@ from pathlib import Path
 import yoshi_core
 
 ROOT = Path(yoshi_core.__file__).parent
-WHERE_THEY_ARE_MADE = ROOT / "findings" / "message.py"
+SERVER = Path(__file__).resolve().parents[2] / "server"
+WHERE_THEY_ARE_MADE = ROOT / "message.py"
 
 # Which arguments of a call are texts, from nought; all of them literals, where the call is not handed a sentence already written.
 MARKED = {
     "Message": (0,), "headline": (0,), "sentence": (0,), "plural": (1, 2), "say": (2,), "tell": (2,), "refuse": (2,), "need": (1,), "lacks": (1,),
     "Missing": (1,), "Term": (2,), "Figure": (1,), "InvalidInput": (0,), "OutOfRange": (0,), "DocumentError": (0,), "UnitError": (1,),
-    "UnknownRefrigerant": (0,),
+    "UnknownRefrigerant": (0,), "problem": (2,), "Refused": (2,),
 }  # fmt: skip
 ALREADY_WRITTEN = (ast.Name, ast.Attribute, ast.Subscript, ast.Call)
 
@@ -24,8 +25,8 @@ def _called(node: ast.Call) -> str:
 
 
 def _calls() -> Iterator[tuple[Path, ast.Call, ast.expr]]:
-    for path in sorted(ROOT.rglob("*.py")):
-        if path == WHERE_THEY_ARE_MADE:
+    for path in sorted((*ROOT.rglob("*.py"), *SERVER.rglob("*.py"))):
+        if path == WHERE_THEY_ARE_MADE or "tests" in path.parts:
             continue
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Call):
@@ -65,4 +66,4 @@ def glued() -> Iterator[str]:
                 and one.func.attr in {"join", "format", "replace", "capitalize", "lower", "upper"}
             )
             if made or not (whole or isinstance(one, ALREADY_WRITTEN)):
-                yield f"{path.relative_to(ROOT)}:{node.lineno}: {ast.unparse(one)[:120]}"
+                yield f"{path.name}:{node.lineno}: {ast.unparse(one)[:120]}"

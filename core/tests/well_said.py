@@ -14,10 +14,10 @@ from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
 
 from tests.sentences import collected
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, Named
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Missing, Problem, Question, Reason
 from yoshi_core.job import patches
+from yoshi_core.message import Message, Named
 from yoshi_core.rows import NAME
 from yoshi_core.units.display import Amount, show_amount
 

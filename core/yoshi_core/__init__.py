@@ -49,7 +49,7 @@ if TYPE_CHECKING:
     from yoshi_core.units.display import show as show
     from yoshi_core.units.text import parse as parse
 
-__version__ = "0.9.0"
+__version__ = "0.10.0"
 
 _PUBLIC = {
     "Addition": "leaks.rate:Addition",

@@ -20,7 +20,7 @@ class CoreError(Exception):
     """Base of all errors of the core; `code` is stable, `message` is for people, `params` are the numbers.
 
     `text` is the sentence with `{names}` in it and `words` what these stand for: amounts, texts, or rows of texts; whoever
-    knows the reader's units shows it from these (`findings.message.told`).
+    knows the reader's units shows it from these (`message.told`).
     """
 
     code = "core"

@@ -7,12 +7,12 @@ from yoshi_core.books.circuit import History
 from yoshi_core.books.cylinder import Account
 from yoshi_core.document import schema
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.patches import Conflict
 from yoshi_core.job.what_if import SchoolChange
+from yoshi_core.message import Message
 from yoshi_core.properties.pressure_enthalpy import PhChart
 from yoshi_core.units import Echo
 from yoshi_core.views.ph_points import JobPoints

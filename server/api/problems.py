@@ -14,7 +14,7 @@ from accounts import asking
 from api.permissions import AnotherPerson, ConfirmFirst, operation_of
 from api.who import units_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import told
+from yoshi_core.message import told
 
 log = logging.getLogger("yoshi")
 

@@ -23,7 +23,8 @@ from api.problems import problem
 from api.shapes import Me, Preferences, SignIn, Strict
 from api.who import person_of
 from yoshi_core.errors import InvalidInput
-from yoshi_core.units.display import lasting
+from yoshi_core.message import headline
+from yoshi_core.units.display import Amount
 
 router = Router()
 TOKEN = Field(max_length=400)
@@ -111,7 +112,8 @@ def me_of(person: Person) -> dict[str, Any]:
 
 
 def _too_many(error: TooMany) -> HttpResponse:
-    refused = problem(429, "throttled", f"Too many tries. Wait {lasting(error.wait_s)} and try again.", params={"wait_s": error.wait_s})
+    said = headline("Too many tries. Wait {wait} and try again.", wait=Amount(float(error.wait_s), "duration"))
+    refused = problem(429, "throttled", str(said), params={"wait_s": error.wait_s})
     refused.headers["Retry-After"] = str(error.wait_s)
     return refused
 

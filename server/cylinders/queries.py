@@ -17,7 +17,7 @@ from cylinders.models import Cylinder, Movement
 from systems.models import Circuit
 from yoshi_core.books.cylinder import Account, Card, account
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import headline, told
+from yoshi_core.message import headline, told
 from yoshi_core.profile.profile import Profile
 
 PAGE = 40

@@ -1,6 +1,5 @@
 """A closed step of an open job says what it said when it was closed, also under a later version; what today's rules would say stands beside it."""
 
-import json
 from contextlib import suppress
 from typing import Any, get_type_hints
 
@@ -9,8 +8,7 @@ from yoshi_core.document import schema
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.result import StepResult
 
-JOINER = "\\u2060"  # reading puts one into a name in braces, so that it is no place for an amount
-COMPARED, WORDS = ("verdict", "figures"), ("word", "headline")
+WORDS = ("word", "headline")
 PARTS = {name: kind for name, kind in get_type_hints(StepResult).items() if name not in {"step", "state", "picture"}}
 
 
@@ -30,12 +28,19 @@ def as_closed(document: dict[str, Any], findings: dict[str, Any]) -> tuple[dict[
             continue
         shown = {**_shape(event["shown"], fresh), "state": "closed"}
         steps.append(shown)
-        if any(shown[name] != fresh[name] for name in COMPARED):
+        if _said(shown) != _said(fresh):
             verdict = fresh["verdict"]
             otherwise.append(
                 {"step": fresh["step"], "core_version": event["core_version"], "word": verdict["word"], "headline": verdict["headline"]}
             )
     return {**findings, "steps": steps}, otherwise
+
+
+def _said(step: dict[str, Any]) -> Any:
+    """What a step says, whatever its words: an older version may have written the same in another sentence."""
+    verdict = step["verdict"]
+    reasons = [(row["rule_id"], row["word"], row["value"], row["limit"]) for row in verdict["reasons"]]
+    return verdict["word"], reasons, {row["id"]: row["amount"] for row in step["figures"]}
 
 
 def _of_another_version(document: dict[str, Any]) -> dict[str, dict[str, Any]]:
@@ -65,5 +70,4 @@ def _shape(shown: dict[str, Any], fresh: dict[str, Any]) -> dict[str, Any]:
 
 def _whole(kind: Any, part: Any) -> Any:
     """A part as it was kept, with what this version has beside it. Raises `CoreError` for one of another shape."""
-    read = json.loads(json.dumps(schema.dump_full(schema.load(kind, part))).replace(JOINER, ""))
-    return part if read == json.loads(json.dumps(part).replace(JOINER, "")) else read
+    return schema.dump_full(schema.load(kind, part))

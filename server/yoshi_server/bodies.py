@@ -11,6 +11,8 @@ import re
 from collections.abc import Awaitable, Callable, MutableMapping
 from typing import Any
 
+from yoshi_core.message import headline
+
 Scope = MutableMapping[str, Any]
 Message = MutableMapping[str, Any]
 Send = Callable[[Message], Awaitable[None]]
@@ -86,7 +88,9 @@ class Bodies:
             part = message.get("body", b"")
             size += len(part)
             if size > most:
-                raise Refused(413, "too_large", f"This takes up to {most / 1e6:g} MB at a time. Send it in parts.")
+                raise Refused(
+                    413, "too_large", str(headline("This takes up to {most} MB at a time. Send it in parts.", most=f"{most / 1e6:g}"))
+                )
             parts.append(part)
             if not message.get("more_body", False):
                 return b"".join(parts)
@@ -138,7 +142,7 @@ def _announced(scope: Scope, most: int) -> int:
     if not re.fullmatch(rb"[0-9]{1,18}", text):
         raise Refused(400, "bad_length", "The length of this request cannot be read.")
     if int(text) > most:
-        raise Refused(413, "too_large", f"This takes up to {most / 1e6:g} MB at a time. Send it in parts.")
+        raise Refused(413, "too_large", str(headline("This takes up to {most} MB at a time. Send it in parts.", most=f"{most / 1e6:g}")))
     return int(text)
 
 

@@ -13,6 +13,7 @@ from django.http import HttpRequest, HttpResponse
 from accounts import asking
 from api.permissions import operation_of
 from api.problems import problem
+from yoshi_core.message import headline
 from yoshi_server.guard import LIMIT_S, TookTooLong, guard
 from yoshi_server.metrics import REQUESTS, SECONDS, SLOW
 
@@ -92,7 +93,7 @@ def only_known_bodies(get_response: Callable[[HttpRequest], HttpResponse]) -> Ca
     def middleware(request: HttpRequest) -> HttpResponse:
         kind = request.content_type or ""
         if kind and kind not in BODIES and request.path.startswith("/api/") and request.META.get("CONTENT_LENGTH") not in {None, "", "0"}:
-            return problem(415, "body_kind", f"The body is {kind}; send {' or '.join(BODIES)}.")
+            return problem(415, "body_kind", str(headline("The body is {kind}; send {known:or}.", kind=kind, known=tuple(BODIES))))
         return get_response(request)
 
     return middleware

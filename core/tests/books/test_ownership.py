@@ -4,7 +4,7 @@ import pytest
 
 from yoshi_core.books import ownership
 from yoshi_core.books.ownership import RECLAIM_ONLY
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 
 
 @pytest.mark.parametrize(

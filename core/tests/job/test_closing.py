@@ -12,9 +12,9 @@ from yoshi_core import __version__
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import worded
 from yoshi_core.job import closing, documents
 from yoshi_core.job.evaluate import evaluate, inputs_hash, last_event
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.rows import in_a_row
 from yoshi_core.steps.registry import STEPS

@@ -8,8 +8,8 @@ from tests.make import PLATE, WEIGHED, findings, oz
 from tests.make_closed import RECOVERED, UNIT
 from yoshi_core.account.account import Balance
 from yoshi_core.findings.inside import Inside
-from yoshi_core.findings.message import worded
 from yoshi_core.job.inside import words
+from yoshi_core.message import worded
 from yoshi_core.units.quantities import LB_KG, OZ_KG
 
 

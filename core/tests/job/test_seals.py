@@ -12,11 +12,11 @@ from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Visit
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Message
 from yoshi_core.job import closing, patches, visits
 from yoshi_core.job.evaluate import deciding, evaluate, inputs_hash
 from yoshi_core.job.forms import forms
 from yoshi_core.job.standing import standing_sentence
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount
 

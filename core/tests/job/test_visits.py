@@ -11,10 +11,10 @@ from yoshi_core.document.model import OUTCOMES, Job, Visit
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Message
 from yoshi_core.job import visits
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.standing import Standing, added_kg, standing
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record.found import account, decisions, recovered
 from yoshi_core.record.found import visits as visit_rows

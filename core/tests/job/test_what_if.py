@@ -7,7 +7,6 @@ import pytest
 from tests.make import NOW, PLATE, WEIGHED, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, vacuum_sheet
 from yoshi_core.account.account import Account
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Verdict
 from yoshi_core.job import what_if
@@ -15,6 +14,7 @@ from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.inside import inside_of
 from yoshi_core.job.standing import Standing
 from yoshi_core.job.what_if import FigureChange, SchoolChange, StepChange
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import CHOICES, Profile
 from yoshi_core.units.display import Amount
 

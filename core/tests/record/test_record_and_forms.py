@@ -8,10 +8,10 @@ from tests.make import DRAW, NOW, PLATE, RUNNING, WEIGHED, findings, job
 from yoshi_core.document.model import Job
 from yoshi_core.document.schema import dump_full, facts_of
 from yoshi_core.errors import InvalidInput, OutOfRange, UnknownRefrigerant
-from yoshi_core.findings.message import Message
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.forms import forms
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import CHOICES, RULES, Profile, check
 from yoshi_core.record import page as report
 from yoshi_core.record.record import label_data, record_data

@@ -4,9 +4,9 @@ import pytest
 
 from tests.make import DRAW, PLATE, READING, RUNNING, WEIGHED, findings, oz, reading_with, six_pounds
 from yoshi_core.errors import DocumentError
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.message import worded
 
 
 def rules(result: StepResult) -> set[str]:

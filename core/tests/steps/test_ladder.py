@@ -12,11 +12,11 @@ from tests.make import NOW, PLATE, findings, job
 from tests.make_closed import HELD, RECOVERED, REPAIRED, UNIT, hold_sheet, vacuum_sheet
 from tests.steps.recover.test_recover import BIG, PACKAGED, READY
 from yoshi_core.document.model import Job
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Question, Role, Word
 from yoshi_core.job import closing, documents
 from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.contract import Notes

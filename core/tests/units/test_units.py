@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from yoshi_core.charge.tubing import inside_area_m2, wall_m
 from yoshi_core.errors import CoreError, OutOfRange, UnitError
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
 from yoshi_core.units import echo, mass_faces, parse, parse_mass, show
 from yoshi_core.units.display import Amount, show_amount

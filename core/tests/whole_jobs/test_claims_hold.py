@@ -9,10 +9,10 @@ import pytest
 
 from tests.whole_jobs.day import READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import worded
 from yoshi_core.job import closing, documents, patches, visits
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.job.patches import Change
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 

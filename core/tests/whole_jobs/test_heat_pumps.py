@@ -5,7 +5,7 @@ from itertools import combinations
 
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
 from yoshi_core.day.schedule import plan
-from yoshi_core.findings.message import worded
+from yoshi_core.message import worded
 
 
 def test_13_bus_garage_its_own_charge_through_a_drier() -> None:

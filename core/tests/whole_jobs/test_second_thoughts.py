@@ -11,10 +11,10 @@ from tests.whole_jobs.day import READY, RECOVER, Day, clock, draw, ended, hold, 
 from tests.whole_jobs.test_parts import SPLIT, emptied
 from yoshi_core.document.model import Dispute, Fact
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import worded
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.units.quantities import OZ_KG

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.whole_jobs.day import PAIRED, READY, RECOVER, REPAIR, SITE, Day, clock, draw, ended, hold, out, pulled
-from yoshi_core.findings.message import worded
+from yoshi_core.message import worded
 from yoshi_core.units.quantities import OZ_KG
 
 # A unit that runs right on its charge: 11.3 °F superheat, 10.4 °F subcooling.

@@ -10,9 +10,9 @@ from tests.whole_jobs.test_parts import emptied
 from yoshi_core.day.clock import tasks_of
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job
-from yoshi_core.findings.message import Message
 from yoshi_core.job import documents
 from yoshi_core.job.patches import Change, save
+from yoshi_core.message import headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.log_aside import LogAside, dropped
 from yoshi_core.tight_and_dry.trace import Trace
@@ -208,8 +208,8 @@ class TestNames:
     @pytest.mark.parametrize("name", ["unit {value}", "{limit}", "{value} and {limit}", "a {b"])
     def test_a_name_in_braces_stands_as_typed(self, name: str) -> None:
         job = documents.load_job({"id": "J-1", "title": name})
-        shown = Message(f"{job.title} at {{value}}", {"value": Amount(300.0, "temperature"), "limit": Amount(1.0, "mass")}).show()
-        assert shown.replace("\u2060", "") == f"{name} at 80.3 °F"
+        shown = headline("{title} at {value}", title=job.title, value=Amount(300.0, "temperature"), limit=Amount(1.0, "mass")).show()
+        assert shown == f"{name} at 80.3 °F"
 
     def test_it_is_read_the_same_again(self) -> None:
         once = documents.load_job({"id": "J-1", "title": "{value}"})

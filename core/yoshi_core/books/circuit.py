@@ -11,10 +11,10 @@ from typing import Literal
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.verdict import Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import Addition
+from yoshi_core.message import Message, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount
 

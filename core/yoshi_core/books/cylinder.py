@@ -9,8 +9,8 @@ from yoshi_core import refrigerants
 from yoshi_core.books import ownership
 from yoshi_core.charge import cylinders, recovery
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message, headline
 from yoshi_core.findings.verdict import Word
+from yoshi_core.message import Message, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount
 

@@ -1,6 +1,6 @@
-from yoshi_core.findings.message import Message, joined
-
 """Whose refrigerant it is: used refrigerant changes hands only through reclaim, whoever agrees to something else."""
+
+from yoshi_core.message import Message, joined
 
 RECLAIM_ONLY = Message("Used refrigerant changes hands only through reclaim.")
 ANOTHERS = Message("It belongs to another owner.")

@@ -6,7 +6,7 @@ from math import fsum, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.findings.message import Label
+from yoshi_core.message import Label
 from yoshi_core.units.display import Amount
 
 LIMIT_TO_STANDARD = 1 / sqrt(3)

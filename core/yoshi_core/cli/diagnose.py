@@ -7,7 +7,7 @@ import json
 from yoshi_core.diagnosis.observed import Family, Observed
 from yoshi_core.diagnosis.rank import Diagnosis, diagnose
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import told
+from yoshi_core.message import told
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse

@@ -5,7 +5,7 @@ import dataclasses
 import json
 
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import told
+from yoshi_core.message import told
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import GaugeReference
 from yoshi_core.properties.cycle import Conditions

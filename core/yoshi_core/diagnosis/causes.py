@@ -7,7 +7,7 @@ against the trade's signature table; priors, checks and minutes are common pract
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.message import Message, headline
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message, sentence
+from yoshi_core.message import Message, sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.properties import saturation
 from yoshi_core.units.display import Amount

@@ -10,7 +10,7 @@ from math import exp, fsum, inf, log
 from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor, spoken
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message, sentence
+from yoshi_core.message import Message, sentence
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K

@@ -12,7 +12,7 @@ from typing import Literal
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check, spoken
 from yoshi_core.diagnosis.observed import Family
 from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, beside, held_back, next_check, shares_of
-from yoshi_core.findings.message import Message, headline, joined
+from yoshi_core.message import Message, headline, joined
 from yoshi_core.units.display import Amount
 
 Sign = Literal["-", "=", "+"]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import Message, sentence
+from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE
 
 SOURCE = TRADE

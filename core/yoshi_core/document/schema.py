@@ -5,7 +5,6 @@ value raises `DocumentError` with the JSON pointer of its field.
 """
 
 import dataclasses
-import re
 import types
 from collections.abc import Callable, Mapping
 from datetime import datetime
@@ -21,10 +20,6 @@ from yoshi_core.units.text import parse
 
 Loader = Callable[[Any, str], Any]
 PLAIN = frozenset({str, int, float, bool, type(None)})
-
-
-BRACED = re.compile(r"\{(?=\w+\})")
-NEVER_FILLED = "{\u2060"  # a name somebody typed in braces is read like any other, and never filled in as an amount of a sentence
 
 
 def pointer(path: str, key: str | int) -> str:
@@ -87,7 +82,7 @@ def _integer(plain: Any, path: str) -> int:
 def _text(plain: Any, path: str) -> str:
     if not isinstance(plain, str):
         raise _wrong(path, "text", plain)
-    return BRACED.sub(NEVER_FILLED, plain) if "{" in plain else plain
+    return plain
 
 
 def _yesno(plain: Any, path: str) -> bool:
@@ -123,9 +118,25 @@ _PLAIN: dict[Any, Loader] = {
 def _optional_loader(args: tuple[Any, ...]) -> Loader:
     inner = [a for a in args if a is not type(None)]
     if len(inner) != 1:
-        raise TypeError(f"only optional unions are supported, not {args}")
+        return _by_kind_loader(args)
     load_inner = _loader(inner[0])
     return lambda plain, path: None if plain is None else load_inner(plain, path)
+
+
+def _by_kind_loader(args: tuple[Any, ...]) -> Loader:
+    """Of several types the one whose kind of JSON it is: text, object or list."""
+    by_kind = {dict if dataclasses.is_dataclass(kind) else list if get_origin(kind) is tuple else str: kind for kind in args}
+    if len(by_kind) != len(args):
+        raise TypeError(f"these unions cannot be told apart: {args}")
+    loaders = {kind: _loader(known) for kind, known in by_kind.items()}
+
+    def load_by_kind(plain: Any, path: str) -> Any:
+        load = loaders.get(type(plain))
+        if load is None:
+            raise _wrong(path, "text, an object or a list", plain)
+        return load(plain, path)
+
+    return load_by_kind
 
 
 def _literal_loader(options: tuple[Any, ...]) -> Loader:
@@ -175,16 +186,20 @@ def _annotated_loader(kind: Any, facts: Facts | None) -> Loader:
 
 
 def _dataclass_loader(kind: type) -> Loader:
-    hints = get_type_hints(kind, include_extras=True)
-    plan = [
-        (f.name, _loader(hints[f.name]), f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
-        for f in dataclasses.fields(kind)
-    ]
-    known = {name for name, _, _ in plan}
+    @cache
+    def planned() -> tuple[list[tuple[str, Loader, bool]], set[str]]:
+        """Read when first wanted: a type may hold itself."""
+        hints = get_type_hints(kind, include_extras=True)
+        plan = [
+            (f.name, _loader(hints[f.name]), f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
+            for f in dataclasses.fields(kind)
+        ]
+        return plan, {name for name, _, _ in plan}
 
     def load_dataclass(plain: Any, path: str) -> Any:
         if not isinstance(plain, dict):
             raise _wrong(path, "an object", plain)
+        plan, known = planned()
         for key in plain:
             if key not in known:
                 raise DocumentError("{place}: there is no such field.", words={"place": pointer(path, key)}, path=pointer(path, key))

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.verdict import Missing
+from yoshi_core.message import Message
 
 ClaimId = Literal["unit", "emptied", "mended", "tight", "dry", "charged", "runs"]
 Standing = Literal["shown", "answered_for", "contradicted", "not_yet", "not_in_question"]

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.message import Label, Message
+from yoshi_core.message import Label, Message
 from yoshi_core.units.display import Amount
 
 

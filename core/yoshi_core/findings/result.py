@@ -4,9 +4,9 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal, TypeVar
 
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.verdict import Caution, Figure, Missing, Movement, Problem, Question, Verdict
+from yoshi_core.message import Message
 
 _P = TypeVar("_P", bound=Picture)
 

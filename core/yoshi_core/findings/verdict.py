@@ -6,7 +6,7 @@ Everything here is data; a sentence is a template with what it names beside it (
 from dataclasses import dataclass
 from typing import Literal
 
-from yoshi_core.findings.message import Label, Message
+from yoshi_core.message import Label, Message
 from yoshi_core.units.display import Amount
 
 Word = Literal["Holds", "Wait", "Stop", "Open"]

@@ -11,8 +11,8 @@ from statistics import median
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
+from yoshi_core.message import Message, sentence
 from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
 

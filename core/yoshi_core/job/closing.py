@@ -10,9 +10,9 @@ from yoshi_core.document import ledger, schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings, deciding, evaluate, inputs_hash, last_event
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import plates, registry
 from yoshi_core.steps.registry import STEPS

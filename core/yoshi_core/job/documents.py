@@ -15,8 +15,8 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.version_4 import from_version_4
 from yoshi_core.errors import CoreError, DocumentError
-from yoshi_core.findings.message import told
 from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.message import told
 from yoshi_core.profile.profile import Profile, check
 from yoshi_core.steps.registry import STEPS
 

@@ -18,11 +18,11 @@ from yoshi_core.document.version_4 import in_version_4
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
-from yoshi_core.findings.message import Message, headline, told
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Movement, Reason, Verdict
 from yoshi_core.job.inside import inside_of
 from yoshi_core.job.standing import Standing, standing
+from yoshi_core.message import Message, headline, told
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.account_of import account_of_job

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from yoshi_core.account.account import Account, Balance, Booked
 from yoshi_core.account.lines import MASS_WITHIN_KG, Line
 from yoshi_core.findings.inside import Inside, InsidePart, InsideRow
-from yoshi_core.findings.message import Label, Message, headline
+from yoshi_core.message import Label, Message, headline
 from yoshi_core.steps.act_lines import ACTS, NOT_NAMED
 from yoshi_core.steps.sections import Part, open_side
 from yoshi_core.units.display import Amount

@@ -19,9 +19,9 @@ from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
-from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import documents
+from yoshi_core.message import Message, sentence, told
 from yoshi_core.steps.registry import STEPS
 from yoshi_core.units.mass import Echo, ParsedMass, echo
 from yoshi_core.units.quantities import QUANTITIES

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from yoshi_core.account.account import Account
 from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Message, headline, joined, plural
+from yoshi_core.message import Message, headline, joined, plural
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
 from yoshi_core.units.display import Amount
 

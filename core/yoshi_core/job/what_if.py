@@ -6,10 +6,10 @@ from datetime import datetime
 from math import isclose
 
 from yoshi_core.document.model import Job
-from yoshi_core.findings.message import Label, Message
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Word
 from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.message import Label, Message
 from yoshi_core.profile.profile import CHOICES, Profile
 from yoshi_core.units.display import Amount
 

@@ -4,9 +4,9 @@ from typing import Any
 
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.message import worded
 from yoshi_core.steps.plates import changes_to, repaired_plate
 from yoshi_core.units.display import System, show_amount
 

@@ -5,7 +5,7 @@ from datetime import datetime
 from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.sheets import Entry
 from yoshi_core.findings.inside import Inside
-from yoshi_core.findings.message import worded
+from yoshi_core.message import worded
 from yoshi_core.units.display import System, show, show_amount
 
 

@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 
 from yoshi_core.document.model import Job
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.message import worded
 from yoshi_core.steps import registry
 from yoshi_core.units.display import System, show, show_amount
 

@@ -10,10 +10,10 @@ from yoshi_core.document.model import OUTCOMES, Job, StepRecord
 from yoshi_core.document.plate import GAUGES, KINDS, METERING, Plate
 from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import IdentifyPicture, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.message import worded
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.record import changed as record_changed
 from yoshi_core.record import claimed as record_claimed

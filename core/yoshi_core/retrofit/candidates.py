@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
 from yoshi_core.errors import CoreError, OutOfRange
-from yoshi_core.findings.message import Message, headline, sentence, told
+from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle, saturation
 from yoshi_core.properties.atmosphere import GaugeReference, absolute_pa

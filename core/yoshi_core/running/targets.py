@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 

@@ -6,8 +6,8 @@ from typing import Literal
 
 from yoshi_core.document.model import StepRecord
 from yoshi_core.findings.claims import Evidence
-from yoshi_core.findings.message import Label, Message, headline
 from yoshi_core.findings.verdict import Missing
+from yoshi_core.message import Label, Message, headline
 from yoshi_core.steps.contract import StepContext
 
 Found = Literal["shown", "contradicted", "not_yet", "not_in_question"]

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 
 from yoshi_core.document.model import StepEvent
 from yoshi_core.findings.claims import LABELS, Claim, ClaimId
-from yoshi_core.findings.message import Message, joined
+from yoshi_core.message import Message, joined
 from yoshi_core.steps import registry
 from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import StepContext

@@ -15,9 +15,9 @@ from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import PartAdded, Plate
 from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.claims import Claim
-from yoshi_core.findings.message import Label, Message, Named, apart, headline
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Missing, Movement, Problem, Question, Reason, Role, Word
+from yoshi_core.message import Label, Message, Named, apart, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.handed import Handed, HandedOn
 from yoshi_core.units.display import Amount

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 from itertools import pairwise
 
 from yoshi_core.document.sheets import Entry
-from yoshi_core.findings.message import headline, sentence
 from yoshi_core.instruments import make
+from yoshi_core.message import headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.log_aside import LogAside, dropped

@@ -10,7 +10,7 @@ from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.document.plate import LineSet, PartAdded, Plate
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
-from yoshi_core.findings.message import Label, Message, Named, headline, sentence
+from yoshi_core.message import Label, Message, Named, headline, sentence
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.repair.sheet import PARTS
 from yoshi_core.units.display import Amount

@@ -15,7 +15,7 @@ from yoshi_core.document.acts import MEDIA, Act, Medium, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import LINELESS_KINDS, Plate
 from yoshi_core.document.sheets import Entry, value_of
-from yoshi_core.findings.message import Message, plural, sentence
+from yoshi_core.message import Message, plural, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes
 from yoshi_core.steps.contract import Notes, StepContext

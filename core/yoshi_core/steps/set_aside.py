@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import fields, replace
 from typing import Any
 
-from yoshi_core.findings.message import Message, plural
+from yoshi_core.message import Message, plural
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes
 

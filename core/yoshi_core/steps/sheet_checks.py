@@ -7,7 +7,7 @@ from typing import Any
 
 from yoshi_core.document.schema import facts_of
 from yoshi_core.document.sheets import Entry, Facts
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.steps.contract import Notes, ask_unusual
 from yoshi_core.units.display import Amount

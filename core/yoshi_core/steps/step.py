@@ -8,9 +8,9 @@ from typing import Any, Literal
 from yoshi_core.account.lines import Line
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import sentence
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.message import sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import Judged, StepContext

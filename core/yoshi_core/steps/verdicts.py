@@ -7,8 +7,8 @@ it. An Open reason is a remark: it holds nothing up.
 
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import Label, Message, headline
 from yoshi_core.findings.verdict import Missing, Reason, Role, Verdict, Word
+from yoshi_core.message import Label, Message, headline
 from yoshi_core.steps.contract import Notes
 from yoshi_core.units.display import Amount
 

@@ -5,8 +5,8 @@ from typing import Any
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import plural, sentence, told
 from yoshi_core.findings.verdict import Problem
+from yoshi_core.message import plural, sentence, told
 from yoshi_core.profile.profile import RULES
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, absolute_pa, site_pressure_pa

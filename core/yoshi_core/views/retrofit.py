@@ -6,8 +6,8 @@ from yoshi_core import refrigerants
 from yoshi_core.books.circuit import TONNES, check_days
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import UnknownRefrigerant
-from yoshi_core.findings.message import Message, headline
 from yoshi_core.job.evaluate import full_charge_kg
+from yoshi_core.message import Message, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import cycle, pressure_enthalpy
 from yoshi_core.properties.cycle import Cycle

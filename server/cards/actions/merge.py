@@ -15,7 +15,7 @@ from cards.models import CardEvent
 from cylinders.models import Cylinder, Movement
 from systems.models import Circuit, System
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import Message, headline
+from yoshi_core.message import Message, headline
 from yoshi_core.units.display import show
 
 FILLS = {"customer": ("address", "contact"), "site": ("address",), "cylinder": ("owner", "retest", "water_capacity_kg")}

@@ -20,7 +20,7 @@ from yoshi_core.books import cylinder as cylinder_book
 from yoshi_core.books import ownership
 from yoshi_core.books.cylinder import BOOK_KG
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import headline
+from yoshi_core.message import headline
 from yoshi_core.units.display import Amount
 from yoshi_core.units.text import parse
 

@@ -85,7 +85,7 @@ def test_weighing_takes_the_scales_word_and_asks_for_the_reason_of_a_difference(
     refused = api.post("/cylinders/14/weigh", gross="28 lb")
     assert refused.status_code == 422
     assert refused.json()["path"] == "/reason"
-    assert "3.41 lb less than the book" in refused.json()["detail"]
+    assert "3 lb 6.5 oz less than the book" in refused.json()["detail"]
     assert Movement.objects.count() == 1
     state = api.post("/cylinders/14/weigh", gross="28 lb", reason="cannot be explained").json()
     assert state["account"]["gross_kg"] / LB == pytest.approx(28.0)

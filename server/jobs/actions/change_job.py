@@ -32,10 +32,10 @@ from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import headline, told
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import closing, documents, visits
 from yoshi_core.job.patches import Change, Saved, into_closed, locate, save
+from yoshi_core.message import headline, told
 from yoshi_core.units.display import Amount
 
 

@@ -14,9 +14,9 @@ from systems.queries import circuits_of
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import headline
 from yoshi_core.findings.verdict import Problem
 from yoshi_core.job.patches import Change
+from yoshi_core.message import headline
 from yoshi_core.steps.weigh_in.lines import COMING
 
 

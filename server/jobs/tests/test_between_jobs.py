@@ -9,6 +9,8 @@ from cylinders.queries import circuit_movements
 from jobs.models import Job
 from jobs.tests.test_whole_jobs import machine
 from systems.models import Circuit, CircuitRevision
+from yoshi_core.document import schema
+from yoshi_core.message import Message
 
 pytestmark = pytest.mark.django_db
 CLOSE = "/steps/close_out/runs/0/sheet"
@@ -41,8 +43,13 @@ def test_the_receiving_job_sees_a_reservation_coming_until_it_is_done(api: Api, 
     api.save(code, {f"/acts/a1/{key}": value for key, value in planned.items()})
     assert coming(api, other) == [("Circuit DC-1", "2026-12-01")]
     said = api.get(f"/jobs/{other}").json()["findings"]
-    reasons = [r["message"]["text"] for s in said["steps"] for r in s["verdict"]["reasons"] if r["rule_id"] == "weigh_in.coming"]
-    assert reasons == ["On 2026-12-01 {mass}, at most {most}, may come from Circuit DC-1. It counts once it is weighed."]
+    reasons = [
+        schema.load(Message, r["message"]).show()
+        for s in said["steps"]
+        for r in s["verdict"]["reasons"]
+        if r["rule_id"] == "weigh_in.coming"
+    ]
+    assert reasons == ["32 lb 0.0 oz, at most 42 lb 0.0 oz, may come from Circuit DC-1 on 2026-12-01. It counts once it is weighed."]
     assert said["inside"]["rows"] == []
     later = api.new_job(kind="service", circuit_id=receiver.pk)["code"]
     assert coming(api, later) == [("Circuit DC-1", "2026-12-01")]
@@ -99,7 +106,7 @@ def test_a_list_carries_what_somebody_answers_for(api: Api) -> None:
     api.save(code, {"/steps/repair/runs/0/sheet/parts/p1/label": "coil", "/steps/repair/runs/0/sheet/parts/p1/kind": "coil"})
     assert api.post(f"/jobs/{code}/steps/evacuate/close", reason="dusk").status_code == 200
     rows = {row["code"]: row for row in api.get("/jobs").json()["jobs"]}
-    assert rows[code]["carried"]["text"].startswith("Dry: Not evacuated. Orrin answers for it: dusk.")
+    assert schema.load(Message, rows[code]["carried"]).show().startswith("Dry: Not evacuated. Orrin answers for it: dusk.")
 
 
 def test_a_closed_step_takes_the_answer_another_one_asks_for(api: Api) -> None:

@@ -11,11 +11,11 @@ from tests.make import NOW, PLATE, findings, in_f, kelvin
 from yoshi_core.diagnosis.causes import CAUSES, CHECKS
 from yoshi_core.diagnosis.rank import LOOK_ALIKES, WEIGHED
 from yoshi_core.diagnosis.signs import HEATING, TABLE, Seen, held, rank_by_signs
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import AsFoundPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import documents
 from yoshi_core.job.evaluate import evaluate
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.verify import fingerprint

@@ -8,12 +8,12 @@ from tests.make import NOW, findings, job, oz
 from yoshi_core.charge import recovery
 from yoshi_core.document import ledger
 from yoshi_core.errors import InvalidInput, OutOfRange
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
 from yoshi_core.job.evaluate import evaluate
 from yoshi_core.job.patches import Change, save
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import LB_KG
 

@@ -6,9 +6,9 @@ import pytest
 
 from tests.make import NOW, PLATE, findings, job, oz
 from tests.make_closed import RECOVERED, REPAIRED, UNIT, rules, said
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.result import StepResult
 from yoshi_core.job import closing
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.record import record
 from yoshi_core.steps import plates

@@ -7,10 +7,10 @@ import pytest
 from tests.make import NOW, RUNNING, in_f, oz
 from tests.make_changed import OLD, PLAN, READ, SHEETS, STARTED, WALK_IN, WEIGHED, changed, figure_oz, lacks, said, told
 from yoshi_core.document.model import Circuit, Job
-from yoshi_core.findings.message import worded
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.job import closing, documents, new_job
 from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.message import worded
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.record.record import label_data, record_data

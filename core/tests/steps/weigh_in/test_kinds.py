@@ -14,9 +14,9 @@ from yoshi_core.charge import line_set, room_limits, stall
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import OutOfRange
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import WeighInPicture
 from yoshi_core.job.evaluate import Findings
+from yoshi_core.message import Message
 from yoshi_core.profile.profile import Profile
 from yoshi_core.rig import scenario
 from yoshi_core.rig.balance import OIL_SHARE

@@ -5,9 +5,9 @@ from dataclasses import replace
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import AsFoundPicture, Compared
 from yoshi_core.findings.result import StepResult
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.as_found.handed import Found, Read
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, lacking, ranking

@@ -10,8 +10,8 @@ from yoshi_core.diagnosis.signs import Seen, held
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.pictures import CauseRow, NextCheck, Outcome
+from yoshi_core.message import Message, sentence, told
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet

@@ -4,7 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE, SLACK_K
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, joined, sentence, told
+from yoshi_core.message import Message, headline, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa

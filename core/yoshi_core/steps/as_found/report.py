@@ -3,9 +3,9 @@
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
-from yoshi_core.findings.message import Message
 from yoshi_core.findings.pictures import Band, Rung
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message
 from yoshi_core.running.readings import Side
 from yoshi_core.steps.as_found.handed import Read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet

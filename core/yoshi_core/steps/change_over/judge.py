@@ -11,10 +11,10 @@ from yoshi_core.document.model import StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.findings.pictures import ChangeOverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure
+from yoshi_core.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.running import controls

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 
 from yoshi_core.charge.oil_change import Turn
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.change_over.sheet import ChangeOverSheet
 from yoshi_core.steps.plan_change.handed import Change

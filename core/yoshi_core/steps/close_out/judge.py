@@ -3,10 +3,10 @@
 from yoshi_core import refrigerants
 from yoshi_core.document.model import OUTCOMES
 from yoshi_core.findings.claims import Way
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import CloseOutPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.close_out.sheet import CloseOutSheet
 from yoshi_core.steps.close_out.ways import standing_danger, ways

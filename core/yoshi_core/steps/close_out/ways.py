@@ -4,8 +4,8 @@ from collections.abc import Mapping
 
 from yoshi_core.document.model import OUTCOMES
 from yoshi_core.findings.claims import Claim, Way
-from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.verdict import Reason
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.step_entries import touched
 

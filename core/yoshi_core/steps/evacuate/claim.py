@@ -1,6 +1,6 @@
 """Dry: what Evacuate can show."""
 
-from yoshi_core.findings.message import Message, joined, sentence
+from yoshi_core.message import Message, joined, sentence
 from yoshi_core.steps.claiming import Told, opened, reopened
 from yoshi_core.steps.contract import StepContext
 

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.findings.verdict import Word
+from yoshi_core.message import Message, joined, sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa

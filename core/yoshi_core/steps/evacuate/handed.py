@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 
 
 @dataclass(frozen=True)

@@ -7,10 +7,10 @@ from typing import Literal
 
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import EvacuatePicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Verdict
+from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import logs, set_aside
 from yoshi_core.steps.contract import Judged, Notes, StepContext

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.phases import Phase

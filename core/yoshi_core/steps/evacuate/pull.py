@@ -6,8 +6,8 @@ from datetime import datetime
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import CauseRow
+from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps.contract import Notes, StepContext

@@ -3,9 +3,9 @@
 from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Chart, ChartMark, Curve
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.humid_air import water_vapor_pa
 from yoshi_core.steps import logs

@@ -7,8 +7,8 @@ from typing import Literal
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import PlanRow
+from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps.contract import Notes, StepContext

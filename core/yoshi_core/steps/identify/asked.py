@@ -6,8 +6,8 @@ from yoshi_core import refrigerants
 from yoshi_core.document.model import Circuit
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry
-from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.verdict import Question
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.sheet_checks import ask_about_sheet

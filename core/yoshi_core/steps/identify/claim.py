@@ -3,7 +3,7 @@
 from yoshi_core import refrigerants
 from yoshi_core.document.pairing import open_question
 from yoshi_core.document.plate import LINELESS_KINDS, PAIRINGS
-from yoshi_core.findings.message import Message, headline, sentence
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.identify.asked import other_refrigerant

@@ -12,10 +12,10 @@ from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS, LineSet, Plate
 from yoshi_core.document.sheets import limit_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import IdentifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Question, Reason, Verdict
+from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Judged, Notes, StepContext

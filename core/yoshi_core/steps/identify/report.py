@@ -10,9 +10,9 @@ from yoshi_core.charge import total as charge
 from yoshi_core.charge.total import BuildUpPart, ChargeBuildUp, Limit
 from yoshi_core.document.plate import LineSet, Plate
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Label, Message, headline, joined, sentence
 from yoshi_core.findings.pictures import Part
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Label, Message, headline, joined, sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA

@@ -4,7 +4,7 @@ from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.refrigerants import Refrigerant
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.units.display import Amount

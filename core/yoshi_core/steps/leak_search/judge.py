@@ -6,7 +6,6 @@ from math import fsum
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import LeakSearchPicture, LossPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Word
@@ -14,6 +13,7 @@ from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks import search as leak_search
 from yoshi_core.leaks.places import Place, places_of
 from yoshi_core.leaks.search import METHODS, Ranked, Tried, leaks_at
+from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Judged, Notes, StepContext

@@ -5,11 +5,11 @@ from math import fsum
 
 from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import PlaceRow
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.leaks.search import METHODS, Ranked
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.leak_search.sheet import REACHES, RESULTS, LeakSearchSheet
 from yoshi_core.units.display import Amount

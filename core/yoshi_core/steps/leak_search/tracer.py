@@ -1,7 +1,7 @@
 """A little refrigerant put in on purpose, under nitrogen, so that a detector finds the leak."""
 
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.act_lines import act_kg
 from yoshi_core.steps.contract import Notes, StepContext

@@ -7,7 +7,7 @@ from yoshi_core import refrigerants
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import InvalidInput
-from yoshi_core.findings.message import told
+from yoshi_core.message import told
 from yoshi_core.properties.cycle import Conditions
 from yoshi_core.retrofit.candidates import Present
 from yoshi_core.running.targets import judged_by

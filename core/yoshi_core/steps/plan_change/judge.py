@@ -2,10 +2,10 @@
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, sentence, told
 from yoshi_core.findings.pictures import CycleWay, PlanChangePicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Caution, Figure, Problem, Term, Why
+from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, mean_pressure_pa

@@ -1,6 +1,6 @@
 """Tight: what Pressure hold can show with the tests beside it."""
 
-from yoshi_core.findings.message import Message, headline, joined, sentence
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.steps.claiming import Told, lost, opened, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.pressure_hold.handed import Held

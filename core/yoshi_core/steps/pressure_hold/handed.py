@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.steps.pressure_hold.sheet import Joints
 
 

@@ -8,10 +8,10 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, joined, sentence, told
 from yoshi_core.findings.pictures import PressureHoldPicture
 from yoshi_core.findings.result import StepResult, Waiting
 from yoshi_core.findings.verdict import Verdict
+from yoshi_core.message import Message, headline, joined, sentence, told
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties.atmosphere import absolute_pa

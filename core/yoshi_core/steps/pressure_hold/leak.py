@@ -7,10 +7,10 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, sentence, told
 from yoshi_core.findings.verdict import Word
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import LeakBand
+from yoshi_core.message import Message, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext

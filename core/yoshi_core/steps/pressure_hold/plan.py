@@ -8,7 +8,7 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, Named, joined, sentence
+from yoshi_core.message import Message, Named, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps.contract import Notes, StepContext

@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.bounds import later
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Chart, ChartMark, Curve, PlanRow
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa
 from yoshi_core.steps import logs

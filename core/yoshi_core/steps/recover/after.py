@@ -6,8 +6,8 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import SMALL_KG, Level, Share
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.verdict import Word
+from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.steps.contract import Notes, StepContext

@@ -1,6 +1,6 @@
 """Recovered before we came: nothing was in it, or another firm took it out and hands its sheet down."""
 
-from yoshi_core.findings.message import Message, headline, joined, sentence
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.inside import found_empty

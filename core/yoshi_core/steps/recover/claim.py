@@ -1,7 +1,7 @@
 """Emptied lawfully: what Recover can show, and on what."""
 
 from yoshi_core.account.account import Account
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.steps.claiming import Told, opened
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.inside import found_empty

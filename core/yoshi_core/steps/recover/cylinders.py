@@ -8,8 +8,8 @@ from yoshi_core.charge import recovery
 from yoshi_core.charge.recovery import Room
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import headline, sentence, told
 from yoshi_core.findings.pictures import CylinderRow
+from yoshi_core.message import headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.recover.lines import taken_kg

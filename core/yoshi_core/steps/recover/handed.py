@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.steps.recover.sheet import Way
 
 

@@ -9,10 +9,10 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.pairing import SOURCE, open_question
 from yoshi_core.document.plate import LINELESS_KINDS
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Label, Message, headline, joined, sentence, told
 from yoshi_core.findings.pictures import RecoverPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Reason, Role, Word, worst
+from yoshi_core.message import Label, Message, headline, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.recover.after import judge_level, judge_pump_down, judge_use

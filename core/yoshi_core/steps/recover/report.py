@@ -4,8 +4,8 @@ from yoshi_core import refrigerants
 from yoshi_core.charge.recovery import Share
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Label, Message, headline, sentence
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Label, Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.recover.sheet import RecoverSheet

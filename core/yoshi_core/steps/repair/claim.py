@@ -1,6 +1,6 @@
 """Mended: what Repair can show, and on what."""
 
-from yoshi_core.findings.message import Message, headline, joined
+from yoshi_core.message import Message, headline, joined
 from yoshi_core.steps.claiming import Told, lost, reopened, still_hit
 from yoshi_core.steps.contract import StepContext
 

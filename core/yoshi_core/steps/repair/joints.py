@@ -2,7 +2,7 @@
 
 from yoshi_core.charge.oils import DRAWS_WATER, read_oil
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.steps.contract import Notes, StepContext

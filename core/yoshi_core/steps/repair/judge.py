@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 from yoshi_core.charge.tubing import bore_m
 from yoshi_core.document.plate import PartAdded
-from yoshi_core.findings.message import Message, headline, joined, sentence
 from yoshi_core.findings.result import StepResult
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.plates import repaired_parts

@@ -6,7 +6,7 @@ from typing import Literal
 from yoshi_core import refrigerants
 from yoshi_core.charge.oils import differs, read_oil
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, joined, sentence
+from yoshi_core.message import Message, headline, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.repair.sheet import RepairSheet

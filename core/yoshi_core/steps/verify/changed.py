@@ -5,8 +5,8 @@ from dataclasses import replace
 
 from yoshi_core.document.sheets import Entry, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.pictures import BeforeAfter
+from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle
 from yoshi_core.properties.cycle import Conditions, Cycle

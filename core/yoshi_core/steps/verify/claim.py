@@ -1,6 +1,6 @@
 """Runs right: what the running unit showed."""
 
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.steps.claiming import Told
 from yoshi_core.steps.contract import StepContext
 

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from yoshi_core.findings.message import Message, sentence
 from yoshi_core.findings.result import Waiting
 from yoshi_core.findings.verdict import Caution
+from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.targets import Judge
 from yoshi_core.steps.contract import Notes, StepContext

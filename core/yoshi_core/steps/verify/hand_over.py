@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from math import fsum
 
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import CauseRow, NextCheck
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read
 from yoshi_core.steps.as_found.sheet import AsFoundSheet

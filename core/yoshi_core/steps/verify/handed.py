@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from yoshi_core.findings.message import Message
+from yoshi_core.message import Message
 from yoshi_core.running.targets import Judge
 
 

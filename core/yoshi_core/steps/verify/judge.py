@@ -4,10 +4,10 @@ from dataclasses import replace
 
 from yoshi_core.document.plate import ONLY_COOL
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Verdict, worst
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets

@@ -1,7 +1,7 @@
 """One reading of the running unit against its target: what cannot be, what is another fault, and the step where it is the charge."""
 
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, joined, sentence
+from yoshi_core.message import Message, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.profile.rules import TITLE_24
 from yoshi_core.running.targets import Judge, Target

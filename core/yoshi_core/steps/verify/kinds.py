@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, joined, sentence
 from yoshi_core.findings.verdict import Role, Word
+from yoshi_core.message import Message, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import absolute_pa

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import headline, sentence, told
+from yoshi_core.message import headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import readings
 from yoshi_core.running.readings import CoolingState, Side

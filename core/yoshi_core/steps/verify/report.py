@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Band, TrimRow
 from yoshi_core.findings.verdict import Figure, Reason, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.running.readings import Side
 from yoshi_core.running.targets import Judge, Refusal, Target
 from yoshi_core.running.trim import TrimStep

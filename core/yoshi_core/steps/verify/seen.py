@@ -3,8 +3,8 @@
 from dataclasses import replace
 from typing import Literal
 
-from yoshi_core.findings.message import Message, joined
 from yoshi_core.findings.verdict import Verdict
+from yoshi_core.message import Message, joined
 from yoshi_core.steps.as_found.sheet import MODES
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.verify.handed import Verified

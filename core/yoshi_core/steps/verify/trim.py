@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import Mark, ScaleAnchors, TrimTape
+from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets, trim
 from yoshi_core.running.targets import Judge, Target

@@ -2,7 +2,7 @@
 
 from yoshi_core.account.account import Balance
 from yoshi_core.document.model import StepRecord
-from yoshi_core.findings.message import Message, joined, sentence
+from yoshi_core.message import Message, joined, sentence
 from yoshi_core.steps.claiming import Told, lost, opened
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.tolerance import Tolerance, tolerance_of

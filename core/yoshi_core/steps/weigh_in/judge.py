@@ -8,10 +8,10 @@ from yoshi_core.account.account import Balance, Booked
 from yoshi_core.charge import weigh_in
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.pairing import SOURCE, open_question
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Mark, WeighInPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Question, Reason
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Judged, Notes, StepContext
 from yoshi_core.steps.sections import judge_liquid

@@ -7,7 +7,7 @@ from yoshi_core.account.lines import SOURCES, How, Line
 from yoshi_core.account.weighing import Weighing, weighed_in_kg
 from yoshi_core.document.sheets import limit_of, value_of
 from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.steps.entered import At, Entered
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet
 

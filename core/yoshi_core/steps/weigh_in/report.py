@@ -10,9 +10,9 @@ from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import WeighInPlan
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import Message, headline, sentence
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.message import Message, headline, sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.contract import StepContext
 from yoshi_core.steps.weigh_in.sheet import Draw, WeighInSheet

@@ -10,8 +10,8 @@ from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.charge.weigh_in import Contents, Source, WeighInPlan
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.findings.verdict import Question
+from yoshi_core.message import Message, headline, joined, plural, sentence, told
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext

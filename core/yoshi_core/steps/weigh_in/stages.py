@@ -9,8 +9,8 @@ from yoshi_core.charge.weigh_in import ROUNDING_KG, WeighInPlan
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
-from yoshi_core.findings.message import Message, joined, sentence, told
 from yoshi_core.findings.pictures import PlanRow
+from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, site_pressure_pa

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from yoshi_core.document.sheets import value_of
-from yoshi_core.findings.message import sentence
+from yoshi_core.message import sentence
 from yoshi_core.profile.fixed import FIXED, fixed
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes

@@ -9,9 +9,9 @@ from django.core.management.base import BaseCommand
 
 from api.root import api
 from yoshi_core.document.schema import dump_full
-from yoshi_core.findings.message import Message, headline, joined, plural
 from yoshi_core.job import documents
 from yoshi_core.job.forms import forms
+from yoshi_core.message import Message, headline, joined, plural
 from yoshi_core.units import show
 from yoshi_core.units.display import Amount, System
 
