@@ -143,6 +143,8 @@ def _sentence(message: Message, path: str, around: Mapping[str, Amount | Named])
     wanted = {name for name, _ in NAME.findall(message.text)}
     if wanted - set(named):
         yield f"{path}: {message.text!r} names {wanted}, has {set(named)}"
+    if set(message.words) & set(message.amounts):
+        yield f"{path}: {message.text!r} has two of {set(message.words) & set(message.amounts)}"
     if not message.text.strip() or message.text != message.text.strip():
         yield f"{path}: {message.text!r} is no sentence"
     if NAME.sub("", message.text).strip() and message.text not in collected():

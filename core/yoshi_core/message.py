@@ -40,7 +40,10 @@ class Message:
 
     def naming(self, amounts: Mapping[str, Amount], words: Mapping[str, Named]) -> "Message":
         """The same sentence with more names; its own stay as they are."""
-        return Message(self.text, {**amounts, **self.amounts}, {**words, **self.words}) if amounts or words else self
+        own = {*self.amounts, *self.words}
+        more = {name: one for name, one in amounts.items() if name not in own}
+        said = {name: one for name, one in words.items() if name not in own}
+        return Message(self.text, {**self.amounts, **more}, {**self.words, **said}) if more or said else self
 
 
 def _filled(message: Message, system: System, around: Mapping[str, Amount | Named]) -> str:
