@@ -43,7 +43,9 @@ def test_names_are_read(named: Message, read: str) -> None:
 
 
 def test_an_error_is_read_in_the_units_of_who_asks() -> None:
-    error = InvalidInput("{code} has room for {room:cap}, not for {rows:or}.", words={"code": "R4", "room": POUND, "rows": ("a", 2)}, path="/mass")
+    error = InvalidInput(
+        "{code} has room for {room:cap}, not for {rows:or}.", words={"code": "R4", "room": POUND, "rows": ("a", 2)}, path="/mass"
+    )
     assert error.message == "R4 has room for 1 lb 0.0 oz, not for a or 2."
     assert told(InvalidInput("{code} has room for {room}.", words={"code": "R4", "room": POUND})).show("si") == "R4 has room for 454 g."
     assert worded(told(InvalidInput("{n} of {m}.", words={"n": 2, "m": "three"}))) == "2 of three."

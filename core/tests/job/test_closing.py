@@ -89,7 +89,7 @@ def test_whatever_is_missing_a_reason_closes_and_answers_for_it() -> None:
 def test_no_reason_stands_in_for_an_answer_a_hard_stop_asks_for() -> None:
     subject = job(UNIT, kind="service", sheets={"recover": RECOVERED, "pressure_hold": {"test_pressure": "200 psig"}})
     path, said = refusal(lambda: close(subject, "pressure_hold", "always done so"))
-    assert (path, said) == ("/steps/pressure_hold/runs/0/sheet/gas", "A reason is not enough for this: what it is tested with.")
+    assert (path, said) == ("/steps/pressure_hold/runs/0/sheet/gas", "A reason is not enough for this: test gas.")
 
 
 def test_a_wrong_figure_keeps_a_step_open_whatever_its_word() -> None:

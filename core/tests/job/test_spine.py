@@ -208,9 +208,7 @@ def test_a_proven_job_teaches_the_circuit_only_what_was_accepted() -> None:
     subject = job(sheet, WEIGHED, RUNNING, sheets={"close_out": outcome}, circuit=circuit)
     said = [message.show() for message in plates.differences(subject)]
     assert "Factory charge: on record 9 lb 0.0 oz, in this job 9 lb 4.0 oz." in said
-    assert [m.label for m in evaluate(subject, PROFILE, NOW).step("close_out").missing] == [
-        "whether the circuit's record takes this job's plate"
-    ]
+    assert [m.label for m in evaluate(subject, PROFILE, NOW).step("close_out").missing] == ["put this plate on the circuit's record"]
     assert closing.circuit_lesson(subject) is None
     accepted = save(subject, [Change("/steps/close_out/runs/0/sheet/update_circuit", None, True)], "M. Orrin", NOW).job
     lesson = closing.circuit_lesson(accepted)

@@ -104,7 +104,7 @@ def test_the_record_keeps_what_came_out_and_what_the_customer_chose() -> None:
         ),
         (
             lambda: end(begun(), "proven"), "/outcome",
-            "It may not end as “Proven”: “The right unit” is open. “Emptied” is open. “Tight” is open. “Dry” is open. Runs right must be shown.",
+            "It may not end as “Proven”: “The right unit” is open. “Emptied” is open. “Tight” is open. “Dry” is open. “Runs right” must be shown.",
         ),
         (lambda: end(begun(), "left_safe", reason="  "), "/reason", "Say why it ends this way; the next visit starts from it."),
         (lambda: end(begun(), awaited="  "), "/awaited", "Say what is awaited: a part, the weather, a decision."),

@@ -78,7 +78,7 @@ def test_a_text_page_shows_problems_questions_and_what_is_missing() -> None:
         "Identify: Wait",
         "? The plate's other figure",
         "less than its tare",
-        "… needs how long it has run",
+        "… needs running for",
         "* Prove which units",
     ):
         assert part in text, part

@@ -117,7 +117,7 @@ class TestWeighIn:
         assert coarse.verdict.word == "Stop"
         fine = findings(plate, {**sheet, "scale_step": "1 g"}).step("weigh_in")
         assert "critical.scale_share" not in rules(fine)
-        assert "the scale's step" in labels(findings(plate, sheet).step("weigh_in"))
+        assert "smallest step of the scale" in labels(findings(plate, sheet).step("weigh_in"))
 
 
 class TestVerify:
@@ -197,14 +197,14 @@ class TestCloseOut:
         assert wrong.step("close_out").verdict.word == "Stop"
 
     def test_weight_alone_needs_a_weight_that_holds_and_a_reason(self) -> None:
-        assert "the reason" in labels(self.end(outcome="proven_by_weight", label_fixed=True))
+        assert "reason" in labels(self.end(outcome="proven_by_weight", label_fixed=True))
         light = {**WEIGHED, "draws": {"d1": {**DRAW, "gross_end": "25 lb"}}}
         found = findings(PLATE, light, sheets={"close_out": {"outcome": "proven_by_weight"}}).step("close_out")
         assert found.verdict.word == "Stop"
 
     @pytest.mark.parametrize("outcome", ["handed_over", "left_safe"])
     def test_what_is_not_proven_closes_with_its_reason_alone(self, outcome: str) -> None:
-        assert labels(self.end(outcome=outcome)) == ["the reason"]
+        assert labels(self.end(outcome=outcome)) == ["reason"]
         assert self.end(outcome=outcome, reason="compressor will not start").verdict.word == "Holds"
 
     def test_a_label_not_fixed_waits(self) -> None:

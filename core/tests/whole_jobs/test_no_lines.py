@@ -120,7 +120,7 @@ def test_3_annex_rooftop_cracked_elbow() -> None:
     day.close("pressure_hold")
     readings = ((clock("10:40"), 640), (clock("11:00"), 320), (clock("11:05"), 320), (clock("11:15"), 400))
     plan = [note.show() for note in day.found.step("evacuate").picture.notes]  # type: ignore[union-attr]
-    assert any("washing the coil" in note and "harms no pull" in note for note in plan)
+    assert any("wash the coil" in note and "does not harm the pull" in note for note in plan)
     day.at("11:15").type(
         "evacuate",
         **pulled(
@@ -269,7 +269,7 @@ def test_4_bakery_bench_cooler_topped_up_then_done_properly() -> None:
     )
     day.close("repair")
     day.close("pressure_hold", "brazed blind, unit cannot be reached again")
-    solenoids = "valves and solenoids open, fed or by magnet"
+    solenoids = "valves and solenoids open, energised or by magnet"
     assert solenoids in [m.label for m in day.found.step("evacuate").missing]  # asked before the pull
     readings = ((clock("10:00", 7), 410), (clock("10:10", 7), 455))
     day.at("10:10", 7).type(

@@ -305,7 +305,8 @@ def _reasons(seen: Sequence[float | None], learned: Signatures, cause: str) -> t
 
 def _said(name: str, value: float, low: float, high: float) -> Message:
     scale, quantity = (1.0 / POWER_SCALE, "fraction") if name == "power" else (1.0, "temperature_delta")
-    amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, quantity), "high": Amount(high * scale, quantity)}
+    known = "about_delta" if quantity == "temperature_delta" else quantity
+    amounts = {"value": Amount(abs(value) * scale, quantity), "low": Amount(low * scale, known), "high": Amount(high * scale, known)}
     text = (
         sentence("{reading:cap} {value} above a healthy unit; with this fault {low} to {high}")
         if value >= 0

@@ -69,7 +69,8 @@ class Seen:
 def held(name: str, value: float, low: float, high: float, text: str, quantity: str = "temperature_delta") -> Seen:
     """A figure held against its band, SI; `{value}`, `{low}` and `{high}` stand in the text."""
     sign: Sign = "-" if value < low - 1e-9 else "+" if value > high + 1e-9 else "="
-    amounts = {"value": Amount(value, quantity), "low": Amount(low, quantity), "high": Amount(high, quantity)}
+    usual = {"temperature_delta": "about_delta", "temperature": "about_temperature"}.get(quantity, quantity)
+    amounts = {"value": Amount(value, quantity), "low": Amount(low, usual), "high": Amount(high, usual)}
     return Seen(name, sign, Message(text, amounts))
 
 

@@ -53,7 +53,7 @@ GLOSSARY: tuple[Term, ...] = (
     _term("non-condensables", "Air or nitrogen left in the system. Head pressure is high for the condensing temperature.", "air in it"),
     _term("overcharge", "More in it than belongs in it: high subcooling, high head pressure.", "overcharged"),
     _term("practice profile", "The limits and the ways of working this shop has chosen, each with its reason."),
-    _term("pressure hold", "Nitrogen shut in and watched, with the metal's temperature taken into account.", "pressure test", "hold"),
+    _term("pressure hold", "Nitrogen shut in and watched, with the pipe temperature allowed for.", "pressure test", "hold"),
     _term("pump-down", "Pulling the charge into the condenser or receiver and shutting it in there.", "pumped down"),
     _term("purge", "To push the air out of a hose before it can get into the system.", "purged"),
     _term("receiver", "A vessel after the condenser that stores liquid. Such a system is charged by its sight glass and by weight."),

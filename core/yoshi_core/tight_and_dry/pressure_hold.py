@@ -47,7 +47,7 @@ def expected_pa(start_pa: float, start_k: float, end_k: float) -> float:
     """
     for kelvin in (start_k, end_k):
         if not LOW_K <= kelvin <= HIGH_K:
-            raise OutOfRange("Nitrogen's rule is true for metal from −28 to 152 °F.", value=kelvin, low=LOW_K, high=HIGH_K)
+            raise OutOfRange("Nitrogen's rule is true for pipes from −28 to 152 °F.", value=kelvin, low=LOW_K, high=HIGH_K)
     if not 0.0 < start_pa <= HIGHEST_PA:
         raise OutOfRange("Nitrogen's rule is true up to 60 bar absolute.", value=start_pa, high=HIGHEST_PA)
     real = REAL_GAS * start_pa / BAR_PA * (end_k - start_k) * (AT_K / start_k) ** 2.4 * (AT_K / end_k) ** 1.2

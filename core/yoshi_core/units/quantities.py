@@ -146,6 +146,16 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("area", "m2", "mm²", "mm²", (Unit("mm²", 1e-6, 1),)),
         Quantity("fraction", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),), signed=True),
         Quantity("yearly_loss", "1", "%", "%", (Unit("%", 0.01, 1, 0.0, ("percent",)),)),
+        # What a rule of thumb or a practice rig knows is known to the degree.
+        Quantity(
+            "about_temperature",
+            "K",
+            "°F",
+            "°C",
+            (Unit("°F", FAHRENHEIT_K, 0, ZERO_FAHRENHEIT_K), Unit("°C", 1.0, 0, ZERO_CELSIUS_K)),
+            signed=True,
+        ),
+        Quantity("about_delta", "K", "°F", "K", (Unit("°F", FAHRENHEIT_K, 0), Unit("K", 1.0, 0)), signed=True),
         Quantity("count", "1", "", "", (Unit("", 1.0, 0),)),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),

@@ -4347,7 +4347,7 @@ export interface components {
             both_open?: boolean | null;
             /** nitrogen flowed while brazing */
             nitrogen_flow?: boolean | null;
-            /** nitrogen flow lasts */
+            /** how long nitrogen flows */
             flow_for?: components["schemas"]["Entry"] | null;
             /** nitrogen bottle holds */
             bottle_volume?: components["schemas"]["Entry"] | null;
@@ -4355,7 +4355,7 @@ export interface components {
             bottle_size?: ("20" | "40" | "60" | "80" | "125" | "250") | null;
             /** bottle reads */
             bottle_pressure?: components["schemas"]["Entry"] | null;
-            /** capillary is the only path */
+            /** nitrogen could only flow through a capillary */
             capillary?: boolean | null;
             /** extinguisher at hand, fire watch kept */
             fire_watch?: boolean | null;
@@ -4523,7 +4523,7 @@ export interface components {
             };
             /** gauge, logged */
             pressure_trace?: components["schemas"]["Trace"] | null;
-            /** metal, logged */
+            /** pipe, logged */
             metal_trace?: components["schemas"]["Trace"] | null;
         };
         /** @description The test or design pressure stamped on something that is connected. */
@@ -4583,7 +4583,7 @@ export interface components {
             two_hoses?: boolean | null;
             /** valve cores out */
             cores_out?: boolean | null;
-            /** valves and solenoids open, fed or by magnet */
+            /** valves and solenoids open, energised or by magnet */
             valves_open?: boolean | null;
             /** pump oil fresh */
             oil_fresh?: boolean | null;

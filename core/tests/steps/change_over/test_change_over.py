@@ -131,7 +131,9 @@ class TestControls:
     def test_each_control_is_held_to_it(self) -> None:
         wrong = {"k1": {"kind": "low_cut_out", "was": "25 psig", "set_to": "35 psig"}}
         found = changed(change_over={**OVER, "controls": wrong})
-        assert said(found, "change_over", "retrofit.control").startswith("Low cut-out at 35.0 psig: 24.2 psig keeps it where it was.")
+        assert said(found, "change_over", "retrofit.control").startswith(
+            "Low cut-out at 35.0 psig: 24.2 psig is the same coil temperature as before."
+        )
         assert told(found, "change_over")["retrofit.control"] == "Wait"
 
     def test_a_high_cut_out_stays_under_the_plate(self) -> None:

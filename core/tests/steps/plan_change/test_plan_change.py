@@ -61,7 +61,9 @@ class TestPlan:
         assert told(found, "plan_change")["retrofit.tables"] == "Stop"
 
     def test_nobody_agrees(self) -> None:
-        assert "that the maker, or whoever is responsible, agrees" in lacks(changed(plan_change={"refrigerant": "R-407C"}), "plan_change")
+        assert "the maker, or whoever is responsible for the unit, agrees" in lacks(
+            changed(plan_change={"refrigerant": "R-407C"}), "plan_change"
+        )
         refused = changed(plan_change={**PLAN, "approved": False})
         assert told(refused, "plan_change")["retrofit.approved"] == "Stop"
         assert refused.step("plan_change").problems[0].path.endswith("/approved")

@@ -51,7 +51,7 @@ def judge(context: StepContext) -> Judged:
     found = read(sheet, notes, context)
     refused = _refusals(sheet, notes, context)
     speaks = known and sheet.running in {"settled", "cycling"} and not refused
-    if notes.need(context.path("running"), "how it runs", sheet.running) and speaks:
+    if notes.need(context.path("running"), "is it running", sheet.running) and speaks:
         _need_readings(sheet, found, notes, context)
     if not known:
         notes.need("/steps/identify/runs/0/sheet/refrigerant", "a refrigerant Yoshi has tables for", None)
@@ -115,7 +115,7 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
             context.profile.source("as_found.run_in"),
             limit=Amount(limit, "duration"),
         )
-    elif sheet.running == "settled" and notes.need(context.path("run_time"), "how long it has run", sheet.run_time):
+    elif sheet.running == "settled" and notes.need(context.path("run_time"), "running for", sheet.run_time):
         assert run_time is not None
         if run_time < limit:
             notes.say(
@@ -130,14 +130,14 @@ def _refusals(sheet: AsFoundSheet, notes: Notes, context: StepContext) -> bool:
         notes.say("as_found.cycling", "Open", CYCLING.get(sheet.cycles_on or "", CYCLING["unknown"]), TRADE)
     if sheet.running == "off":
         if notes.need(context.path("standing_pressure"), "standing pressure", sheet.standing_pressure):
-            notes.need(context.path("standing_cold"), "temperature of the coldest part", sheet.standing_cold)
+            notes.need(context.path("standing_cold"), "coldest part of the system", sheet.standing_cold)
         return True
     return any(reason.word == "Wait" for reason in notes.reasons[before:])
 
 
 def _need_readings(sheet: AsFoundSheet, found: Read, notes: Notes, context: StepContext) -> None:
     """What would let it speak, named; nothing more is asked once one figure speaks."""
-    if sheet.running == "cycling" or notes.need(context.path("mode"), "cooling or heating", sheet.mode):
+    if sheet.running == "cycling" or notes.need(context.path("mode"), "mode", sheet.mode):
         for field in lacking(sheet, found, context):
             label = "outdoor air" if field == "outdoor" and sheet.mode == "heating" else NEEDED[field]
             notes.need(context.path(field), label, None)

@@ -85,9 +85,9 @@ def _oil(sheet: ChangeOverSheet, change: Change, notes: Notes, context: StepCont
     old = (change.present.oil or "").strip()
     if not change.oil_changes:
         if old:
-            notes.say("retrofit.oil", "Holds", "{new} carries {old}: it may stay in.", TRADE, new=change.new, old=old)
+            notes.say("retrofit.oil", "Holds", "{new} runs with {old}: the oil may stay.", TRADE, new=change.new, old=old)
         return []
-    notes.need(context.path("oil_grade"), "the oil that goes in", sheet.oil_grade)
+    notes.need(context.path("oil_grade"), "oil that goes in", sheet.oil_grade)
     new = refrigerants.get(change.new)
     if sheet.oil_grade and not retrofit.oil_suits(new, sheet.oil_grade):
         text = sentence("{new} does not carry {grade} back to the compressor: it needs {oils:or}.")
@@ -138,7 +138,7 @@ def _turns(sheet: ChangeOverSheet, notes: Notes, context: StepContext) -> list[T
             notes.need(context.path("oil_changes", key, "drained"), headline("what change {number} drained", number=str(number)), None)
             continue
         if row.refractometer is None:
-            notes.need(context.path("oil_system"), "the oil in the whole system", sheet.oil_system)
+            notes.need(context.path("oil_system"), "oil in the whole system", sheet.oil_system)
             notes.need(
                 context.path("oil_changes", key, "mixed"),
                 headline("whether it ran and mixed before change {number}", number=str(number)),
@@ -191,11 +191,11 @@ def _metering(sheet: ChangeOverSheet, change: Change, notes: Notes, context: Ste
         )
         notes.tell("retrofit.valve", "Holds" if abs(size - 1.0) <= amounts["limit"].value else "Open", text, TRADE, amounts)
         return
-    if not notes.need(context.path("valve"), "what was done at the metering device", sheet.valve):
+    if not notes.need(context.path("valve"), "metering device", sheet.valve):
         return
     apart = abs(size - 1.0) > amounts["limit"].value
     if sheet.valve == "kept":
-        text = sentence("The valve still works by the old refrigerant's pressure: set its superheat again, at Verify, on dew.")
+        text = sentence("The valve is still set for the old refrigerant: set its superheat again at Verify, from dew.")
         notes.tell("retrofit.valve", "Wait", text, TRADE, amounts)
     elif sheet.valve == "set" and apart:
         text = sentence(
@@ -203,7 +203,7 @@ def _metering(sheet: ChangeOverSheet, change: Change, notes: Notes, context: Ste
         )
         notes.tell("retrofit.valve", "Wait", text, context.profile.source("retrofit.size"), amounts)
     else:
-        notes.tell("retrofit.valve", "Holds", "It takes {value} of the old size; superheat is proven at Verify, on dew.", TRADE, amounts)
+        notes.tell("retrofit.valve", "Holds", "It takes {value} of the old size; superheat is proven at Verify, from dew.", TRADE, amounts)
 
 
 def _orifice(sheet: ChangeOverSheet, size: float, notes: Notes, context: StepContext) -> None:
@@ -214,7 +214,7 @@ def _orifice(sheet: ChangeOverSheet, size: float, notes: Notes, context: StepCon
     if wanted is not None:
         amounts["bore"] = Amount(wanted, "tube_od")
     right = None if wanted is None else Message("{bore} would be right.")
-    if not notes.need(context.path("orifice"), "the orifice fitted", sheet.orifice):
+    if not notes.need(context.path("orifice"), "orifice fitted", sheet.orifice):
         notes.tell("retrofit.orifice", "Open", joined(Message("It takes {value} of the old orifice's area."), right), TRADE, amounts)
         return
     limit = context.profile.value("retrofit.orifice")
@@ -279,7 +279,7 @@ def _control(key: str, row: Control, change: Change, notes: Notes, context: Step
         if limited:
             text = sentence("{control:cap} at {value}: {limit} is the most the plate allows.")
         else:
-            text = sentence("{control:cap} at {value}: {limit} keeps it where it was.")
+            text = sentence("{control:cap} at {value}: {limit} is the same coil temperature as before.")
         said = joined(Message(text), None if right else Message("Set it."))
         notes.tell(
             "retrofit.control", "Holds" if right else "Wait", said, context.profile.source("retrofit.control"), amounts, {"control": label}
@@ -288,10 +288,10 @@ def _control(key: str, row: Control, change: Change, notes: Notes, context: Step
 
 
 def _seals_and_tag(sheet: ChangeOverSheet, change: Change | None, notes: Notes, context: StepContext) -> None:
-    if notes.need(context.path("seals"), "the seals", sheet.seals) and sheet.seals is False:
+    if notes.need(context.path("seals"), "new seals at valves, flanges and glass", sheet.seals) and sheet.seals is False:
         text = sentence("Seals the old oil has swollen shrink under the new one, and leak: new ones while it is empty.")
         notes.say("retrofit.seals", "Wait", text, TRADE)
-    if notes.need(context.path("tagged"), "the tag on the unit", sheet.tagged) and sheet.tagged is False:
+    if notes.need(context.path("tagged"), "old plate crossed out and tagged", sheet.tagged) and sheet.tagged is False:
         notes.say(
             "retrofit.tagged",
             "Wait",

@@ -38,7 +38,7 @@ def judge(context: StepContext) -> Judged:
     inside = None if charge is None else charge.low_kg
     changed = changes_to(context.job) is not None and inside is not None
     if not changed and context.job.circuit.id and differences(context.job) and sheet.outcome:
-        notes.need(context.path("update_circuit"), "whether the circuit's record takes this job's plate", sheet.update_circuit)
+        notes.need(context.path("update_circuit"), "put this plate on the circuit's record", sheet.update_circuit)
     result = StepResult(
         step=context.step,
         state="open",
@@ -68,7 +68,7 @@ def _judge_way(way: Way, sheet: CloseOutSheet, notes: Notes, context: StepContex
     else:
         notes.tell("close_out.way", "Holds", way.words, TRADE, {})
     if way.reasoned:
-        notes.need(context.path("reason"), "the reason", sheet.reason)
+        notes.need(context.path("reason"), "reason", sheet.reason)
     for step_id, earlier in context.earlier.items():
         if earlier.state == "changed":
             text = sentence("{step} changed since it was closed: close it again first.")

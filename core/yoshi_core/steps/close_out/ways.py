@@ -42,8 +42,8 @@ def _barred(way: Way, danger: Reason | None) -> Way:
     return way if danger is None else Way(way.id, way.label, False, danger.message, way.reasoned)
 
 
-CHARGED = Message("Charged right must be shown.")
-RUNS = Message("Runs right must be shown.")
+CHARGED = Message("“Charged right” must be shown.")
+RUNS = Message("“Runs right” must be shown.")
 
 
 def _proven(context: StepContext) -> Way:
@@ -54,7 +54,7 @@ def _proven(context: StepContext) -> Way:
     if claims["runs"].standing != "shown":
         lacks.append(RUNS)
     elif context.handed.verify.shows != "target":
-        lacks.append(Message("This kind has no target to be held against."))
+        lacks.append(Message("This kind of system has no superheat or subcooling target."))
     return _way(lacks, sentence("The charge is shown, and the running unit agrees."), reasoned=False)
 
 
@@ -77,11 +77,11 @@ def _running(context: StepContext) -> Way:
     claims = context.claims
     lacks = _beside(claims)
     if claims["charged"].standing == "shown":
-        lacks.append(Message("It was weighed whole, so it closes by that."))
+        lacks.append(Message("The whole charge was weighed in: close it by weight."))
     if claims["charged"].standing == "contradicted":
         lacks.append(Message("The charge is against it."))
     if claims["runs"].standing != "shown" or context.handed.verify.shows != "target":
-        lacks.append(Message("Runs right must be shown against a target."))
+        lacks.append(Message("“Runs right” must be shown, against a target."))
     if context.profile.choice("charge.set_by") != "readings":
         lacks.append(Message("This shop's practice sets the charge by weight."))
     return _way(lacks, sentence("Not weighed whole: the label says so."), reasoned=True)

@@ -165,7 +165,7 @@ def cautions(context: StepContext) -> tuple[Caution, ...]:
         Caution(
             "power",
             Message(
-                "Never energise a compressor under vacuum: lock it out. Solenoids stay fed, or held open, else their part is not pulled."
+                "Never energise a compressor under vacuum: lock it out. Solenoids energised, or held open by magnet: nothing is pulled behind a shut one."
             ),
         ),
         Caution("zero", Message("Zero the gauges open to the air before the pump starts, never under vacuum.")),

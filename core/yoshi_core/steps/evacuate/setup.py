@@ -44,7 +44,7 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
     notes.need(context.path("energized"), "compressor locked out", sheet.energized)
     if sheet.energized is False:
         notes.say("vacuum.power", "Stop", "A compressor started under vacuum arcs inside and dies: lock it out first.", TRADE, role="hard")
-    notes.need(context.path("method"), "how it is pulled", sheet.method)
+    notes.need(context.path("method"), "method", sheet.method)
     always = context.profile.choice("vacuum.pulls") == "triple"
     if sheet.method == "single" and (wet or always):
         text = (
@@ -62,8 +62,8 @@ def judge_setup(sheet: EvacuateSheet, wet: bool, notes: Notes, context: StepCont
     if rest:
         notes.say("vacuum.rest", "Open", rest, TRADE)
     for field, label in (
-        *(() if some_shut else (("valves_open", "valves and solenoids open, fed or by magnet"),)),
-        ("cores_out", "the valve cores"),
+        *(() if some_shut else (("valves_open", "valves and solenoids open, energised or by magnet"),)),
+        ("cores_out", "valve cores out"),
         ("place", "where the micron gauge sits"),
     ):
         notes.need(context.path(field), label, getattr(sheet, field))
@@ -128,7 +128,7 @@ def _gauge_place(sheet: EvacuateSheet, notes: Notes, context: StepContext) -> No
         text = sentence("At the pump it reads lower than the system is. Put it far from the pump, on its own tee.")
         notes.say("vacuum.place", "Wait", text, TRADE, school=school)
     elif sheet.place == "manifold":
-        notes.need(context.path("path_proven"), "an open way to the gauge", sheet.path_proven)
+        notes.need(context.path("path_proven"), "path to the gauge proven open", sheet.path_proven)
         if sheet.path_proven is False or context.profile.choice("vacuum.gauge") == "far":
             text = sentence(
                 "Through a manifold with the other side shut it counts only with its way proven open: see it move with the pump."
@@ -171,7 +171,11 @@ def advice(sheet: EvacuateSheet, setup: Setup, volume: Volume, limits: Limits, c
             rows.append(Message(text, amounts))
     if sheet.oil_fresh is False:
         rows.append(Message("Change the pump's oil first, warm: wet oil gives its water back and the pump ends high."))
-    rows.append(Message("Meanwhile, power out: washing the coil, or work on its water side, harms no pull. It would spoil a hold."))
+    rows.append(
+        Message(
+            "Meanwhile, with the power out, you can wash the coil or work on its water side: that does not harm the pull. It would spoil a hold."
+        )
+    )
     rows.append(
         Message(
             "Gas ballast open until about {ballast}, then shut.", {"ballast": Amount(context.profile.value("vacuum.ballast"), "micron")}

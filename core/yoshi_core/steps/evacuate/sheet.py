@@ -58,7 +58,7 @@ class EvacuateSheet:
     hose_length: Annotated[Entry | None, Facts("length", "hose length", (0.05, 50.0), (0.3, 5.0))] = None
     two_hoses: Annotated[bool | None, Facts("yesno", "two hoses, one to each side")] = None
     cores_out: Annotated[bool | None, Facts("yesno", "valve cores out")] = None
-    valves_open: Annotated[bool | None, Facts("yesno", "valves and solenoids open, fed or by magnet")] = None
+    valves_open: Annotated[bool | None, Facts("yesno", "valves and solenoids open, energised or by magnet")] = None
     oil_fresh: Annotated[bool | None, Facts("yesno", "pump oil fresh")] = None
     oil_uses: Annotated[Entry | None, Facts("number", "pulls on this oil", (0.0, 1000.0), (0.0, 20.0), source="told")] = None
     gauge_battery: Annotated[Entry | None, Facts("fraction", "gauge battery", (0.0, 1.0), (0.0, 1.0), source="measured")] = None

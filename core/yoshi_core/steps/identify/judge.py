@@ -229,12 +229,12 @@ def _price(plate: Plate, build_up: ChargeBuildUp | None, notes: Notes) -> None:
 
 def _need_by_kind(plate: Plate, notes: Notes, context: StepContext) -> None:
     if plate.kind == "vrf":
-        notes.need(context.path("indoor_units"), "how many indoor units", plate.indoor_units)
-        notes.need(context.path("indoor_allowance"), "the maker's charge for each indoor unit", plate.indoor_allowance)
+        notes.need(context.path("indoor_units"), "indoor units", plate.indoor_units)
+        notes.need(context.path("indoor_allowance"), "charge for each, by the maker", plate.indoor_allowance)
         if plate.branch_boxes is not None and plate.branch_boxes.value:
-            notes.need(context.path("branch_allowance"), "the maker's charge for each branch box", plate.branch_allowance)
+            notes.need(context.path("branch_allowance"), "charge for each box, by the maker", plate.branch_allowance)
     if plate.kind == "receiver":
-        notes.need(context.path("floods"), "whether the condenser floods in winter", plate.floods)
+        notes.need(context.path("floods"), "the condenser floods in winter", plate.floods)
         if plate.floods and plate.flooding_charge is None:
             notes.need(context.path("flooding_charge"), "winter flooding charge, or the condenser's volume", plate.condenser_volume)
 
@@ -278,11 +278,7 @@ def _build_up(
         first = next(iter(plate.lines), "l1")
         if not _unmeasured(plate, notes, context):
             notes.need(context.path("lines", first, "length"), "installed line length", lengths[0] if lengths else None)
-        if (
-            lengths
-            and plate.kind != "vrf"
-            and notes.need(context.path("included_length"), "length the charge covers", plate.included_length)
-        ):
+        if lengths and plate.kind != "vrf" and notes.need(context.path("included_length"), "line length it covers", plate.included_length):
             _check_included(plate, sum(length.value for length in lengths), notes, context)
     if not plate.whole_charge:
         _need_by_kind(plate, notes, context)
@@ -351,7 +347,7 @@ def _safety(plate: Plate, notes: Notes, known: bool) -> None:
 def _pairing(context: StepContext, notes: Notes) -> None:
     """Pairing stays an open question here; the steps that open the system respect it."""
     if context.job.kind == "service" and context.plate.pairing_proven:
-        notes.need(context.path("pairing_by"), "how the pairing was proven", context.plate.pairing_by)
+        notes.need(context.path("pairing_by"), "how you know it is the right unit", context.plate.pairing_by)
     question = open_question(context.plate)
     if question is not None:
         notes.reasons.append(Reason(question.rule_id, question.message, "Open", None, None, SOURCE))

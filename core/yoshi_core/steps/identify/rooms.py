@@ -35,8 +35,8 @@ def _flammable(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
         notes.say("room.free", "Holds", "{value} flammable: up to {limit} any room will do.", source, value=total, limit=limit)
         return
     area, mounting = value_of(plate.room_area), plate.mounting
-    notes.need(context.path("room_area"), "floor of the smallest room", plate.room_area)
-    notes.need(context.path("mounting"), "how high the indoor unit hangs", mounting)
+    notes.need(context.path("room_area"), "smallest room, floor", plate.room_area)
+    notes.need(context.path("mounting"), "where the indoor unit hangs", mounting)
     if area is None or mounting is None:
         text = sentence("{value} with its lines are more than the {limit} that need no room of their own: the smallest room decides.")
         notes.say("room.free", "Wait", text, source, value=total, limit=limit)
@@ -64,7 +64,7 @@ def _breathing(refrigerant: Refrigerant, plate: Plate, total_kg: float, notes: N
     source = context.profile.source(f"room.{refrigerant.name}")
     volume = value_of(plate.room_volume)
     if plate.kind == "vrf":
-        notes.need(context.path("room_volume"), "volume of the smallest room", plate.room_volume)
+        notes.need(context.path("room_volume"), "smallest room, volume", plate.room_volume)
     if volume is None:
         return
     amounts = {

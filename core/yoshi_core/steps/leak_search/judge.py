@@ -40,7 +40,7 @@ def judge(context: StepContext) -> Judged:
     loss = sheet.loss_kg_s
     rows: tuple[Ranked, ...] = ()
     bands = _leaks(sheet, notes, context)
-    if notes.need(context.path("inside"), "what is in the system now", sheet.inside) and sheet.inside:
+    if notes.need(context.path("inside"), "in the system now", sheet.inside) and sheet.inside:
         found = bands.get(False, bands.get(True))
         another = loss is not None and found is not None and leak_search.explains(loss * YEAR_S, found) == "too_small"
         rows = _ranked(sheet, loss, another, notes, context)
@@ -176,8 +176,8 @@ def _leak(key: str, row: NitrogenDrop, name: str, volume: float | None, notes: N
     wanted = (
         ("pressure_start", "nitrogen pressure at first"),
         ("pressure_end", "nitrogen pressure at the end"),
-        ("metal_start", "metal temperature at first"),
-        ("metal_end", "metal temperature at the end"),
+        ("metal_start", "pipe temperature at the start"),
+        ("metal_end", "pipe temperature at the end"),
         ("lasted", "how long it lasted"),
     )
     there = [notes.need(context.path("drops", key, field), label, getattr(row, field)) for field, label in wanted]
@@ -205,9 +205,9 @@ def _leak(key: str, row: NitrogenDrop, name: str, volume: float | None, notes: N
     }
     if seen.seen:
         text = (
-            sentence("After the repair, {drop} were lost with the metal's temperature taken out: as refrigerant {low} to {high}.")
+            sentence("After the repair it lost {drop}, pipe temperature allowed for. As refrigerant that is {low} to {high}.")
             if row.after_repair
-            else sentence("Before the repair, {drop} were lost with the metal's temperature taken out: as refrigerant {low} to {high}.")
+            else sentence("Before the repair it lost {drop}, pipe temperature allowed for. As refrigerant that is {low} to {high}.")
         )
         notes.tell("leak.drop_after" if row.after_repair else "leak.drop", "Wait" if row.after_repair else "Open", text, TRADE, amounts)
         return band
@@ -238,9 +238,9 @@ def _explain(rows: tuple[Ranked, ...], bands: dict[bool, leak_rate.LeakBand], lo
     }
     said = leak_search.explains(loss * YEAR_S, band)
     texts = {
-        "explains": sentence("It explains the loss: {lost} went, {low} to {high} leak."),
-        "too_small": sentence("Too small, keep looking: {lost} went, only {low} to {high} leak."),
-        "cannot_tell": sentence("Cannot tell: {lost} went, {low} to {high} leak; it may be one of two."),
+        "explains": sentence("It explains the loss: {lost} were lost, and this leaks {low} to {high}."),
+        "too_small": sentence("Too small, keep looking: {lost} were lost, and this leaks only {low} to {high}."),
+        "cannot_tell": sentence("Cannot tell: {lost} were lost, and this leaks {low} to {high}. It may be one leak of two."),
     }
     words: dict[str, Word] = {"explains": "Holds", "too_small": "Wait", "cannot_tell": "Open"}
     source = "laminar flow, viscosities from memory; a band of a factor two"
@@ -287,9 +287,9 @@ def _decide(rows: tuple[Ranked, ...], tried: Mapping[str, Tried], notes: Notes) 
     if still and still[0].method is not None:
         few = still[0].chance < ONE_IN_100
         text = (
-            sentence("Next: {place}, {method}. Under 1 in 100 that it is here and shows.")
+            sentence("Next: {place}, {method}. Under 1 in 100 that it leaks here and shows.")
             if few
-            else sentence("Next: {place}, {method}. {of_100} in 100 that it is here and shows.")
+            else sentence("Next: {place}, {method}. {of_100} in 100 that it leaks here and shows.")
         )
         words = {"place": still[0].place.label, "method": still[0].method.label}
         amounts = {"value": Amount(still[0].chance, "fraction"), "of_100": Amount(still[0].chance * 100.0, "count")}

@@ -27,7 +27,10 @@ def judge(context: StepContext) -> Judged:
     if context.run:
         ask_about_sheet(notes, sheet, context.path(), context.run.answers)
     change = _change(sheet, notes, context)
-    if notes.need(context.path("approved"), "that the maker, or whoever is responsible, agrees", sheet.approved) and not sheet.approved:
+    if (
+        notes.need(context.path("approved"), "the maker, or whoever is responsible for the unit, agrees", sheet.approved)
+        and not sheet.approved
+    ):
         text = sentence("Nobody responsible for the unit has agreed: nothing else goes in.")
         notes.say("retrofit.approved", "Stop", text, TRADE)
         notes.refuse(context.path("approved"), "retrofit.approved", text)
@@ -50,7 +53,7 @@ def judge(context: StepContext) -> Judged:
 
 def _change(sheet: PlanChangeSheet, notes: Notes, context: StepContext) -> Change | None:
     old = context.plate.refrigerant or ""
-    if not notes.need(context.path("refrigerant"), "what it changes to", sheet.refrigerant) or sheet.refrigerant is None:
+    if not notes.need(context.path("refrigerant"), "changes to", sheet.refrigerant) or sheet.refrigerant is None:
         return None
     new = refrigerants.normalize(sheet.refrigerant)
     if not refrigerants.is_known(new):
@@ -104,9 +107,9 @@ def _judge(change: Change, notes: Notes, context: StepContext) -> None:
     ratio = change.candidate.capacity_ratio
     if ratio is not None and not change.candidate.stops:
         text = (
-            sentence("It carries {value} more in the same compressor, by a simple cycle.")
+            sentence("It cools {value} more with the same compressor, by a simple cycle.")
             if ratio >= 1.0
-            else sentence("It carries {value} less in the same compressor, by a simple cycle.")
+            else sentence("It cools {value} less with the same compressor, by a simple cycle.")
         )
         notes.say("retrofit.capacity", "Holds", text, TRADE, value=Amount(abs(ratio - 1.0), "fraction"))
 

@@ -134,7 +134,7 @@ def _samples(sheet: HoldSheet, notes: Notes, context: StepContext) -> tuple[Hold
     base = context.path("readings")
     filled, now, aside = sheet.filled_at, context.now, sheet.aside
     log = logs.rows(filled, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, now, notes, "the gauge", aside)
-    metal = logs.rows(filled, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, now, notes, "the metal", aside)
+    metal = logs.rows(filled, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, now, notes, "pipe temperature", aside)
     log = tuple(row for row in log if row[0] >= 0.0)
     logs.note_gap(log, notes, "the gauge")
     reference, altitude = context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0
@@ -153,11 +153,11 @@ def _lost_probe(metals: list[float | None], notes: Notes) -> None:
     """A metal temperature that is there at first and not at the end, or jumps as if the clamp fell off."""
     known = [k for k in metals if k is not None]
     if known and len(known) < len(metals):
-        text = sentence("The metal's temperature is missing for some readings: with it the ± would be a tenth. Is the clamp still on?")
+        text = sentence("The pipe temperature is missing for some readings: with it the ± would be a tenth. Is the clamp still on?")
         notes.say("hold.metal_missing", "Open", text, TRADE)
     jumps = [abs(b - a) for a, b in pairwise(known)]
     if len(known) >= 10 and max(jumps) > 4.0:
-        text = sentence("The metal's temperature jumped by {value} from one reading to the next: the clamp fell off, or was moved.")
+        text = sentence("The pipe temperature jumped by {value} from one reading to the next: the clamp fell off, or was moved.")
         notes.say("hold.metal_jump", "Wait", text, TRADE, value=Amount(max(jumps), "temperature_delta"))
 
 
@@ -194,13 +194,13 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     }
     rise = {**amounts, "value": Amount(-verdict.drop.drop_pa, "gauge_pressure_delta")}
     if verdict.kind == "drops":
-        text = sentence("{value} were lost beyond what the metal explains, ± {limit}. It leaks.")
+        text = sentence("{value} were lost, more than the pipe temperature explains, ± {limit}. It leaks.")
         notes.tell("hold.drop", "Stop", text, source, amounts)
     elif verdict.kind == "unsure":
         text = sentence("{value} seem lost, and ± is {limit}: not enough to call it a leak, too much to pass. Keep holding.")
         if not verdict.probed:
             text = sentence(
-                "{value} went in {lasted}, and without a clamp on the metal ± is {limit}: a leak is likely. Put a clamp on and hold again."
+                "{value} went in {lasted}, and without a clamp on the pipe ± is {limit}: a leak is likely. Put a clamp on and hold again."
             )
         notes.tell("hold.drop", "Wait", text, source, amounts)
     elif verdict.kind == "rises":
@@ -208,7 +208,7 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
         notes.tell("hold.rise", "Wait", text, source, rise)
     elif verdict.kind == "unprobed":
         text = sentence(
-            "{value} went, and without a clamp on the metal ± is {limit}: cooling or a leak cannot be told. Put one on and hold again."
+            "{value} went, and without a clamp on the pipe ± is {limit}: it may have cooled, or leak. Put one on and hold again."
         )
         notes.tell("hold.unprobed", "Wait", text, source, amounts)
     elif verdict.kind == "short":
@@ -217,7 +217,7 @@ def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepCon
     else:
         notes.tell("hold.drop", "Holds", "Nothing was lost beyond ± {limit} in {lasted}.", source, amounts)
     if not verdict.probed and verdict.kind in {"holds", "short"}:
-        text = sentence("No clamp was on the metal, so ± is {limit}. With one it would be a tenth of it.")
+        text = sentence("No clamp was on the pipe, so ± is {limit}. With one it would be a tenth of it.")
         notes.tell("hold.no_metal", "Open", text, context.profile.source("hold.no_metal"), amounts)
 
 

@@ -35,7 +35,7 @@ class Plan:
 def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepContext) -> Plan:
     """What must be known and right before the valve is opened."""
     _empty(sheet, notes, context)
-    notes.need(context.path("gas"), "what it is tested with", sheet.gas, hard=True)
+    notes.need(context.path("gas"), "test gas", sheet.gas, hard=True)
     if sheet.gas == "other":
         _danger("hold.gas", sentence("Only dry nitrogen. Oxygen or compressed air with oil explodes."), TRADE, sheet, notes)
     if sheet.from_low:
@@ -43,7 +43,7 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
             "From a cylinder that stands no higher than the test, its own pressure is the limit. Never so from a nitrogen bottle."
         )
         notes.say("hold.from_low", "Open", text, TRADE)
-    elif notes.need(context.path("regulator"), "regulator and relief valve", sheet.regulator, hard=True) and sheet.regulator is False:
+    elif notes.need(context.path("regulator"), "regulator and relief valve on", sheet.regulator, hard=True) and sheet.regulator is False:
         text = sentence("Never straight from the bottle: a regulator, and a relief valve below the lowest stamp.")
         _danger("hold.regulator", text, TRADE, sheet, notes)
     lowest, label = lowest_stamp(sheet, Plate() if unit_shut_in(context) else context.plate, open_stamps(context))
@@ -59,19 +59,19 @@ def judge_plan(sheet: HoldSheet, volume: Volume, notes: Notes, context: StepCont
     rest = rest_alone(context, "hold")
     if rest:
         notes.say("hold.lines", "Open", rest, TRADE)
-    notes.need(context.path("test_pressure"), "the test pressure", sheet.test_pressure)
+    notes.need(context.path("test_pressure"), "test pressure", sheet.test_pressure)
     if lowest is not None and test is not None:
         _held_against(test, lowest, label, sheet, notes)
     _low_pressure_machine(test, sheet, notes, context)
     _through_a_port(lowest, sheet, notes, context)
-    notes.need(context.path("fed"), "which sides are fed", sheet.fed)
+    notes.need(context.path("fed"), "pressure fed to", sheet.fed)
     if sheet.fed == "one":
         text = sentence(
             "An expansion valve may shut hard: one side is then not tested at all. Feed both, or see the other side follow within minutes."
         )
         notes.say("hold.fed", "Wait", text, TRADE)
-    notes.need(context.path("metal_by"), "a clamp on the metal", sheet.metal_by)
-    notes.need(context.path("filled_at"), "when it was filled", sheet.filled_at)
+    notes.need(context.path("metal_by"), "pipe temperature read by", sheet.metal_by)
+    notes.need(context.path("filled_at"), "filled at", sheet.filled_at)
     if sheet.filled_at is not None:
         _bubbles(sheet, notes, context)
     return Plan(lowest, label, test, _bottle(sheet, test, volume, notes, context))

@@ -59,8 +59,8 @@ def figures(
     from_k, to_k = start.metal_k or terms.usual_metal_k, end.metal_k or terms.usual_metal_k
     expected = (
         Term("", Amount(_gauge(start.pressure_pa, context), "gauge_pressure"), "when it had settled"),
-        Term("", Amount(from_k, "temperature"), "metal then"),
-        Term("", Amount(to_k, "temperature"), "metal now"),
+        Term("", Amount(from_k, "temperature"), "pipe then"),
+        Term("", Amount(to_k, "temperature"), "pipe now"),
         Term("=", Amount(_gauge(drop.expected_pa, context), "gauge_pressure"), "tight, it reads"),
     )
     note = Message("p₁·T₂/T₁ on absolute pressures and temperatures, with nitrogen's departure from the ideal gas.")
@@ -78,7 +78,7 @@ def figures(
         Term("=", Amount(drop.drop_pa, "gauge_pressure_delta"), "lost"),
     )
     spread = Message(
-        "± {u}: 2·√(r²/6 + 2·(p·u_T/T)²), gauge step {step}, metal within {metal} standard, at least one step.",
+        "± {u}: 2·√(r²/6 + 2·(p·u_T/T)²), gauge step {step}, pipe within {metal} standard, at least one step.",
         {
             "u": Amount(drop.uncertainty_pa, "gauge_pressure_delta"),
             "step": Amount(terms.step_pa, "gauge_pressure_delta"),
@@ -117,8 +117,8 @@ def _leak_figures(seen: Seen, verdict: HoldVerdict, terms: HoldTerms) -> list[Fi
     )
     why = Why((terms_row,), (note,), "laminar flow through one leak, viscosities from memory", "leak.inside")
     found = [
-        Figure("leak_low", sentence("leaks, from") if seen.leaks else sentence("could not have seen under, from"), seen.low, why),
-        Figure("leak_high", sentence("leaks") if seen.leaks else sentence("could not have seen under"), seen.high, why),
+        Figure("leak_low", sentence("leaks, from") if seen.leaks else sentence("smallest leak it could have shown, from"), seen.low, why),
+        Figure("leak_high", sentence("leaks") if seen.leaks else sentence("smallest leak it could have shown"), seen.high, why),
     ]
     if seen.longer_s is not None:
         found.append(Figure("longer", "to see the wanted leak", Amount(seen.longer_s, "duration"), why))
@@ -222,7 +222,7 @@ def cautions(context: StepContext) -> tuple[Caution, ...]:
     """Where it bites here."""
     rows = [
         Caution("nitrogen", Message("Dry nitrogen through a regulator, with a relief valve. Never oxygen, never compressed air.")),
-        Caution("stand_aside", Message("Raise it in stages and stand aside: a joint that lets go is a shot.")),
+        Caution("stand_aside", Message("Raise it in stages and stand aside: a joint can let go like a shot.")),
         Caution("air", Message("Nitrogen in a closed room takes the air away: door open, somebody outside.")),
     ]
     if context.plate.kind == "chiller":

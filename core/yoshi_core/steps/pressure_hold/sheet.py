@@ -12,7 +12,7 @@ from yoshi_core.tight_and_dry.trace import Trace
 from yoshi_core.units.quantities import PSI_PA
 
 FED = {"both": "both sides fed", "one_open": "one side, the valve lets it through", "one": "one side only"}
-METALS = {"clamp": "a clamp on the metal", "none": "nothing on the metal"}
+METALS = {"clamp": "a clamp on the pipe", "none": "nothing on the pipe"}
 WITHOUT = {"nitrogen": "dry nitrogen", "other": "something else"}
 JOINTS = {
     "clean": "clean at every joint made",
@@ -76,4 +76,4 @@ class HoldSheet:
     readings: Annotated[Mapping[str, HoldReading], Facts("record", "readings")] = field(default_factory=dict)
     aside: Annotated[Mapping[str, LogAside], Facts("record", "parts of the log set aside")] = field(default_factory=dict)
     pressure_trace: Annotated[Trace | None, Facts("trace", "gauge, logged")] = None
-    metal_trace: Annotated[Trace | None, Facts("trace", "metal, logged")] = None
+    metal_trace: Annotated[Trace | None, Facts("trace", "pipe, logged")] = None

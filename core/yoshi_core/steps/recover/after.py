@@ -76,7 +76,7 @@ def judge_level(sheet: RecoverSheet, full: float | None, share: Share | None, no
 
 def _rise(sheet: RecoverSheet, level: Level, slack: float, notes: Notes, context: StepContext) -> None:
     wait = context.profile.value("recover.wait")
-    if not notes.need(context.path("waited"), "how long it was watched", sheet.waited) or sheet.waited is None:
+    if not notes.need(context.path("waited"), "waited", sheet.waited) or sheet.waited is None:
         return
     if sheet.waited.value < wait:
         text = sentence("Watched for {value}; {limit} is the wait. Liquid left behind shows as a rise.")
@@ -89,7 +89,7 @@ def _rise(sheet: RecoverSheet, level: Level, slack: float, notes: Notes, context
             limit=Amount(wait, "duration"),
         )
         return
-    if not notes.need(context.path("risen_to"), "what it reads after the wait", sheet.risen_to) or sheet.risen_to is None:
+    if not notes.need(context.path("risen_to"), "pressure after the wait", sheet.risen_to) or sheet.risen_to is None:
         return
     most = max(level.gauge_pa, sheet.end_pressure.value if sheet.end_pressure else level.gauge_pa) + 2.0 * slack
     value = Amount(sheet.risen_to.value, "gauge_pressure")
@@ -137,7 +137,7 @@ def judge_pump_down(sheet: RecoverSheet, notes: Notes, context: StepContext) -> 
     if any(r.word == "Stop" for r in notes.reasons):
         return
     if notes.need(context.path("finished"), "whether it is done", sheet.finished or None):
-        if not notes.need(context.path("shut_at"), "where the suction valve was shut", sheet.shut_at) or sheet.shut_at is None:
+        if not notes.need(context.path("shut_at"), "suction valve shut at", sheet.shut_at) or sheet.shut_at is None:
             return
         value = Amount(sheet.shut_at.value, "gauge_pressure")
         if sheet.shut_at.value < 0.0:
@@ -170,7 +170,7 @@ def judge_use(
     context: StepContext,
 ) -> None:
     """Back in, for reclaim, or part of it to another circuit: by the school, with its reason."""
-    if not notes.need(context.path("use"), "what becomes of it", sheet.use):
+    if not notes.need(context.path("use"), "what happens to it", sheet.use):
         return
     if context.job.kind == "retrofit" and sheet.use == "reuse":
         text = sentence(
@@ -182,8 +182,8 @@ def judge_use(
     school = context.profile.school("recovered.use")
     if sheet.use in {"reuse", "other_circuit"}:
         if not sheet.burnout_unknown:
-            notes.need(context.path("burnout"), "whether the compressor burnt out", sheet.burnout)
-        notes.need(context.path("same_owner"), "whether it stays with its owner", sheet.same_owner, hard=True)
+            notes.need(context.path("burnout"), "the compressor burnt out", sheet.burnout)
+        notes.need(context.path("same_owner"), "stays with its owner", sheet.same_owner, hard=True)
         elsewhere = ownership.refused(sheet.same_owner)
         if elsewhere is not None:
             said = joined(elsewhere, Message("It goes for reclaim, new refrigerant goes in."))
@@ -241,8 +241,8 @@ def _against_reuse(sheet: RecoverSheet, share: Share | None, context: StepContex
 
 def _transfer(sheet: RecoverSheet, recovered: float | None, full: float | None, unsure: float, notes: Notes, context: StepContext) -> None:
     """Surplus to another circuit of the same owner and refrigerant, from weighed figures only."""
-    notes.need(context.path("to_circuit"), "which circuit it goes to", sheet.to_circuit)
-    if not notes.need(context.path("to_circuit_mass"), "how much of it, weighed", sheet.to_circuit_mass):
+    notes.need(context.path("to_circuit"), "to which circuit", sheet.to_circuit)
+    if not notes.need(context.path("to_circuit_mass"), "how much, weighed", sheet.to_circuit_mass):
         return
     mass = sheet.to_circuit_mass
     assert mass is not None

@@ -18,7 +18,7 @@ def nothing_in_it(sheet: RecoverSheet, context: StepContext) -> bool:
 
 def judge_handed_down(sheet: RecoverSheet, full_kg: float | None, notes: Notes, context: StepContext) -> None:
     """Another firm's sheet: who, down to what, and what it read after the wait; what came out is told, and proves no charge."""
-    notes.need(context.path("firm"), "which firm recovered it", sheet.firm)
+    notes.need(context.path("firm"), "which firm", sheet.firm)
     if not notes.need(context.path("finished"), "whether its sheet says that it was finished", sheet.finished or None):
         return
     judge_level(sheet, full_kg, None, notes, context)

@@ -187,7 +187,7 @@ def _paired(context: StepContext) -> bool | None:
 
 def _need_before(sheet: RecoverSheet, notes: Notes, context: StepContext) -> None:
     notes.need(context.path("fan_on"), "indoor fan on, or water flowing", sheet.fan_on)
-    notes.need(context.path("valves_open"), "valves open, service mode", sheet.valves_open)
+    notes.need(context.path("valves_open"), "all valves open, service mode set", sheet.valves_open)
     if sheet.fan_on is False:
         notes.say("recover.fan", "Wait", "Fan or water first: liquid that boils off in a still coil freezes it and stays behind.", TRADE)
     if sheet.valves_open is False:

@@ -20,7 +20,7 @@ def judge_at_zero(sheet: RepairSheet, notes: Notes, context: StepContext) -> Non
     heated = sheet.hot and not _closed_before(context)
     if not (heated or was_shut_in(context) or shut_parts(context)):
         return
-    notes.need(context.path("at_zero"), "this pipe is this unit's, and at zero", sheet.at_zero, hard=True)
+    notes.need(context.path("at_zero"), "right pipe, and at zero pressure", sheet.at_zero, hard=True)
     if sheet.at_zero is False:
         text = sentence("This pipe is not at zero, or not this unit's: neither cut it nor heat it.")
         notes.say("repair.at_zero", "Stop", text, TRADE, role="hard")
@@ -34,12 +34,12 @@ def _closed_before(context: StepContext) -> bool:
 
 def judge_joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     """How joints were made; a flame takes both sides open, somebody who watches, and nitrogen flowing."""
-    if not notes.need(context.path("joining"), "how it was joined", sheet.joining):
+    if not notes.need(context.path("joining"), "how joints were made", sheet.joining):
         return
     if not sheet.hot:
         return
-    notes.need(context.path("both_open"), "both sides open before heat", sheet.both_open, hard=True)
-    notes.need(context.path("fire_watch"), "extinguisher and fire watch", sheet.fire_watch, hard=True)
+    notes.need(context.path("both_open"), "both sides vented before heat", sheet.both_open, hard=True)
+    notes.need(context.path("fire_watch"), "extinguisher at hand, fire watch kept", sheet.fire_watch, hard=True)
     if sheet.both_open is False:
         text = sentence(
             "Never heat a closed pipe: what is trapped in it bursts out burning or poisonous. Open both sides to the air first."
@@ -50,7 +50,7 @@ def judge_joining(sheet: RepairSheet, notes: Notes, context: StepContext) -> Non
         notes.say("repair.fire", "Stop", text, TRADE, role="hard")
     if "brazed" not in sheet.joinings:
         return
-    notes.need(context.path("nitrogen_flow"), "nitrogen while brazing", sheet.nitrogen_flow)
+    notes.need(context.path("nitrogen_flow"), "nitrogen flowed while brazing", sheet.nitrogen_flow)
     if sheet.nitrogen_flow is False and sheet.capillary:
         text = sentence("Through a capillary nothing flows while you braze: fill it with nitrogen first and leave an end open.")
         notes.say("repair.nitrogen", "Open", text, TRADE)
@@ -110,7 +110,7 @@ def open_long(sheet: RepairSheet, notes: Notes, context: StepContext) -> bool:
     """Whether it stood open so long, or got so wet, that one pull does not dry it."""
     limit = open_limit_s(sheet, context)
     opened = value_of(sheet.opened_for)
-    notes.need(context.path("opened_for"), "how long it stood open", sheet.opened_for)
+    notes.need(context.path("opened_for"), "open to the air for", sheet.opened_for)
     if sheet.water_seen:
         notes.say("repair.wet", "Open", "Water got in, or it burnt out: pull it three times with nitrogen between.", TRADE)
         return True

@@ -109,8 +109,8 @@ def _parts(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
 def _contaminated(names: Sequence[str], sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
     """What follows where a part failed of dirt or acid; said once, whatever failed of it."""
     name = tuple(names)
-    if notes.need(context.path("acid_test"), "an acid test", sheet.acid_test) and sheet.acid_test and not _is_closed(context):
-        notes.need(context.path("acid"), "what the acid test says", sheet.acid)
+    if notes.need(context.path("acid_test"), "acid test done", sheet.acid_test) and sheet.acid_test and not _is_closed(context):
+        notes.need(context.path("acid"), "acid test says", sheet.acid)
     if sheet.acid_test is False:
         notes.say("repair.acid", "Wait", "{name:cap} failed of dirt or acid: test for acid before it is closed.", TRADE, name=name)
     if sheet.drier in {"new", "kept"}:
@@ -128,15 +128,15 @@ def _drier(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         notes.say("repair.acid_found", "Wait", "The acid test says acid: new driers, new oil, and test again until it is clean.", TRADE)
     if sheet.drier == "suction_too" and not sheet.suction_out:
         notes.say("repair.suction_out", "Open", "The suction drier comes out again once it runs clean: write down when.", TRADE)
-    if not notes.need(context.path("drier"), "the filter drier", sheet.drier):
+    if not notes.need(context.path("drier"), "filter drier", sheet.drier):
         return
     if sheet.drier == "kept":
         notes.say("repair.drier", "Wait", "The old drier is full of what it caught, and of today's air: fit a new one.", TRADE)
     if sheet.drier == "none_by_maker" and context.plate.kind not in WITHOUT_DRIER:
         notes.say("repair.drier", "Open", "No drier on this kind of system is unusual; the maker's own drawing decides.", TRADE)
     if sheet.drier in {"new", "suction_too"}:
-        notes.need(context.path("drier_way"), "the drier's direction", sheet.drier_way)
-        notes.need(context.path("drier_size"), "the drier's size", sheet.drier_size)
+        notes.need(context.path("drier_way"), "arrow towards the metering device, or bi-flow", sheet.drier_way)
+        notes.need(context.path("drier_size"), "not smaller than the old one", sheet.drier_size)
         if sheet.drier_way is False:
             flow = "bi-flow, for it runs both ways here" if context.plate.kind == "heat_pump" else "its arrow towards the metering device"
             notes.say("repair.drier_way", "Stop", "The drier sits the wrong way round: {flow}.", TRADE, flow=flow)
@@ -153,9 +153,9 @@ def _fittings(sheet: RepairSheet, notes: Notes, context: StepContext) -> None:
         notes.say("repair.cores", "Wait", "Old cores leak slowly and unseen: new ones while it is empty.", TRADE)
     if context.job.kind == "retrofit":
         return
-    if context.plate.metering == "orifice" and notes.need(context.path("orifice"), "the orifice fitted", sheet.orifice):
+    if context.plate.metering == "orifice" and notes.need(context.path("orifice"), "orifice fitted", sheet.orifice):
         _orifice(sheet.orifice or "", notes, context)
-    if context.plate.metering == "txv" and notes.need(context.path("bulb"), "the valve's bulb", sheet.bulb) and sheet.bulb == "loose":
+    if context.plate.metering == "txv" and notes.need(context.path("bulb"), "sensing bulb", sheet.bulb) and sheet.bulb == "loose":
         notes.say(
             "repair.bulb", "Wait", "A loose or bare bulb floods the compressor: strap it on a clean straight run and insulate it.", TRADE
         )

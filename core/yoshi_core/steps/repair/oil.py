@@ -20,7 +20,7 @@ def judge_oil(sheet: RepairSheet, notes: Notes, context: StepContext) -> float |
     moved = sheet.oil_out is not None or any(row.oil_needs or row.oil_inside for row in sheet.parts.values())
     compressor = any(row.kind == "compressor" for row in sheet.parts.values())
     if compressor or moved:
-        notes.need(context.path("oil_out"), "the oil that came out", sheet.oil_out)
+        notes.need(context.path("oil_out"), "oil that came out", sheet.oil_out)
     if sheet.oil_out == "blown_out":
         text = sentence(
             "Oil was blown out and not measured: how much to add cannot be worked out. Check the level by the maker's way before it runs long."

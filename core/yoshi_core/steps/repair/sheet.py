@@ -100,11 +100,11 @@ class RepairSheet:
     at_zero: Annotated[bool | None, Facts("yesno", "right pipe, and at zero pressure")] = None
     both_open: Annotated[bool | None, Facts("yesno", "both sides vented before heat")] = None
     nitrogen_flow: Annotated[bool | None, Facts("yesno", "nitrogen flowed while brazing")] = None
-    flow_for: Annotated[Entry | None, Facts("duration", "nitrogen flow lasts", (0.0, 86400.0), (0.0, 7200.0))] = None
+    flow_for: Annotated[Entry | None, Facts("duration", "how long nitrogen flows", (0.0, 86400.0), (0.0, 7200.0))] = None
     bottle_volume: Annotated[Entry | None, Facts("volume", "nitrogen bottle holds", (1e-4, 0.1), (0.001, 0.05), source="plate")] = None
     bottle_size: Annotated[BottleSize | None, Facts("choice", "or its size", options=BOTTLE_SIZES)] = None
     bottle_pressure: Annotated[Entry | None, Facts("gauge_pressure", "bottle reads", (0.0, 4e7), (0.0, 2.5e7), source="measured")] = None
-    capillary: Annotated[bool | None, Facts("yesno", "capillary is the only path")] = None
+    capillary: Annotated[bool | None, Facts("yesno", "nitrogen could only flow through a capillary")] = None
     fire_watch: Annotated[bool | None, Facts("yesno", "extinguisher at hand, fire watch kept")] = None
     drier: Annotated[Drier | None, Facts("choice", "filter drier", options=DRIERS)] = None
     drier_way: Annotated[bool | None, Facts("yesno", "arrow towards the metering device, or bi-flow")] = None

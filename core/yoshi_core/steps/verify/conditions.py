@@ -44,7 +44,7 @@ class Served:
 
 def conditions(sheet: VerifySheet, method: Judge, points: list[Point], notes: Notes, context: StepContext) -> Served:
     """Says what is not right yet, and what is missing; the readings speak only after that."""
-    notes.need(context.path("mode"), "cooling or heating", sheet.mode)
+    notes.need(context.path("mode"), "running in", sheet.mode)
     kind = context.plate.kind
     for name, label, bad in PREPARED:
         value = getattr(sheet, name)
@@ -80,7 +80,7 @@ def _run_in(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting |
         if seconds < 0.0:
             notes.refuse(context.path("started_at"), "starts_later", "It starts after its reading: correct one of the two times.")
             return None
-    elif notes.need(context.path("run_in"), "how long it has run", sheet.run_in) and sheet.run_in:
+    elif notes.need(context.path("run_in"), "running for", sheet.run_in) and sheet.run_in:
         seconds = sheet.run_in.value
     else:
         return None

@@ -91,7 +91,7 @@ def _air(mode: str, reading: VerifyReading, lead: bool, notes: Notes, context: S
     if coils.evaporating_k is not None:
         low, high = value("coil.cooling_evaporating_low"), value("coil.cooling_evaporating_high")
         inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
-        amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
+        amounts = _usual(coils.evaporating_k, "temperature", "about_temperature", low=low, high=high)
         said = Message(
             sentence("In the other mode: evaporating is at {value}, usual is {low} to {high}.")
             if lead
@@ -148,7 +148,7 @@ def _heating(rule: str, lead: bool, out: Word, reading: VerifyReading, notes: No
         return
     low, high = value("coil.heating_under_low"), value("coil.heating_under_high")
     if outdoor - cold < low - 1e-9:
-        amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", outdoor - cold), ("low", low), ("high", high))}
+        amounts = _usual(outdoor - cold, "temperature_delta", "about_delta", low=low, high=high)
         text = sentence(
             sentence(
                 "In the other mode: evaporating is only {value} under the outdoor air, usual is {low} to {high}: high suction, the outdoor valve floods."
@@ -186,6 +186,11 @@ def _mean(gauge: float | None, dew_share: float, context: StepContext) -> float 
         return None
 
 
+def _usual(value: float, quantity: str, about: str, **bounds: float) -> dict[str, Amount]:
+    """What was read to its tenth, and what is usual to the degree."""
+    return {"value": Amount(value, quantity), **{name: Amount(k, about) for name, k in bounds.items()}}
+
+
 def _band(
     rule: str,
     text: str,
@@ -201,7 +206,7 @@ def _band(
     slack = context.profile.value("coil.slack")
     inside = low - slack - 1e-9 <= value <= high + slack + 1e-9
     word: Word = "Holds" if inside else outside
-    amounts = {name: Amount(k, "temperature_delta") for name, k in (("value", value), ("low", low), ("high", high), ("slack", slack))}
+    amounts = _usual(value, "temperature_delta", "about_delta", low=low, high=high, slack=slack)
     notes.tell(rule, word, joined(Message(text), None if inside else LOOK), TRADE, amounts, role=role)
 
 
@@ -217,7 +222,7 @@ def _box(name: str, reading: VerifyReading, coils: Coils, notes: Notes, context:
 
 
 def _glass(sheet: VerifySheet, notes: Notes, context: StepContext) -> None:
-    notes.need(context.path("sight_glass"), "the sight glass", sheet.sight_glass)
+    notes.need(context.path("sight_glass"), "sight glass", sheet.sight_glass)
     if sheet.sight_glass == "clear":
         notes.say("verify.glass", "Holds", "The glass is clear at load, after a defrost: there is liquid before the valve.", TRADE)
     elif sheet.sight_glass == "empty":
@@ -271,7 +276,7 @@ def _vehicle_gauges(reading: VerifyReading, coils: Coils, notes: Notes, context:
     if coils.evaporating_k is not None:
         low, high = value("vehicle.evaporating_low"), value("vehicle.evaporating_high")
         inside = low - 1e-9 <= coils.evaporating_k <= high + 1e-9
-        amounts = {name: Amount(k, "temperature") for name, k in (("value", coils.evaporating_k), ("low", low), ("high", high))}
+        amounts = _usual(coils.evaporating_k, "temperature", "about_temperature", low=low, high=high)
         said = joined(Message("Evaporating is at {value}, usual is {low} to {high}."), None if inside else LOOK)
         notes.tell("verify.vehicle_suction", "Holds" if inside else "Wait", said, TRADE, amounts, role="thumb")
 

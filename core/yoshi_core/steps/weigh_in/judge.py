@@ -52,7 +52,7 @@ def judge(context: StepContext) -> Judged:
     goal = goal_of(build_up, context)
     if build_up is not None and goal is None:
         notes.say("retrofit.not_planned", "Wait", "Nothing is planned to go in: see Plan the change.", TRADE)
-    notes.need(context.path("system_state"), "what is in the system now", sheet.system_state)
+    notes.need(context.path("system_state"), "system now", sheet.system_state)
     _ask_inside(sheet, notes, context)
     _coming(notes, context)
     tolerance = None if goal is None else tolerance_of(identified.plate, goal.total_kg, context.profile)
@@ -172,7 +172,7 @@ def _ask_inside(sheet: WeighInSheet, notes: Notes, context: StepContext) -> None
         text = sentence("{value} came from another circuit of this owner, weighed; they count as inside.")
         notes.say("weigh_in.transferred", "Holds", text, "cylinder book", value=Amount(given, "mass"))
     if sheet.system_state == "holding":
-        notes.need(context.path("inside"), "what is already inside", sheet.inside)
+        notes.need(context.path("inside"), "already inside", sheet.inside)
         if sheet.inside is not None and sheet.inside.source in {"told", "assumed"}:
             text = (
                 sentence("What is inside is only told. A partly charged system is recovered and weighed, or trimmed at Verify.")
@@ -237,7 +237,7 @@ def _scale_fine_enough(
     """A stated ± or a critical charge refuses a coarse scale; elsewhere one coarser than its share of the tolerance is named."""
     limit = tolerance.kg * context.profile.value("critical.scale_share")
     if tolerance.strict:
-        notes.need(context.path("scale_step"), "the scale's step", sheet.scale_step)
+        notes.need(context.path("scale_step"), "smallest step of the scale", sheet.scale_step)
     if sheet.scale_step is None or sheet.scale_step.value <= limit + 1e-9 or plan is None or plan.weigh_kg <= 0.0:
         return
     amounts = {

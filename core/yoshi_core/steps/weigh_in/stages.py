@@ -119,7 +119,7 @@ def _low_pressure(sheet: WeighInSheet, plate: Plate, notes: Notes, context: Step
     name, profile = plate.refrigerant or "", context.profile
     safe_k = profile.value("weigh_in.safe")
     pressure = saturation.dew_pressure_pa(name, safe_k)
-    notes.need(context.path("water_safe"), "water flowing, or tubes drained", sheet.water_safe)
+    notes.need(context.path("water_safe"), "water flows, or the tubes are drained", sheet.water_safe)
     if sheet.water_safe is False:
         text = sentence(
             "No refrigerant goes into this vessel while water stands in its tubes: let it flow, or drain them. They freeze and split."

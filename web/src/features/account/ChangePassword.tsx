@@ -64,7 +64,7 @@ export function ChangePassword({ account }: { account: Account }) {
         >
           Change it
         </button>
-        <WhyNot unless={facts.old !== "" && facts.new !== ""}>It takes the old one and the new one.</WhyNot>
+        <WhyNot unless={facts.old !== "" && facts.new !== ""}>Fill in both passwords first.</WhyNot>
       </form>
     </section>
   );

@@ -1,10 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { client, take } from "../../api/client.ts";
 import { accountQuery } from "../../api/queries.ts";
+import { clock } from "../../format/clock.ts";
 import { useAsk } from "../../parts/useAsk.ts";
 import type { Account } from "./types.ts";
-
-const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** Where one is signed in, each to be ended from here. */
 export function Devices({ account }: { account: Account }) {
@@ -26,7 +25,13 @@ export function Devices({ account }: { account: Account }) {
               <b>{row.device || "a device"}</b>
               {row.here && " · this one"}
               <span className="block text-[14px] text-soft">
-                since {WHEN.format(new Date(row.started_at))}
+                since{" "}
+                {new Date(row.started_at).toLocaleDateString("en-GB", {
+                  day: "numeric",
+                  month: "short",
+                  year: "numeric",
+                })}{" "}
+                {clock(row.started_at)}
                 {row.address && `, from ${row.address}`}
               </span>
             </span>

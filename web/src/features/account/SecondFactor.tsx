@@ -57,7 +57,7 @@ export function SecondFactor({ account }: { account: Account }) {
       <button type="button" className="btn" disabled={busy || !ready} onClick={() => void work()}>
         {text}
       </button>
-      <WhyNot unless={ready}>Fill in what stands above it first.</WhyNot>
+      <WhyNot unless={ready}>Fill in your password first.</WhyNot>
     </p>
   );
   return (
@@ -106,8 +106,8 @@ export function SecondFactor({ account }: { account: Account }) {
       ) : (
         <>
           <p className="mt-2 text-[15px]">
-            Somebody who has your password still needs a code of your phone. Eight characters are then enough for the
-            password.
+            Signing in then takes a code from your phone too, so a stolen password is not enough. The password may then
+            be as short as eight characters.
           </p>
           <div className="grid gap-x-5 md:grid-cols-2">
             {passwordField}

@@ -25,7 +25,7 @@ export default function InstrumentsPage() {
           <div>
             <h1>Instruments</h1>
             <p className="text-[14px] text-soft">
-              Gauges, clamps, scales and probes that post for themselves. Typing stays possible everywhere.
+              Gauges, clamps, scales and probes that send their readings. You can always type instead.
             </p>
           </div>
           <Pairing />
@@ -137,7 +137,7 @@ function Kit({ kit, wanted }: { kit: GatewayRow; wanted: string }) {
             void write(() => take(client.POST("/api/instruments/gateways/{gateway_id}/revoke", { params })))
           }
         >
-          Send it away
+          Unpair
         </button>
       </div>
       {Math.abs(kit.clock_off_s) > 5 && (
@@ -161,10 +161,10 @@ function Kit({ kit, wanted }: { kit: GatewayRow; wanted: string }) {
           <thead>
             <tr>
               <th>instrument</th>
-              <th>says</th>
-              <th>steps of</th>
-              <th>right within ±</th>
-              <th>zero taken off</th>
+              <th>reads</th>
+              <th>resolution</th>
+              <th>accuracy ±</th>
+              <th>zero correction</th>
               <th>calibrated</th>
             </tr>
           </thead>
@@ -197,7 +197,7 @@ function One({ instrument }: { instrument: InstrumentRow }) {
         <span className="inline-flex items-center gap-2">
           {instrument.calibration_due && <Shape word="Wait" />}
           {instrument.calibrated_on || "not on record"}
-          {instrument.calibration_due && instrument.calibrated_on && ", due: ± counts double"}
+          {instrument.calibration_due && instrument.calibrated_on && ", overdue: ± counted double"}
         </span>
       </td>
     </tr>

@@ -23,7 +23,7 @@ export function ClaimNote({ step }: { step: StepName }) {
         )}
         {claim.standing === "not_yet" && claim.missing.length > 0 && (
           <p className="text-soft">
-            It takes:{" "}
+            What would show it:{" "}
             {listed(
               claim.missing.map((m) => m.label),
               system,

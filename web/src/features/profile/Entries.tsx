@@ -26,7 +26,7 @@ export function School(props: {
             onChange={() => props.onChange(school)}
           />
           {text}
-          {school === choice.default && <span className="text-[14px] text-soft">as delivered</span>}
+          {school === choice.default && <span className="text-[14px] text-soft">Yoshi's default</span>}
         </label>
       ))}
       <p className="text-[14px] text-soft">{choice.reason}</p>

@@ -3,7 +3,7 @@ import { clock } from "../../format/quantity.ts";
 export type Line = { revision: number; at: string; by: string; reason: string };
 
 export function History({ lines }: { lines: Line[] }) {
-  if (!lines.length) return <p className="mt-2 text-[14px] text-soft">As delivered; nothing was changed yet.</p>;
+  if (!lines.length) return <p className="mt-2 text-[14px] text-soft">Yoshi's defaults; nothing was changed yet.</p>;
   return (
     <ol className="mt-2 grid gap-2 text-[14px]">
       {lines.map((line) => (

@@ -20,7 +20,7 @@ export default function ProfilePage() {
           {data && <Sheet key={data.data.revision} profile={data.data} />}
         </main>
         <aside className="border-rule px-5 py-5 md:overflow-y-auto md:border-l" aria-label="History">
-          <h2 className="text-soft">How it came to be</h2>
+          <h2 className="text-soft">Changes so far</h2>
           {data && <History lines={data.data.history as Line[]} />}
         </aside>
       </div>
@@ -38,8 +38,8 @@ function Sheet({ profile }: { profile: ProfileState }) {
     <>
       <h1>{profile.name}</h1>
       <p className="max-w-[640px] text-[14px] text-soft">
-        What a job is judged by, each with its source. New jobs are judged by it; a job begun before keeps the profile
-        it was begun with.{owner ? "" : " The owner changes it."}
+        The rules a job is judged by, each with its source. New jobs are judged by it; a job begun before keeps the
+        profile it was begun with.{owner ? "" : " The owner changes it."}
       </p>
       {Object.entries(CHOICES).map(([id, choice]) => (
         <School

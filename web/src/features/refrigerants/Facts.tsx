@@ -15,7 +15,7 @@ export function Facts({
     ["safety class", row.safety_class],
     ["GWP, AR4", String(Math.round(row.gwp_ar4))],
     ["oils", row.oils.join(", ")],
-    ["its tables were held against", row.stands_on],
+    ["its tables were checked against", row.stands_on],
     ["critical", critical ? show(critical, "temperature", system) : ""],
     [
       "by mass",

@@ -127,7 +127,7 @@ export function OneRefrigerant({ row }: { row: RefrigerantRow }) {
           <p className="mt-1 text-[14px] text-soft">
             {job
               ? `Nothing was read on this job with ${row.name} inside that these tables reach.`
-              : "Superheat hangs from dew, subcooling from bubble. A blend never has one boiling temperature."}
+              : "Superheat is measured from dew, subcooling from bubble. A blend never has one boiling temperature."}
           </p>
         )}
         <h2 className="mt-5">{row.name} itself</h2>

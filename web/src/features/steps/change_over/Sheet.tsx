@@ -19,7 +19,7 @@ export default function ChangeOverSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="What still belongs to the old refrigerant: its oil, its seals, its metering, its pressures, its label."
+      sub="What must change with the refrigerant: oil, seals, metering device, pressure controls, label."
       done="Changed over: go on"
     >
       <Oil />

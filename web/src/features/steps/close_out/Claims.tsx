@@ -5,13 +5,13 @@ import { fill, listed } from "../../../format/message.ts";
 import { useJob } from "../../../job/context.ts";
 import { StandingBadge } from "../../../parts/Standing.tsx";
 
-/** What this job can say, and on what it rests. */
+/** What this job shows, and how it rests. */
 export function Claims() {
   const { findings } = useJob();
   return (
     <section aria-labelledby="claims" className="mt-4">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 id="claims">What this job can say, and on what</h2>
+        <h2 id="claims">What this job shows, and how</h2>
         <p className="text-[14px] text-soft">{counted(findings.claims)}</p>
       </div>
       <ul className="mt-2">
@@ -55,7 +55,7 @@ function Row({ claim }: { claim: Claim }) {
         )}
         {claim.standing === "not_yet" && claim.missing.length > 0 && (
           <p className="text-soft">
-            It takes:{" "}
+            What would show it:{" "}
             {listed(
               claim.missing.map((m) => m.label),
               system,

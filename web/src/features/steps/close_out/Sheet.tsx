@@ -77,7 +77,7 @@ function Differences({ changed }: { changed: boolean }) {
   if (!notes.length) return null;
   return (
     <div className="mt-2 border-l-4 border-[var(--edge)] pl-3">
-      <h2>{changed ? "What the circuit's record becomes" : "Read differently from the circuit's record"}</h2>
+      <h2>{changed ? "What the circuit's record becomes" : "Different from the circuit's record"}</h2>
       <ul className="text-[14px]">
         {notes.map((note) => (
           <li key={note.text}>{fill(note, system)}</li>

@@ -168,7 +168,7 @@ function SetUp({ open }: { open: boolean }) {
   return (
     <details className="mt-3" open={open}>
       <summary className="min-h-[44px] cursor-pointer py-3 text-[15px] font-semibold">
-        Before the pump starts: way, hoses, gauge
+        Before the pump starts: method, hoses, gauge
       </summary>
       <div className="grid grid-cols-2 gap-x-5 lg:grid-cols-4">
         <ChoiceField step={STEP} keys={["method"]} className="col-span-2" />

@@ -39,7 +39,7 @@ export function AtPlace({ place, onDone }: { place: PlaceRow; onDone: () => void
         {place.chance !== null && (
           <p className="md:text-right">
             <span className="num block text-[24px] leading-[28px]">{outOf100(place.chance)}</span>
-            <span className="lab">that it is here and {place.method} shows it</span>
+            <span className="lab">that it leaks here and {place.method} shows it</span>
           </p>
         )}
       </div>

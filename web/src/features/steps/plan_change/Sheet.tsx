@@ -20,7 +20,7 @@ export default function PlanChangeSheet() {
   return (
     <StepFrame
       step={STEP}
-      sub="What rules it out first. Then how much goes in, and what to bring."
+      sub="First what rules a refrigerant out. Then how much goes in, and what to bring."
       done="Planned: go on"
     >
       <ActOn />

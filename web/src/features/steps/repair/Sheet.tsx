@@ -170,7 +170,7 @@ function Oil() {
 function Hidden() {
   const rows = useRows(STEP, "hidden", []);
   return (
-    <Group title="Soon covered up">
+    <Group title="Places soon covered up">
       {rows.map((key) => (
         <div key={key} className="grid gap-x-8 md:grid-cols-2">
           <TextField step={STEP} keys={["hidden", key, "label"]} hint="behind a cover, in a wall" />
