@@ -47,7 +47,7 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     answered(page, "must leave at five", "Weigh in")
     page.goto(f"{page.url.rsplit('/', 1)[0]}/close_out")
     page.get_by_role("heading", name="Close out", exact=True).wait_for()
-    page.get_by_role("region", name="What this job can say, and on what").scroll_into_view_if_needed()
+    page.get_by_role("region", name="What this job shows, and how").scroll_into_view_if_needed()
     shoot(page, "close-out")
     weighed = made_to_weigh("picture-weigh")
     scale = Scale(address, weighed, back_s=72.0)

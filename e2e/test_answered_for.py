@@ -67,7 +67,7 @@ def test_charge_let_back_and_two_things_answered_for(open_page: Any, screen: dic
     page.get_by_role("button", name="Proven: go to Close out").click()
 
     page.get_by_role("heading", name="Close out", exact=True).wait_for()
-    claims = page.get_by_role("region", name="What this job can say, and on what")
+    claims = page.get_by_role("region", name="What this job shows, and how")
     expect(claims).to_contain_text("2 answered for")
     expect(claims).to_contain_text("answers for it: roof to be cleared")
     closes_as(page, "proven")

@@ -14,10 +14,25 @@ WHERE_THEY_ARE_MADE = ROOT / "message.py"
 # Which arguments of a call are texts, from nought; all of them literals, where the call is not handed a sentence already written.
 MARKED = {
     "Message": (0,), "headline": (0,), "sentence": (0,), "plural": (1, 2), "say": (2,), "tell": (2,), "refuse": (2,), "need": (1,), "lacks": (1,),
-    "Missing": (1,), "Term": (2,), "Figure": (1,), "InvalidInput": (0,), "OutOfRange": (0,), "DocumentError": (0,), "UnitError": (1,),
-    "UnknownRefrigerant": (0,), "problem": (2,), "Refused": (2,),
+    "Missing": (1,), "Term": (2,), "Figure": (1,), "problem": (2,), "Refused": (2,), "UnitError": (1,),
 }  # fmt: skip
 ALREADY_WRITTEN = (ast.Name, ast.Attribute, ast.Subscript, ast.Call)
+
+
+@cache
+def _errors() -> frozenset[str]:
+    """Names of the core's errors and of all that are made of them; the first thing each says is its sentence."""
+    classes = [node for path in _files() for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.ClassDef)]
+    found = {"CoreError"}
+    for _ in range(4):
+        found |= {node.name for node in classes if any(isinstance(base, ast.Name) and base.id in found for base in node.bases)}
+    return frozenset(found)
+
+
+def _files() -> Iterator[Path]:
+    for path in sorted((*ROOT.rglob("*.py"), *SERVER.rglob("*.py"))):
+        if path != WHERE_THEY_ARE_MADE and "tests" not in path.parts:
+            yield path
 
 
 def _called(node: ast.Call) -> str:
@@ -25,12 +40,11 @@ def _called(node: ast.Call) -> str:
 
 
 def _calls() -> Iterator[tuple[Path, ast.Call, ast.expr]]:
-    for path in sorted((*ROOT.rglob("*.py"), *SERVER.rglob("*.py"))):
-        if path == WHERE_THEY_ARE_MADE or "tests" in path.parts:
-            continue
+    for path in _files():
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.Call):
-                for place in MARKED.get(_called(node), ()):
+                name = _called(node)
+                for place in MARKED.get(name, (0,) if name in _errors() else ()):
                     if len(node.args) > place and not isinstance(node.args[place], ast.Starred):
                         yield path, node, node.args[place]
 

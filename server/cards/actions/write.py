@@ -70,12 +70,17 @@ def edit_card(
 
     def act(_: Shop) -> dict[str, Any]:
         row: Row = rows_of(kind, shop).get(pk=card)
+        if row.merged_into is not None:
+            raise InvalidInput("It was merged into {other}. Correct that one.", words={"other": title_of(row.merged_into)}, path="/")
         now = values_of(row)
         for edit in edits:
             if now[edit.name] not in {edit.was, edit.now.strip()}:
                 says = now[edit.name] or "nothing"
                 raise ChangedMeanwhile(
-                    f"Somebody wrote “{says}” here meanwhile. Look, then say which.", path=f"/{edit.name}", now=now[edit.name]
+                    "Somebody wrote “{says}” here meanwhile. Look, then say which.",
+                    words={"says": says},
+                    path=f"/{edit.name}",
+                    now=now[edit.name],
                 )
         changed = {edit.name: [now[edit.name], edit.now.strip()] for edit in edits if now[edit.name] != edit.now.strip()}
         if parent is not None:

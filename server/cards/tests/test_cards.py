@@ -170,6 +170,8 @@ class TestMerging:
         assert lead.get(f"/systems/{again}").json()["id"] == unit, "an old link leads to the one that goes on"
         assert Movement.objects.count() == len(books) + 1, "every movement is kept, the doubled one is reversed"
 
+        gone = edit(lead, "circuit", again, "name", "Dome, the same", "Dome")
+        assert (gone.status_code, gone.json()["detail"]) == (422, "It was merged into Dome split. Correct that one.")
         event = merged.json()["events"][0]["id"]
         for _ in range(2):
             assert lead.post(f"/cards/merges/{event}/undo").status_code == 200

@@ -139,7 +139,10 @@ def import_job(person: Person, key: str, text: str, *, again: bool = False) -> d
         here = Job.objects.filter(Q(code=export.job.id[:20]) | Q(original=export.job.id[:60]), shop=shop).order_by("pk").first()
         if here is not None and not again:
             raise TakenBefore(
-                f"This job is here already: {here.title}. Taken over again it is another one beside it.", path="/document", job=here.code
+                "This job is here already: {title}. Taken over again it is another one beside it.",
+                words={"title": here.title},
+                path="/document",
+                job=here.code,
             )
         pinned = export.job.profile_events or (ProfileEvent(export.profile, now, person.shown_name, "taken over from a file"),)
         taken = not CODE.fullmatch(export.job.id) or Job.objects.filter(code=export.job.id).exists()

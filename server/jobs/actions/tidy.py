@@ -30,7 +30,9 @@ def rename(person: Person, code: str, key: str, was: str, title: str) -> dict[st
         if row.closed:
             raise InvalidInput("This job is closed; its record keeps its name.", path="/title")
         if row.title not in {was, name}:
-            raise ChangedMeanwhile(f"Somebody called it “{row.title}” meanwhile. Look, then say which.", path="/title", now=row.title)
+            raise ChangedMeanwhile(
+                "Somebody called it “{title}” meanwhile. Look, then say which.", words={"title": row.title}, path="/title", now=row.title
+            )
         if row.title != name:
             write(row, dataclasses.replace(read(row), title=name), "renamed", {"was": row.title, "now": name}, person)
         return {}

@@ -168,7 +168,7 @@ describe("the instruments' page", () => {
     open();
     const row = (await screen.findByText("micron gauge")).closest("tr") as HTMLElement;
     expect(within(row).getByText("5 micron or 2.0 %")).toBeTruthy();
-    expect(within(row).getByText("2024-09-14, due: ± counts double")).toBeTruthy();
+    expect(within(row).getByText("2024-09-14, overdue: ± counted double")).toBeTruthy();
     expect(screen.getByText(/Its clock is 60 min ahead/)).toBeTruthy();
     expect(screen.getByText(/3 readings were not taken/)).toBeTruthy();
   });

@@ -133,7 +133,7 @@ describe("the frame of a step", () => {
     show(view, frame);
     const told = screen.getByRole("region", { name: "What this shows: Charged right" });
     expect(told.textContent).toContain("Not yet");
-    expect(told.textContent).toContain("It takes: all of it weighed.");
+    expect(told.textContent).toContain("What would show it: all of it weighed.");
     fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
     expect((await screen.findByRole("dialog")).textContent).toContain("Charged right is not shown. Why may it stand?");
     expect(view.sendNow).toHaveBeenCalled();

@@ -224,7 +224,7 @@ function Crosshair({
   );
 }
 
-/** Superheat hangs from dew, subcooling from bubble: the drop to where the pipe was read. */
+/** Superheat is measured from dew, subcooling from bubble: the drop to where the pipe was read. */
 function Readings({
   points,
   zero,

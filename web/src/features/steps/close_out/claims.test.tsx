@@ -20,7 +20,7 @@ describe("what a job can say", () => {
     show(view, <Claims />);
     expect(screen.getByText("1 contradicted · 1 not yet · 1 answered for · 1 shown")).toBeTruthy();
     const rows = screen.getAllByRole("listitem");
-    expect(within(rows[1] as HTMLElement).getByText("It takes: bubbles at every joint.")).toBeTruthy();
+    expect(within(rows[1] as HTMLElement).getByText("What would show it: bubbles at every joint.")).toBeTruthy();
     expect(within(rows[2] as HTMLElement).getByText("J. Pell answers for it: dusk")).toBeTruthy();
     expect(within(rows[3] as HTMLElement).getByText("T. Vesk closed it all the same: no more cylinders")).toBeTruthy();
     expect(
