@@ -1,4 +1,5 @@
-import { Link } from "react-router";
+import { type MouseEvent, startTransition, useEffect, useState } from "react";
+import { Link, useNavigate } from "react-router";
 import { stepsOf } from "../api/fields.ts";
 import type { StepResult, System } from "../api/types.ts";
 import { fill } from "../format/message.ts";
@@ -7,7 +8,8 @@ import { Shape } from "./shapes.tsx";
 const MANY = 10;
 
 /** The job's steps as one pipe run with its fittings; under each name the one figure it produced. */
-export function Run({ kind, steps, current, system, base }: RunProps) {
+export function Run({ kind, steps, current: shown, system, base }: RunProps) {
+  const { current, go } = useGoing(shown, base);
   return (
     <nav aria-label="Steps of this job">
       <ol className="hidden md:block">
@@ -25,6 +27,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
               )}
               <Link
                 to={`${base}/${id}`}
+                onClick={go(id)}
                 className="flex min-h-[50px] gap-[10px] py-1"
                 aria-current={now ? "step" : undefined}
               >
@@ -56,6 +59,7 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
             <li key={id}>
               <Link
                 to={`${base}/${id}`}
+                onClick={go(id)}
                 aria-label={label}
                 aria-current={now ? "step" : undefined}
                 className="flex min-h-[44px] min-w-[44px] items-center justify-center gap-2 whitespace-nowrap"
@@ -69,6 +73,21 @@ export function Run({ kind, steps, current, system, base }: RunProps) {
       </ol>
     </nav>
   );
+}
+
+/** The step that was pressed is marked at once; its sheet, which takes longer to draw, follows. */
+function useGoing(shown: string, base: string) {
+  const navigate = useNavigate();
+  const [going, setGoing] = useState<string | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: arrived, wherever it was going
+  useEffect(() => setGoing(null), [shown]);
+  const go = (id: string) => (event: MouseEvent) => {
+    if (event.button !== 0 || event.metaKey || event.ctrlKey || event.shiftKey || event.altKey) return;
+    event.preventDefault();
+    if (id !== shown) setGoing(id);
+    startTransition(() => void navigate(`${base}/${id}`));
+  };
+  return { current: going ?? shown, go };
 }
 
 type RunProps = { kind: string; steps: StepResult[]; current: string; system: System; base: string };
