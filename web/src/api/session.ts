@@ -28,6 +28,7 @@ async function askKey(expected: string): Promise<string> {
 /** Sign out, with or without signal; `clear` takes what waits away too. */
 export async function leave({ clear }: { clear: boolean }): Promise<void> {
   if (clear) await box().clear();
+  sessionStorage.clear();
   await close();
   try {
     await take(client.DELETE("/api/session"));

@@ -1,9 +1,10 @@
-import { useId, useState } from "react";
+import { useId } from "react";
 import { factsOf, type Where } from "../api/fields.ts";
 import { momentFrom, written } from "../format/clock.ts";
 import { fill } from "../format/message.ts";
 import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
 import { DisputeNote } from "./Dispute.tsx";
+import { usePending } from "./usePending.ts";
 
 type Props = { step: Where; keys: string[]; label?: string; className?: string; now?: string };
 const HOW = "Write it as 15:04, 3:04 pm or 18 Jun 15:04.";
@@ -18,7 +19,7 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
   const stored = at(job.answer.job, path) as string | null;
   const draft = job.drafts[path];
   const value = draft ? (draft.value as string | null) : stored;
-  const [typed, setTyped] = useState<string | null>(null);
+  const [typed, setTyped] = usePending(`${job.answer.code}${path}`);
   const problem = job.problems[path];
   const facts = factsOf(step, keys);
   const say = (moment: Date | null) => job.type(path, moment ? moment.toISOString() : null, { ready: true });
