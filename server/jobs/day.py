@@ -36,7 +36,7 @@ HISTORY = 2000
 def known_durations(person: Person, profile: Profile) -> dict[tuple[str, str], float]:
     """The shop's own median times by kind of system and step: from one closing to the next, where there are enough of them."""
     closings = Change.objects.filter(job__shop=shop_of(person), kind="closed").order_by("-pk")
-    rows = closings.values_list("job_id", "job__created_at", "job__circuit__plate__kind", "payload__step", "at")[:HISTORY]
+    rows = closings.values_list("job_id", "job__created_at", "job__circuit__kind", "payload__step", "at")[:HISTORY]
     by_job: dict[int, list[tuple[datetime, datetime, str, str]]] = defaultdict(list)
     for job_id, created, kind, step, at in rows:
         by_job[job_id].append((at, created, kind or "", step))

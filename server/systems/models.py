@@ -1,6 +1,8 @@
 """For whom and where work is done: customers, sites, systems, circuits. A circuit owns its plate and lines, with their history."""
 
 from django.db import models
+from django.db.models.fields.json import KT
+from django.db.models.functions import Left
 
 from accounts.models import Shop
 
@@ -57,6 +59,13 @@ class Circuit(Card):
     revision = models.PositiveIntegerField(default=1)
     plate = models.JSONField(default=dict)
     fingerprint = models.JSONField(null=True)
+    # What lists are searched and filtered by, taken from the plate by the database itself.
+    refrigerant = models.GeneratedField(
+        expression=Left(KT("plate__refrigerant"), 40), output_field=models.CharField(max_length=40, null=True), db_persist=True
+    )
+    kind = models.GeneratedField(
+        expression=Left(KT("plate__kind"), 20), output_field=models.CharField(max_length=20, null=True), db_persist=True
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=("system", "code"), name="one_circuit_code")]

@@ -23,7 +23,7 @@ Kept = TypeVar("Kept", bound=Merges)
 
 BY_NAME = ("name", "code", "id")
 ORDER = ("system__site__name", "system__name", "code", "id")
-SEARCHED = ("code", "name", "system__name", "system__site__name", "plate__refrigerant")
+SEARCHED = ("code", "name", "system__name", "system__site__name", "refrigerant")
 
 
 def circuits_of(shop: Shop) -> QuerySet[Circuit]:
@@ -82,7 +82,7 @@ def circuit_page(shop: Shop, wanted: WantedCircuits, after: int | None = None, m
     The page's ids come first, so that only its plates are read. Raises `Circuit.DoesNotExist` for a marker that is none.
     """
     order = BY_NAME if wanted.by_name else ORDER
-    exactly = {"code": wanted.code, "plate__kind": wanted.kind, "plate__refrigerant": wanted.refrigerant}
+    exactly = {"code": wanted.code, "kind": wanted.kind, "refrigerant": wanted.refrigerant}
     rows = listed_circuits(shop).filter(holds_words(wanted.search, SEARCHED)).order_by(*order)
     rows = rows.filter(**{column: value for column, value in exactly.items() if value})
     if after is not None:

@@ -74,7 +74,7 @@ def test_what_a_history_says_in_full() -> None:
     assert told.limit == Amount(Profile().value("leak.limit_commercial"), "yearly_loss")
     assert told.rate is not None
     assert told.co2e is not None
-    assert (told.rate.quantity, told.co2e.quantity) == ("yearly_loss", "mass")
+    assert (told.rate.quantity, told.co2e.quantity) == ("yearly_loss", "co2e")
     assert told.next_check == "2026-12-19"
     percent = f"{float(f'{told.rate.value:.2g}') * 100:.0f} %"
     assert told.message.show() == (

@@ -106,7 +106,7 @@ def history(
         Amount(balance, "mass"),
         None if rate is None else Amount(rate, "yearly_loss"),
         None if limit is None else Amount(limit, "yearly_loss"),
-        None if co2e is None else Amount(co2e, "mass"),
+        None if co2e is None else Amount(co2e, "co2e"),
         None if check is None else check.isoformat(),
         word,
         message,

@@ -119,8 +119,8 @@ RULES: dict[str, Rule] = {
             _f(15),
             TITLE_24,
         ),
-        Rule("verify.superheat_low", "expansion valve: superheat is sane from", "temperature_delta", _f(4), 0.0, _f(15), TITLE_24),
-        Rule("verify.superheat_high", "expansion valve: superheat is sane up to", "temperature_delta", _f(25), _f(5), _f(60), TITLE_24),
+        Rule("verify.superheat_low", "expansion valve: superheat is usual from", "temperature_delta", _f(4), 0.0, _f(15), TITLE_24),
+        Rule("verify.superheat_high", "expansion valve: superheat is usual up to", "temperature_delta", _f(25), _f(5), _f(60), TITLE_24),
         Rule(
             "verify.assumed_subcooling", "target subcooling where the plate gives none", "temperature_delta", _f(10), _f(2), _f(25), TRADE
         ),

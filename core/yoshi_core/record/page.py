@@ -9,6 +9,8 @@ from yoshi_core.message import worded
 from yoshi_core.steps import registry
 from yoshi_core.units.display import System, show, show_amount
 
+LABEL = 38  # the longest label of a figure, and a little
+
 
 def page(job: Job, results: Sequence[StepResult], system: System = "us") -> str:
     """A text page: each step with its verdict, figures, reasons, what is missing and what to mind."""
@@ -23,9 +25,9 @@ def _step(result: StepResult, system: System) -> list[str]:
     word = registry.shown(result.step, result.verdict.word)
     state = "" if result.state == "open" else f" ({result.state.replace('_', ' ')})"
     lines = [f"{registry.label(result.step)}: {word}{state}. {result.verdict.headline.show(system)}"]
-    lines += [f"  {worded(figure.label, system):24}{show_amount(figure.amount, system)}" for figure in result.figures]
+    lines += [f"  {worded(figure.label, system):{LABEL}} {show_amount(figure.amount, system)}" for figure in result.figures]
     lines += [
-        f"  mark, {m.label:18}{show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
+        f"  {f'mark, {m.label}':{LABEL}} {show(m.gross_kg, 'mass', system)}   or {show(m.counted_kg, 'mass', system)} from zero"
         for m in result.drawn(WeighInPicture).marks
     ]
     lines += [f"  - {r.word}: {r.message.show(system)} [{r.rule_id}; {r.source}]" for r in result.verdict.reasons]

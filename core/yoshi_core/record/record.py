@@ -22,7 +22,6 @@ from yoshi_core.steps import registry
 from yoshi_core.steps.plates import left_plate, repaired_plate
 from yoshi_core.units.display import System, show, show_amount
 from yoshi_core.units.mass import mass_faces
-from yoshi_core.units.quantities import LB_KG
 
 WORD_SHAPES = {"Holds": "disc", "Wait": "hourglass", "Stop": "barred", "Open": "ring"}
 
@@ -98,7 +97,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
         "charge": _faces(inside) if inside is not None else None,
         "grams_first": findings.grams_first,
         "not_known": findings.inside.now.show(system),
-        "co2e": f"{inside * found.gwp_ar4 / 1000:.2f} t" if found and inside is not None else "",
+        "co2e": show(inside * found.gwp_ar4, "co2e", system) if found and inside is not None else "",
         "date": (_label_date(job) or findings.now).strftime("%d %b %Y"),
         "circuit": plate.circuit or job.circuit.name,
         "serial": plate.serial or "",
@@ -282,18 +281,12 @@ def _step(result: StepResult, system: System) -> dict[str, Any]:
         "state": result.state.replace("_", " "),
         "headline": result.verdict.headline.show(system),
         "figures": [
-            Line(worded(f.label, system), _figure_text(f.id, f.amount.value, show_amount(f.amount, system)))
-            for f in result.figures
-            if not f.id.startswith("allowance")
+            Line(worded(f.label, system), show_amount(f.amount, system)) for f in result.figures if not f.id.startswith("allowance")
         ],
         "reasons": [
             {"word": r.word, "text": r.message.show(system), "rule": r.rule_id, "source": r.source} for r in result.verdict.reasons
         ],
     }
-
-
-def _figure_text(figure_id: str, value: float, text: str) -> str:
-    return f"{value / 1000:.2f} t ({value / LB_KG:.0f} lb)" if figure_id == "co2e" else text
 
 
 def _events(job: Job) -> list[dict[str, str]]:

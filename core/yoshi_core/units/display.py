@@ -24,12 +24,15 @@ class Amount:
 
 
 Steps = tuple[tuple[str, float], ...]
+_TONNES: Steps = (("t", 0.1), ("kg", 0.0))
 _CLIMBS: Steps = (("micron/min", 0.1), ("micron/h", 0.1), ("micron/day", 0.0))
 # Units from the fastest, each with the least it is said in: a large vessel may climb by so little that minutes say nothing, and
 # nobody reckons by the year what is gone within weeks.
 BY_SIZE: Mapping[tuple[str, System], Steps] = {
     ("vacuum_rate", "us"): _CLIMBS,
     ("vacuum_rate", "si"): _CLIMBS,
+    ("co2e", "us"): _TONNES,
+    ("co2e", "si"): _TONNES,
     ("mass_rate", "us"): (("oz/day", 10.0), ("oz/yr", 0.0)),
     ("mass_rate", "si"): (("g/day", 300.0), ("g/yr", 0.0)),
 }

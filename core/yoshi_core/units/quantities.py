@@ -156,6 +156,7 @@ QUANTITIES: dict[str, Quantity] = {
             signed=True,
         ),
         Quantity("about_delta", "K", "°F", "K", (Unit("°F", FAHRENHEIT_K, 0), Unit("K", 1.0, 0)), signed=True),
+        Quantity("co2e", "kg", "t", "t", (Unit("t", 1000.0, 2), Unit("kg", 1.0, 1))),
         Quantity("count", "1", "", "", (Unit("", 1.0, 0),)),
         Quantity("number", "1", "", "", (Unit("", 1.0, 2),), signed=True),
         Quantity("times", "1", "×", "×", (Unit("×", 1.0, 1),)),

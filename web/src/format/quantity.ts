@@ -68,6 +68,10 @@ export function unitFor(quantity: string, system: System): string {
 }
 
 type Steps = [symbol: string, least: number][];
+const TONNES: Steps = [
+  ["t", 0.1],
+  ["kg", 0],
+];
 const CLIMBS: Steps = [
   ["micron/min", 0.1],
   ["micron/h", 0.1],
@@ -77,6 +81,7 @@ const CLIMBS: Steps = [
 /** Units from the fastest, each with the least it is said in: a large vessel climbs by the hour, a gross leak empties by the day. */
 const BY_SIZE: Record<string, Record<"us" | "si", Steps>> = {
   vacuum_rate: { us: CLIMBS, si: CLIMBS },
+  co2e: { us: TONNES, si: TONNES },
   mass_rate: {
     us: [
       ["oz/day", 10],

@@ -99,11 +99,11 @@ def _figures(context: StepContext) -> tuple[Figure, ...]:
         co2 = (
             Term("", Amount(inside, "mass"), "in the system"),
             Term("×", Amount(gwp, "number"), "GWP"),
-            Term("=", Amount(inside * gwp, "mass"), "CO₂ equivalent"),
+            Term("=", Amount(inside * gwp, "co2e"), "CO₂ equivalent"),
         )
         found.append(
             Figure(
-                "co2e", "CO₂ equivalent", Amount(inside * gwp, "mass"), Why((co2,), (), "IPCC AR4, EU 517/2014 (from memory)", "gwp.ar4")
+                "co2e", "CO₂ equivalent", Amount(inside * gwp, "co2e"), Why((co2,), (), "IPCC AR4, EU 517/2014 (from memory)", "gwp.ar4")
             )
         )
     return tuple(found)

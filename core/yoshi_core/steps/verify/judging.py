@@ -43,9 +43,9 @@ def judge_point(
     close = abs(last.off_k) <= _close_k(last, change is not None, context)
     edge = not inside_band and change is None and _at_the_edge(last, side.uncertainty_k, weighed, context)
     said = Message(
-        sentence("{method:cap} {value} is inside {limit}, tolerance {tolerance}.")
+        sentence("{method:cap} {value} is within {tolerance} of its target, {limit}.")
         if inside_band
-        else sentence("{method:cap} {value} is outside {limit}, tolerance {tolerance}.")
+        else sentence("{method:cap} {value} is more than {tolerance} from its target, {limit}.")
     )
     notes.say(
         rule,
@@ -189,7 +189,7 @@ def _valve_sane(superheat: float | None, subcooling: float, target: Target, note
         notes.say(
             "verify.superheat_sane",
             "Holds",
-            "Superheat {value} is sane, from {low} to {high}: the valve controls it.",
+            "Superheat {value} is usual for a valve, {low} to {high}: the valve controls it.",
             TITLE_24,
             value=amount,
             low=Amount(low, "temperature_delta"),

@@ -39,6 +39,7 @@ def _display_cases() -> list[dict[str, Any]]:
         "tube_od": [0.009525, 0.022225, 0.028575, 0.01],
         "linear_density": [0.0558],
         "duration": [900.0],
+        "co2e": [0.0, 47.2, 99.0, 9912.0],
         "fraction": [0.0912],
         "vacuum_rate": [0.0, 0.0167, 5.8e-5, 1e-6, -5.8e-5],
     }

@@ -4,7 +4,7 @@ import { circuitQuery } from "../../api/queries.ts";
 import type { CircuitState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { fill } from "../../format/message.ts";
-import { inUnit, show, showAmount } from "../../format/quantity.ts";
+import { show, showAmount } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 import { Waiting } from "../../parts/Waiting.tsx";
 import { CardDialog } from "../cards/CardDialog.tsx";
@@ -54,7 +54,7 @@ export function CircuitPage({ id }: { id: number }) {
           value={history.rate ? show(history.rate.value, "yearly_loss", system) : "—"}
           note={history.limit ? `limit ${show(history.limit.value, "yearly_loss", system)}` : "no limit applies"}
         />
-        <Fact label="CO₂ equivalent" value={history.co2e ? warming(history.co2e.value) : "—"} />
+        <Fact label="CO₂ equivalent" value={history.co2e ? showAmount(history.co2e, system) : "—"} />
         <Fact label="next leak check" value={history.next_check ?? "none asked for"} />
       </dl>
       <ChargePicture events={data.events} full={history.full?.value ?? null} system={system} />
@@ -70,11 +70,6 @@ export function CircuitPage({ id }: { id: number }) {
       )}
     </>
   );
-}
-
-/** CO₂ equivalent in tonnes, a small one in kilograms. */
-function warming(kg: number): string {
-  return kg < 100 ? `${inUnit(kg, "mass", "kg", 1)} kg` : `${inUnit(kg / 1000, "mass", "kg", 1)} t`;
 }
 
 function Fact({ label, value, note }: { label: string; value: string; note?: string }) {

@@ -3,7 +3,7 @@ import { factsOf, isBeside, type StepName, stepLabel } from "../../../api/fields
 import { historyQuery } from "../../../api/queries.ts";
 import { TextField, YesNoField } from "../../../fields/index.ts";
 import { fill } from "../../../format/message.ts";
-import { clock, inUnit } from "../../../format/quantity.ts";
+import { clock, showAmount } from "../../../format/quantity.ts";
 import { at, useJob, useStep } from "../../../job/context.ts";
 import { Weight } from "../../../parts/Weight.tsx";
 import { Why } from "../../../parts/Why.tsx";
@@ -31,11 +31,7 @@ export function CloseOutSheet() {
               {whole ? "For the label: whole charge with line set" : "Inside now; not shown to be the whole charge"}
             </p>
             <Weight kg={inside.amount.value} system={system} label="in the system now" />
-            {co2e && (
-              <p className="text-[14px] text-soft">
-                {inUnit(co2e.amount.value / 1000, "mass", "kg", 2)} t CO₂ equivalent
-              </p>
-            )}
+            {co2e && <p className="text-[14px] text-soft">{showAmount(co2e.amount, system)} CO₂ equivalent</p>}
           </div>
           <Why figure={inside} system={system} />
         </div>
