@@ -2,7 +2,9 @@
 
 import pytest
 
+from yoshi_core.document import schema
 from yoshi_core.errors import InvalidInput, UnknownRefrigerant
+from yoshi_core.message import Message
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 from yoshi_core.views import lookup
 
@@ -66,8 +68,9 @@ def test_a_bad_entry_is_named_and_the_rest_still_answers(entry: dict[str, str], 
     found = page(**good)
     (problem,) = found["problems"]
     assert problem["path"] == path
-    assert says in problem["message"]["text"]
-    assert len(problem["message"]["text"]) > 15
+    said = schema.load(Message, problem["message"]).show()
+    assert says in said
+    assert len(said) > 15
     other = "dew_gauge_pa" if path == "/pressure" else "dew_k"
     assert found[other] is not None
     assert found["table"]

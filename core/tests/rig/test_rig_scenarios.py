@@ -60,7 +60,7 @@ def test_instruments_can_be_wrong_and_silent() -> None:
     [
         ({"format": "other"}, "/format", "not a yoshi-rig-scenario"),
         ({"version": 9}, "/version", "version 9"),
-        ({"kind": "kettle"}, "/kind", "unit, nitrogen, vacuum"),
+        ({"kind": "kettle"}, "/kind", "unit, nitrogen and vacuum"),
         ({"lasts": "-5 min"}, "/lasts", ""),
         ({"lasts": "900 h"}, "/lasts", "48 h"),
         ({"colour": "red"}, "/colour", "not known here"),

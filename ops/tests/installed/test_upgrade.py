@@ -78,5 +78,6 @@ def test_the_first_version_that_landed_comes_up_with_everything(installed: Insta
             if state == "closed" and events and events[-1]["kind"] == "closed":
                 closings += 1
                 then = events[-1]["shown"]["verdict"]
-                assert (verdict["word"], verdict["headline"]) == (then["word"], then["headline"]), (code, step)
+                told = {"words": {}, **then["headline"]}  # sentences had no words beside their amounts then
+                assert (verdict["word"], {"words": {}, **verdict["headline"]}) == (then["word"], told), (code, step)
     assert closings >= 3

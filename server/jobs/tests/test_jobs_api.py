@@ -165,7 +165,7 @@ def test_a_job_copies_the_plate_and_teaches_it_back_only_when_accepted(api: Api,
     api.save(code, ending)
     unanswered = api.post(f"/jobs/{code}/steps/close_out/close")
     assert unanswered.status_code == 422
-    assert "whether the circuit's record takes this job's plate" in unanswered.json()["detail"]
+    assert "put this plate on the circuit's record" in unanswered.json()["detail"]
     api.save(code, {f"{CLOSE}/update_circuit": False})
     assert api.post(f"/jobs/{code}/steps/close_out/close").json()["closed"] is True
     circuit.refresh_from_db()

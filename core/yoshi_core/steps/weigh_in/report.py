@@ -198,7 +198,7 @@ def cautions(context: StepContext, plate: Plate) -> tuple[Caution, ...]:
             Caution(
                 "disputed",
                 Message(
-                    "Two values stand for one field of Identify. Until one is chosen the smaller total is the mark: more can be added."
+                    "Two values were entered for one field of Identify. Until one is chosen the smaller total is the mark: more can be added."
                 ),
             ),
         )
