@@ -32,7 +32,7 @@ PLAIN = (
     "/", "/jobs", "/jobs?list=closed", "/customers", "/customers/1", "/systems", "/systems/1", "/systems/1/retrofit", "/cylinders", "/cylinders/R3",
     "/refrigerants", "/refrigerants/R-407C", "/refrigerants/R-407C/print", "/instruments", "/shop", "/shop/trail", "/account", "/profile",
 )  # fmt: skip
-LEAST_PX = {"sunlight": "15.95"}
+LEAST_PX = {"sunlight": "(svg ? 13.95 : 15.95)"}  # words in a drawing have the room the drawing leaves them
 
 
 def looked_at(page: Page, theme: str) -> list[str]:

@@ -111,7 +111,7 @@ export function OneRefrigerant({ row }: { row: RefrigerantRow }) {
           value={ask.altitude}
           onChange={(altitude) => set({ altitude })}
           problem={problem("/altitude")}
-          said={data && `air ${show(data.site_pressure_pa, "pressure", system)}`}
+          said={data && `air pressure ${show(data.site_pressure_pa, "gauge_pressure_delta", system)}`}
         />
         {data?.sealed_dew_k != null && data.dew_k != null && (
           <p className="mt-1 border-t border-rule pt-2 text-[15px]">

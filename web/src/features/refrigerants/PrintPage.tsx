@@ -25,7 +25,7 @@ export default function PrintPage() {
   return (
     <Paper title={row.name}>
       <p className="text-[14px] text-soft">
-        Site at {altitude}, air {show(data.site_pressure_pa, "pressure", system)}, gauges {gauge}. Superheat from dew,
+        Site at {altitude}, air pressure {show(data.site_pressure_pa, "gauge_pressure_delta", system)}, gauges {gauge}. Superheat from dew,
         subcooling from bubble.
         {row.liquid_only ? " It leaves the cylinder as liquid." : ""}
       </p>
