@@ -25,8 +25,8 @@ export default function PrintPage() {
   return (
     <Paper title={row.name}>
       <p className="text-[14px] text-soft">
-        Site at {altitude}, air pressure {show(data.site_pressure_pa, "gauge_pressure_delta", system)}, gauges {gauge}. Superheat from dew,
-        subcooling from bubble.
+        Site at {altitude}, air pressure {show(data.site_pressure_pa, "gauge_pressure_delta", system)}, gauges {gauge}.
+        Superheat from dew, subcooling from bubble.
         {row.liquid_only ? " It leaves the cylinder as liquid." : ""}
       </p>
       <Facts row={row} critical={data.critical_k} system={system} />

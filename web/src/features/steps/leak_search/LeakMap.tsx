@@ -75,7 +75,7 @@ export function LeakMap({
       <g fontSize="13">
         <circle cx="24" cy="290" r="7" fill="var(--holds)" />
         <text x="36" y="295">
-          clean by that method only
+          clean so far
         </text>
         <rect x="212" y="283" width="14" height="14" fill="var(--stop)" />
         <text x="232" y="295">

@@ -61,7 +61,7 @@ export default function LeakSearchSide() {
               />
               {tall > 13 && (
                 <text x={42 + wide} y={top + tall / 2 + 4} fontSize="13" fontWeight={first ? 640 : 400}>
-                  {p.rank} {short(p.label)}, {Math.round(p.minutes ?? 0)} min
+                  {p.rank} {first ? "next" : short(p.label)}, {Math.round(p.minutes ?? 0)} min
                 </text>
               )}
             </g>
