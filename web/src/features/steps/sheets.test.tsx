@@ -343,7 +343,7 @@ describe("close out", () => {
     expect(screen.getByText(/handed to J. Pell/)).toBeTruthy();
     expect(
       screen.getByText(
-        /factory charge 9 lb 4 oz, unit is listed for this refrigerant yes, oil cleared, line started, metering device txv/,
+        /factory charge 9 lb 4 oz, unit is listed for this refrigerant yes, oil cleared, line started, metering device TXV/,
       ),
     ).toBeTruthy();
   });

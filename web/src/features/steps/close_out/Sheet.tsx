@@ -135,9 +135,10 @@ function told(kind: string, payload: HistoryPayload): string {
   const step = stepLabel(payload.step ?? "");
   if (kind !== "entries")
     return [step, DONE[kind] ?? kind, payload.to, payload.reason && `“${payload.reason}”`].filter(Boolean).join(" ");
-  return Object.entries(payload.accepted ?? {})
-    .map(([path, value]) => `${labelOf(path)} ${textOf(path, value)}`)
-    .join(", ");
+  const said = Object.entries(payload.accepted ?? {}).map(([path, value]) =>
+    `${labelOf(path)} ${textOf(path, value)}`.trim(),
+  );
+  return [...new Set(said)].join(", ");
 }
 
 function labelOf(path: string): string {
@@ -156,5 +157,12 @@ function textOf(path: string, value: { text?: string } | string | boolean | null
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "object") return value.text ?? "started";
   if (/^\d{4}-\d\d-\d\dT/.test(value)) return clock(value);
-  return path.includes("/answers/") ? "" : value.replaceAll("_", " ");
+  return path.includes("/answers/") ? "" : (optionOf(path, value) ?? value.replaceAll("_", " "));
+}
+
+/** What a choice is called on the form, where it is one. */
+function optionOf(path: string, value: string): string | undefined {
+  const [head, tail] = path.split("/sheet/");
+  const keys = tail?.split("/") ?? [];
+  return keys.length && keys.length !== 2 ? factsOf(head?.split("/")[2] as StepName, keys).options?.[value] : undefined;
 }
