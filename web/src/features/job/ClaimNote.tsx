@@ -1,7 +1,8 @@
 import type { StepName } from "../../api/fields.ts";
-import { fill, listed } from "../../format/message.ts";
+import { fill } from "../../format/message.ts";
 import { useJob } from "../../job/context.ts";
 import { StandingBadge } from "../../parts/Standing.tsx";
+import { WouldShow } from "../../parts/WouldShow.tsx";
 
 /** What this step can show, in one sentence, and what would show it. */
 export function ClaimNote({ step }: { step: StepName }) {
@@ -21,16 +22,7 @@ export function ClaimNote({ step }: { step: StepName }) {
             {claim.by} answers for it: {claim.reason}
           </p>
         )}
-        {claim.standing === "not_yet" && claim.missing.length > 0 && (
-          <p className="text-soft">
-            What would show it:{" "}
-            {listed(
-              claim.missing.map((m) => m.label),
-              system,
-            )}
-            .
-          </p>
-        )}
+        <WouldShow claim={claim} system={system} />
       </div>
     </section>
   );

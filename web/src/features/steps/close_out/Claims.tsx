@@ -1,9 +1,10 @@
 import { Link } from "react-router";
 import { type StepName, stepLabel } from "../../../api/fields.ts";
 import type { Claim } from "../../../api/types.ts";
-import { fill, listed } from "../../../format/message.ts";
+import { fill } from "../../../format/message.ts";
 import { useJob } from "../../../job/context.ts";
 import { StandingBadge } from "../../../parts/Standing.tsx";
+import { WouldShow } from "../../../parts/WouldShow.tsx";
 
 /** What this job shows, and how it rests. */
 export function Claims() {
@@ -53,16 +54,7 @@ function Row({ claim }: { claim: Claim }) {
             {claim.by} {claim.standing === "answered_for" ? "answers for it" : "closed it all the same"}: {claim.reason}
           </p>
         )}
-        {claim.standing === "not_yet" && claim.missing.length > 0 && (
-          <p className="text-soft">
-            What would show it:{" "}
-            {listed(
-              claim.missing.map((m) => m.label),
-              system,
-            )}
-            .
-          </p>
-        )}
+        <WouldShow claim={claim} system={system} />
       </div>
       {there && (
         <Link
