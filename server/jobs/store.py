@@ -110,7 +110,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         fresh = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
         findings = fresh if kept is None else {**fresh, **findings}
     document = present(row)
-    findings, otherwise = (findings, []) if row.closed else as_closed(document, findings)
+    findings, otherwise = (findings, []) if kept is not None else as_closed(document, findings)
     return {
         "code": row.code,
         "seq": row.seq,

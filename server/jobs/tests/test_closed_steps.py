@@ -83,3 +83,14 @@ def test_opened_again_it_is_judged_by_today(api: Api) -> None:
     answer = api.post(f"/jobs/{code}/steps/identify/reopen", reason="look again").json()
     assert identify(answer)["verdict"]["word"] != "Stop"
     assert answer["otherwise"] == []
+
+
+def test_a_closed_job_of_before_records_were_kept_says_what_its_steps_said(api: Api) -> None:
+    code = closed(api)
+
+    def other_words(shown: dict[str, Any]) -> None:
+        shown["verdict"]["headline"] = {"text": "Subcooling proves the charge.", "amounts": {}}
+
+    as_if_closed_before(code, other_words)
+    Job.objects.filter(code=code).update(closed=True)
+    assert identify(api.get(f"/jobs/{code}").json())["verdict"]["headline"]["text"] == "Subcooling proves the charge."
