@@ -5,8 +5,8 @@ const TOUCHED = "input, textarea, select, button, a[href], summary";
 
 type Held = { part: HTMLElement; scroller: Element; place: number; pressed: boolean };
 
-/** Starts holding inside this part of the page; the answer ends it. */
-export function holdSteady(root: HTMLElement): () => void {
+/** Holds inside this part of the page from here on. */
+export function holdSteady(root: HTMLElement): void {
   let held: Held | null = null;
   let padded = 0;
 
@@ -58,21 +58,12 @@ export function holdSteady(root: HTMLElement): () => void {
     held.place = placeOf(held.part, scroller);
   };
 
-  const seen = new MutationObserver(keep);
-  seen.observe(root, { attributes: true, characterData: true, childList: true, subtree: true });
-  const listeners: [keyof HTMLElementEventMap, (event: never) => void, boolean][] = [
-    ["pointerdown", press, true],
-    ["focusin", enter, true],
-    ["focusout", leave, false],
-    ["click", release, false],
-    ["pointercancel", release, false],
-  ];
-  for (const [name, act, early] of listeners) root.addEventListener(name, act as EventListener, early);
-  return () => {
-    seen.disconnect();
-    for (const [name, act, early] of listeners) root.removeEventListener(name, act as EventListener, early);
-    hold(null);
-  };
+  new MutationObserver(keep).observe(root, { attributes: true, characterData: true, childList: true, subtree: true });
+  root.addEventListener("pointerdown", press, true);
+  root.addEventListener("focusin", enter, true);
+  root.addEventListener("focusout", leave);
+  root.addEventListener("click", release);
+  root.addEventListener("pointercancel", release);
 }
 
 function placeOf(part: HTMLElement, scroller: Element): number {

@@ -55,8 +55,8 @@ export function VerifySheet() {
 }
 
 const SUBS: Record<string, string> = {
-  txv: "Expansion valve: subcooling judges the charge, superheat only has to be usual.",
-  eev: "Electronic valve: subcooling judges the charge, superheat only has to be usual.",
+  txv: "Expansion valve: subcooling judges the charge; superheat must be in its usual range.",
+  eev: "Electronic valve: subcooling judges the charge; superheat must be in its usual range.",
   orifice: "Fixed orifice: superheat judges the charge; the target moves with the weather.",
   capillary: "Capillary: weight is the proof.",
 };
