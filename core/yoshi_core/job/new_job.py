@@ -1,8 +1,10 @@
-"""A job before anybody has typed anything."""
+"""A job before anybody has typed anything, and a quick total that becomes one."""
 
+import dataclasses
 from datetime import datetime
 
 from yoshi_core.document.model import Circuit, Job, JobKind, ProfileEvent, Run, StepRecord, Visit
+from yoshi_core.errors import InvalidInput
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps import registry
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
@@ -44,3 +46,10 @@ def new_job(
         steps=records,
         profile_events=(ProfileEvent(profile, at, by, "job created"),),
     )
+
+
+def adopted(job: Job, title: str, circuit: Circuit | None) -> Job:
+    """A quick total as a job, on a circuit where one is named. Raises `InvalidInput` for what is a job already."""
+    if job.kind != "quick":
+        raise InvalidInput("This is a job already.", path="/kind")
+    return dataclasses.replace(job, kind="charge", title=title.strip() or job.title, circuit=circuit or job.circuit)
