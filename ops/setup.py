@@ -99,11 +99,23 @@ def build_web() -> None:
     sources = [WEB / n for n in ("src", "public", "index.html", "package-lock.json", "vite.config.ts", "tsconfig.json")]
     key = digest(*[s for s in sources if s.exists()])
     if is_done("web", key) and (WEB / "dist" / "index.html").exists():
+        build_engine()
         return
     node_packages()
     run("Front end build", [str(BIN / "npm"), "run", "--silent", "build"], env=node_env(), cwd=WEB)
     run("Front end, made small for slow links", [str(BIN / "python"), "-m", "whitenoise.compress", "--quiet", str(WEB / "dist")])
     mark_done("web", key)
+    build_engine()
+
+
+def build_engine() -> None:
+    """Make the files with which a browser runs the core, when the core, its packages or Python for the browser changed."""
+    sources = (ROOT / "core" / "yoshi_core", WEB / "package-lock.json", ROOT / "requirements" / "run.lock", ROOT / "ops" / "engine.py")
+    key = digest(*sources)
+    if is_done("engine", key) and (WEB / "dist" / "engine.json").exists():
+        return
+    run("The core, for work without signal", [str(BIN / "python"), "-m", "ops.engine"], cwd=ROOT)
+    mark_done("engine", key)
 
 
 def set_up(kind: str) -> None:

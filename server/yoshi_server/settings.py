@@ -3,7 +3,7 @@
 import sys
 from pathlib import Path
 
-from csp.constants import NONE, SELF, UNSAFE_INLINE
+from csp.constants import NONE, SELF, UNSAFE_INLINE, WASM_UNSAFE_EVAL
 from django.core.exceptions import ImproperlyConfigured
 from environ import Env
 
@@ -108,7 +108,7 @@ SECURE_REFERRER_POLICY = "same-origin"
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
         "default-src": [SELF],
-        "script-src": [SELF],
+        "script-src": [SELF, WASM_UNSAFE_EVAL],  # Python in the browser is WebAssembly; no text becomes a script by it
         "style-src": [SELF, UNSAFE_INLINE],
         "img-src": [SELF, "data:"],
         "font-src": [SELF, "data:"],
@@ -133,7 +133,7 @@ TYPEFACE = ROOT / "web/node_modules/@fontsource-variable/archivo/files/archivo-l
 WHITENOISE_ROOT = WEB_DIST if WEB_DIST.exists() else None
 WHITENOISE_INDEX_FILE = False
 # What has its content's hash in its name never changes under that name.
-WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+$"
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/(assets/.+-[A-Za-z0-9_-]{8}\.[a-z0-9]+|engine/[0-9a-f]{12}/.+)$"
 PROXIES = env.int(
     "YOSHI_PROXIES", default=0
 )  # how many reverse proxies stand before this server; what others claim to have seen is not believed
