@@ -6,13 +6,15 @@ from django.db import models
 from django.utils.module_loading import import_string
 
 SHORTEST, SHORTEST_WITH_SECOND, LONGEST = 15, 8, 128
+OFFLINE_DAYS, MOST_OFFLINE_DAYS = 14, 60
 
 
 class Shop(models.Model):
-    """A service company; it owns everything else. `turn` is written by whoever has its books alone for a moment."""
+    """A service company; it owns everything else. A device works on for `offline_days` without a word of the server. `turn` is written by whoever has its books alone for a moment."""
 
     name = models.CharField(max_length=120)
     shortest_password = models.PositiveSmallIntegerField(default=SHORTEST, db_default=SHORTEST)
+    offline_days = models.PositiveSmallIntegerField(default=OFFLINE_DAYS, db_default=OFFLINE_DAYS)
     turn = models.PositiveBigIntegerField(default=0, db_default=0)
     created_at = models.DateTimeField(auto_now_add=True)
 

@@ -8,8 +8,9 @@ from django.utils import timezone
 
 from accounts.models import AcceptedRequest, SignedIn, SignInTries
 from tasks.models import Task
+from yoshi_core.job.entering import LONGEST_AWAY
 
-KEYS = timedelta(days=180)  # so long a device may be away with what it has not sent
+KEYS = LONGEST_AWAY
 TRIES, ENDED_TASKS = timedelta(days=2), timedelta(days=30)
 AT_ONCE = 1_000
 

@@ -91,6 +91,7 @@ OPERATIONS: dict[str, Allowed] = {
     "GET /jobs/{code}/log": READS,
     "POST /jobs/{code}/log": Allowed("technician", "took in a log"),
     "GET /jobs/{code}/log/columns": READS,
+    "GET /device": READS,
     "GET /refrigerants": READS,
     "GET /refrigerants/{name}/chart": READS,
     "GET /refrigerants/{name}/saturation": READS,

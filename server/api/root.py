@@ -12,6 +12,7 @@ from api.routes_accounts import router as accounts
 from api.routes_cards import router as cards
 from api.routes_cylinders import router as cylinders
 from api.routes_day import router as day
+from api.routes_device import router as device
 from api.routes_health import router as health
 from api.routes_instruments import gateway_router, log_router
 from api.routes_instruments import router as instruments
@@ -71,4 +72,5 @@ api.add_router("/instruments", instruments)
 api.add_router("/gateway", gateway_router)
 api.add_router("/jobs", log_router)
 api.add_router("/day", day)
+api.add_router("/device", device)
 api.add_router("/tasks", tasks)

@@ -46,7 +46,7 @@ from jobs.actions.change_job import (
     save_changes,
     start_visit,
 )
-from jobs.actions.create_job import create_job, create_work_order, import_job
+from jobs.actions.create_job import Begun, create_job, create_work_order, import_job
 from jobs.actions.hand_on import hand_on
 from jobs.actions.tidy import discard, rename
 from jobs.models import Job
@@ -107,7 +107,8 @@ def _row(job: Job) -> dict[str, Any]:
 @router.post("", response={201: JobState})
 def create(request: HttpRequest, body: NewJob) -> Status[dict[str, Any]]:
     """A new job or quick total."""
-    return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id, _change(body)))
+    begun = Begun(body.code or "", body.made_at)
+    return Status(201, create_job(person_of(request), body.key, body.kind, body.title, body.circuit_id, _change(body), begun))
 
 
 def _change(body: NewJob) -> tuple[str, dict[str, str]] | None:

@@ -15,7 +15,7 @@ from pydantic import Field
 from accounts import trail
 from accounts.actions import access, second_factor
 from accounts.actions.sign_in import CodeNeeded, TooMany, asked_keys, begin, confirm, count, remember_device, sign_in, wait_if_many
-from accounts.models import Person, SignedIn
+from accounts.models import OFFLINE_DAYS, Person, SignedIn
 from accounts.passwords import normal, shortest_for
 from accounts.queries import shop_of
 from api.permissions import owner_of
@@ -108,6 +108,7 @@ def me_of(person: Person) -> dict[str, Any]:
         "shop": shop.name if shop else "",
         "units": person.units,
         "clock": person.clock,
+        "offline_days": shop.offline_days if shop else OFFLINE_DAYS,
     }
 
 

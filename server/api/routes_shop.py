@@ -36,6 +36,7 @@ class People(Schema):
     link: str = ""
     shop: str
     shortest_password: int
+    offline_days: int
 
 
 class NewPerson(Strict):
@@ -56,6 +57,7 @@ class ChangePerson(Strict):
 class ChangeShop(Strict):
     name: str = Field(min_length=1, max_length=120)
     shortest_password: int = Field(ge=0, le=1_000)
+    offline_days: int | None = Field(default=None, ge=0, le=1_000)
 
 
 class TrailLine(Schema):
@@ -96,7 +98,13 @@ def _people(request: HttpRequest, link: str = "") -> dict[str, Any]:
         }
         for p in rows
     ]
-    return {"people": people, "link": link, "shop": shop.name, "shortest_password": shop.shortest_password}
+    return {
+        "people": people,
+        "link": link,
+        "shop": shop.name,
+        "shortest_password": shop.shortest_password,
+        "offline_days": shop.offline_days,
+    }
 
 
 @router.get("/people", response=People)
@@ -126,8 +134,8 @@ def post_link(request: HttpRequest, username: str) -> dict[str, Any]:
 
 @router.patch("/shop", response=People)
 def patch_shop(request: HttpRequest, body: ChangeShop) -> dict[str, Any]:
-    """The shop's name, and how short a password may be without a second factor."""
-    change_shop(person_of(request), body.name, body.shortest_password)
+    """The shop's name, how short a password may be without a second factor, and how long a device works on without signal."""
+    change_shop(person_of(request), body.name, body.shortest_password, body.offline_days)
     return _people(request)
 
 

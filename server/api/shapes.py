@@ -34,6 +34,7 @@ class Me(Schema):
     shop: str
     units: Literal["us", "si"]
     clock: Literal["24", "12"]
+    offline_days: int
 
 
 class Preferences(Strict):
@@ -80,11 +81,15 @@ class NewChange(Strict):
 
 
 class NewJob(Strict):
+    """`code` and `made_at` are of a job that was begun on a device without signal."""
+
     key: str = Key
     kind: Literal["service", "charge", "quick", "retrofit"]
     title: str = Field("", max_length=160)
     circuit_id: int | None = None
     change: NewChange | None = None
+    code: str | None = Field(None, pattern=r"^[0-9a-f]{12}$")
+    made_at: AwareDatetime | None = None
 
 
 class NewWorkOrder(Strict):
@@ -170,7 +175,17 @@ class Otherwise(Schema):
     headline: CoreMessage
 
 
+class LiveTrace(Schema):
+    """A log of instruments that an open run lives from, and where in the document it belongs."""
+
+    step: str
+    field: str
+    trace: Any
+
+
 class JobState(Schema):
+    """`job` is the document in `document_version`; `traces` are logs that are not in it yet, with which it was judged."""
+
     code: str
     seq: int
     kind: str
@@ -180,7 +195,9 @@ class JobState(Schema):
     updated_at: datetime
     siblings: list[dict[str, str]]
     people: list[str]
+    document_version: int
     job: CoreJobData
+    traces: list[LiveTrace]
     findings: CoreFindings
     otherwise: list[Otherwise]
 

@@ -8,16 +8,17 @@ from django.utils import timezone
 from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
-from jobs.closed_steps import as_closed
 from jobs.judging import judged
 from jobs.models import Change, Job
 from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.job import documents, live, what_if
+from yoshi_core.job.closed_steps import as_closed
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.standing import standing_sentence
 from yoshi_core.profile.profile import Profile
+from yoshi_core.tight_and_dry.trace import Trace
 
 SHAPE = {field.name for field in fields(Findings)}
 
@@ -27,10 +28,14 @@ def read(row: Job, *, sealed: bool = False) -> CoreJob:
 
     `sealed` seals those logs, as they are to be kept.
     """
-    envelope = {"format": documents.FORMAT, "version": row.document_version, "job": row.document}
-    job = documents.load_plain(envelope).job
+    job = _stored(row)
     traces = live_traces(row.pk, job, sealed=sealed)
     return live.with_traces(job, traces) if traces else job
+
+
+def _stored(row: Job) -> CoreJob:
+    envelope = {"format": documents.FORMAT, "version": row.document_version, "job": row.document}
+    return documents.load_plain(envelope).job
 
 
 def profile_for(row: Job, job: CoreJob) -> Profile:
@@ -105,8 +110,11 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
     kept = row.kept.first() if row.closed else None
     if kept is not None:
         findings = kept.content["findings"]  # as it was closed, whatever today's rules would say
+    traces: dict[tuple[str, str], Trace] = {}
     if findings.keys() != SHAPE or (kept is None and findings.get("core_version") != __version__) or _lives(row):
-        job = read(row)
+        job = _stored(row)
+        traces = live_traces(row.pk, job, sealed=False)
+        job = live.with_traces(job, traces)
         fresh = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
         findings = fresh if kept is None else {**fresh, **findings}
     document = present(row)
@@ -121,7 +129,9 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         "updated_at": row.updated_at.isoformat(),
         "siblings": siblings(row),
         "people": list(row.people.order_by("shown_name").values_list("shown_name", flat=True)),
+        "document_version": documents.VERSION,
         "job": document,
+        "traces": [{"step": step, "field": name, "trace": schema.dump(trace)} for (step, name), trace in traces.items()],
         "findings": findings,
         "otherwise": otherwise,
         **extra,

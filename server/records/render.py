@@ -1,12 +1,10 @@
-"""Setting the record and the label: HTML by template, PDF by WeasyPrint."""
+"""Setting the record and the label: HTML by the core's pages, PDF by WeasyPrint."""
 
 import base64
 from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 from django.conf import settings
-from django.template.loader import render_to_string
 from django.utils import timezone
 
 from accounts.models import Person
@@ -14,23 +12,20 @@ from accounts.queries import shop_of
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.store import profile_for, read
+from yoshi_core.record import pages
 from yoshi_core.record.record import label_data, moment_text, record_data
 from yoshi_core.units.display import System
 
 WEIGHTS = "font-weight: 100 900; "  # a browser needs them for one face of every weight; WeasyPrint finds them in the file, and complains
-STYLE = Path(__file__).parent / "templates" / "records" / "record.css"
 
 
 @lru_cache(maxsize=1)
-def _style() -> str:
-    """The sheet with the interface's typeface inside it: a record stands alone, saved or mailed."""
+def _face() -> str:
+    """The interface's typeface itself: a record stands alone, saved or mailed."""
     face = settings.TYPEFACE
     if not face.exists():
-        return STYLE.read_text(encoding="utf-8")
-    data = base64.b64encode(face.read_bytes()).decode()
-    source = f'url(data:font/woff2;base64,{data}) format("woff2")'
-    rule = f'@font-face {{ font-family: "Archivo Variable"; {WEIGHTS}src: {source}; }}\n'
-    return rule + STYLE.read_text(encoding="utf-8")
+        return ""
+    return f'url(data:font/woff2;base64,{base64.b64encode(face.read_bytes()).decode()}) format("woff2")'
 
 
 def _kept(row: Job) -> dict[str, Any] | None:
@@ -49,7 +44,7 @@ def record_html(row: Job, person: Person) -> str:
         job = read(row)
         profile = profile_for(row, job)
         data = record_data(job, judged(job, profile, now), profile.name, system, now, shop_of(person).name)
-    return render_to_string("records/record.html", {**data, "style": _style()})
+    return pages.record_page(data, _face())
 
 
 def label_html(row: Job, person: Person) -> str:
@@ -60,7 +55,7 @@ def label_html(row: Job, person: Person) -> str:
     else:
         job = read(row)
         data = label_data(job, judged(job, profile_for(row, job), timezone.now()), shop_of(person).name)
-    return render_to_string("records/label.html", {**data, "style": _style()})
+    return pages.label_page(data, _face())
 
 
 def to_pdf(html: str) -> bytes:

@@ -9,7 +9,7 @@ from django.db import transaction
 from accounts import asking, trail
 from accounts.actions import second_factor
 from accounts.actions.access import end_sessions, invite, link_for
-from accounts.models import LONGEST, SHORTEST, SHORTEST_WITH_SECOND, Person, Shop
+from accounts.models import LONGEST, MOST_OFFLINE_DAYS, OFFLINE_DAYS, SHORTEST, SHORTEST_WITH_SECOND, Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import shop_of
 from accounts.retry import again_when_met
@@ -95,9 +95,17 @@ def new_link(person: Person, username: str) -> str:
 
 @again_when_met
 @transaction.atomic
-def change_shop(person: Person, name: str, shortest_password: int) -> None:
-    """The shop's name, and the shortest password without a second factor."""
+def change_shop(person: Person, name: str, shortest_password: int, offline_days: int | None = None) -> None:
+    """The shop's name, the shortest password without a second factor, and how long a device works on by itself (None leaves it)."""
     shop = lock_shop(shop_of(person))
+    days = shop.offline_days if offline_days is None else offline_days
+    if not 1 <= days <= MOST_OFFLINE_DAYS:
+        raise OutOfRange(
+            "Without signal a device works on for 1 to {most} days; {advised} is advised.",
+            words={"most": MOST_OFFLINE_DAYS, "advised": OFFLINE_DAYS},
+            path="/offline_days",
+            value=days,
+        )
     if not SHORTEST_WITH_SECOND <= shortest_password <= LONGEST:
         raise OutOfRange(
             "The shortest password is between {least} and {most} characters long; {advised} is advised.",
@@ -105,9 +113,11 @@ def change_shop(person: Person, name: str, shortest_password: int) -> None:
             path="/shortest_password",
             value=shortest_password,
         )
-    before = (shop.name, shop.shortest_password)
+    before = (shop.name, shop.shortest_password, shop.offline_days)
     shop.name, shop.shortest_password = one_line(name, 120, "/name", "The shop's name"), shortest_password
+    shop.offline_days = days
     if not shop.name:
         raise InvalidInput("The shop needs a name; records show it.", path="/name")
-    shop.save(update_fields=["name", "shortest_password"])
-    trail.note_asked(shop, was=f"{before[0]}, {before[1]}", now=f"{shop.name}, {shop.shortest_password}")
+    shop.save(update_fields=["name", "shortest_password", "offline_days"])
+    after = (shop.name, shop.shortest_password, shop.offline_days)
+    trail.note_asked(shop, was=", ".join(map(str, before)), now=", ".join(map(str, after)))

@@ -13,14 +13,12 @@ from django.utils import timezone
 
 from accounts.models import Person
 from accounts.once import lock_shop, once
-from accounts.pruning import KEYS
 from accounts.queries import shop_of
 from cylinders.actions.post import post_ledger
 from jobs.actions.create_job import circuit_to_work_on, copied
 from jobs.actions.keep_record import keep_record
 from jobs.actions.on_record import lessons, put_on_record
 from jobs.actions.reservations import tell_coming, unknown_circuits
-from jobs.closed_steps import as_closed
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.naming import name_on
@@ -31,11 +29,13 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Fact
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
-from yoshi_core.errors import CoreError, InvalidInput
-from yoshi_core.findings.verdict import Problem
+from yoshi_core.errors import InvalidInput
 from yoshi_core.job import closing, documents, visits
-from yoshi_core.job.patches import Change, Saved, into_closed, locate, save
-from yoshi_core.message import headline, told
+from yoshi_core.job.closed_steps import as_closed
+from yoshi_core.job.entering import entered, tried
+from yoshi_core.job.evaluate import Findings
+from yoshi_core.job.new_job import adopted
+from yoshi_core.job.patches import Change, Saved
 from yoshi_core.units.display import Amount
 
 
@@ -44,10 +44,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 
     def act(row: Job) -> dict[str, Any]:
         job, now = read(row), timezone.now()
-        wrong = {**unknown_circuits(row.shop, changes), **_no_fields(changes, now)}
-        right = [change for change in changes if change.path not in wrong]
-        saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
-        saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
+        saved = entered(job, changes, person.shown_name, now, _judging(row, now), unknown_circuits(row.shop, changes))
         if saved.accepted or saved.conflicts:
             payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
             write(row, saved.job, "entries", payload, person)
@@ -59,41 +56,17 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
     return on_job(person, code, key, {"changes": [dataclasses.asdict(c) for c in changes]}, act, books=acts)
 
 
-def _no_fields(changes: Sequence[Change], now: datetime) -> dict[str, Problem]:
-    """Changes that are not taken, by path, while the others of their batch are.
-
-    They are of what is no field of a job, or typed so long ago that nobody knows any more whether they were taken then.
-    """
-    found = {}
-    for change in changes:
-        if change.typed_at is not None and now - change.typed_at > KEYS:
-            text = "Typed on {on:day}, more than {days} days ago. Type it again if it still holds."
-            said = headline(text, on=change.typed_at.isoformat(), days=str(KEYS.days))
-            found[change.path] = Problem(change.path, "long_ago", said)
-            continue
-        try:
-            locate(change.path)
-        except CoreError as error:
-            found[change.path] = Problem(change.path, error.code, told(error))
-    return found
-
-
-def _asked(row: Job, job: CoreJob, changes: Sequence[Change], now: datetime) -> frozenset[str]:
-    """What open steps ask of closed ones; only reckoned where a change is of a closed step."""
-    return judged(job, profile_for(row, job), now).asked if into_closed(job, changes) else frozenset()
-
-
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
     """What the job would say with these entries; nothing is stored, bad entries count as empty."""
     row = one_job(person, code)
     now = timezone.now()
-    job = read(row)
-    wrong = _no_fields(changes, now)
-    right = [dataclasses.replace(change, force=True) for change in changes if change.path not in wrong]
-    saved = save(job, right, person.shown_name, now, _asked(row, job, right, now))
-    saved = dataclasses.replace(saved, problems=(*saved.problems, *wrong.values()))
-    findings = judged(saved.job, profile_for(row, saved.job), now)
+    saved = tried(read(row), changes, person.shown_name, now, _judging(row, now))
+    findings = _judging(row, now)(saved.job)
     return {"seq": row.seq, "findings": as_closed(present(row), schema.dump_full(findings))[0], **_outcome(saved)}
+
+
+def _judging(row: Job, now: datetime) -> Callable[[CoreJob], Findings]:
+    return lambda job: judged(job, profile_for(row, job), now)
 
 
 def close_step(person: Person, code: str, key: str, step: str, reason: str) -> dict[str, Any]:
@@ -180,13 +153,8 @@ def adopt(person: Person, code: str, key: str, title: str, circuit_id: int | Non
     """Make a quick total a job, on a circuit where one is named."""
 
     def act(row: Job) -> dict[str, Any]:
-        job = read(row)
-        if job.kind != "quick":
-            raise InvalidInput("This is a job already.", path="/kind")
         circuit = circuit_to_work_on(row.shop, circuit_id)
-        changed = dataclasses.replace(
-            job, kind="charge", title=title.strip() or job.title, circuit=copied(circuit) if circuit else job.circuit
-        )
+        changed = adopted(read(row), title, copied(circuit) if circuit else None)
         row.circuit = circuit
         write(row, changed, "adopted", {"title": title, "circuit": circuit_id}, person)
         return {}

@@ -2,7 +2,7 @@
 
 import dataclasses
 import re
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db.models import Q
@@ -27,6 +27,7 @@ from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
 from yoshi_core.job import documents
+from yoshi_core.job.entering import LONGEST_AWAY
 from yoshi_core.job.new_job import new_job
 from yoshi_core.steps.plan_change import case as retrofit_case
 from yoshi_core.steps.plan_change.sheet import PlanChangeSheet
@@ -36,19 +37,33 @@ Chosen = tuple[str, dict[str, str]]
 CODE = re.compile(r"[0-9a-zA-Z_-]{4,20}")  # what may stand in an address; another document's id gives way to a new one
 
 
-def create_job(person: Person, key: str, kind: str, title: str, circuit_id: int | None, chosen: Chosen | None = None) -> dict[str, Any]:
+@dataclasses.dataclass(frozen=True)
+class Begun:
+    """What a device says of a job it began without signal: the code it goes by there, and when that was."""
+
+    code: str = ""
+    at: datetime | None = None
+
+
+def create_job(
+    person: Person, key: str, kind: str, title: str, circuit_id: int | None, chosen: Chosen | None = None, begun: Begun | None = None
+) -> dict[str, Any]:
     """Create a job with its first visit; the circuit's plate is copied with its revision.
 
-    `chosen` is the refrigerant a retrofit changes to, with the conditions it was compared at, as typed.
+    `chosen` is the refrigerant a retrofit changes to, with the conditions it was compared at, as typed. Raises `InvalidInput`
+    for a code that is a job's already.
     """
-    shop = shop_of(person)
+    shop, begun = shop_of(person), begun or Begun()
     content = {"create": kind, "title": title, "circuit": circuit_id, **({"change": list(chosen)} if chosen else {})}
+    content |= {"code": begun.code} if begun.code else {}
     if kind == "retrofit" and circuit_id is None:
         raise InvalidInput("A change of refrigerant needs the circuit it is made in.", path="/circuit_id")
     change = retrofit_case.planned(*chosen, "si" if person.units == "si" else "us") if chosen and kind == "retrofit" else None
 
     def act(_: Shop) -> dict[str, Any]:
-        return {"code": _create(person, shop, kind, title, circuit_to_work_on(shop, circuit_id), None, content, change).code}
+        if begun.code and Job.objects.filter(code=begun.code).exists():
+            raise InvalidInput("Another job goes by the number {code}.", words={"code": begun.code}, path="/code")
+        return {"code": _create(person, shop, kind, title, circuit_to_work_on(shop, circuit_id), None, content, change, begun).code}
 
     return _made(person, once(shop, key, content, lambda: lock_shop(shop), act))
 
@@ -84,16 +99,18 @@ def _create(
     order: WorkOrder | None,
     payload: Any,
     change: PlanChangeSheet | None = None,
+    begun: Begun | None = None,
 ) -> Job:
     kinds: dict[str, JobKind] = {"quick": "quick", "service": "service", "retrofit": "retrofit"}
+    begun, now = begun or Begun(), timezone.now()
     job = new_job(
-        new_code(),
+        begun.code or new_code(),
         kinds.get(kind, "charge"),
         title.strip() or (circuit.name if circuit else "New job"),
         copied(circuit) if circuit else CoreCircuit(),
         profile_of(shop),
         person.shown_name,
-        timezone.now(),
+        begun.at if begun.at and timedelta(0) <= now - begun.at <= LONGEST_AWAY else now,
         change,
     )
     if circuit is not None:

@@ -47,8 +47,18 @@ def tell_coming(row: Job, before: CoreJob, job: CoreJob, person: Person) -> None
 
 def coming_to(shop: Shop, circuit: Circuit) -> tuple[Fact, ...]:
     """What open jobs of the shop have set aside for a circuit."""
+    return all_coming(shop).get(circuit.code, ())
+
+
+def all_coming(shop: Shop) -> dict[str, tuple[Fact, ...]]:
+    """What open jobs of the shop have set aside, by the code of the circuit it is for."""
     rows = Job.objects.filter(shop=shop, listed__in=AT_WORK, document__has_key="acts").select_related("circuit")
-    return tuple(fact for row in rows for fact in _coming(row, read(row), circuit.code))
+    found: dict[str, tuple[Fact, ...]] = {}
+    for row in rows:
+        job = read(row)
+        for code in {act.circuit for act in job.acts.values() if act.circuit}:
+            found[code] = (*found.get(code, ()), *_coming(row, job, code))
+    return found
 
 
 def _coming(row: Job, job: CoreJob, code: str) -> list[Fact]:
