@@ -1,5 +1,5 @@
 /** The floors of the interface; an arrow goes down only, and nowhere round. */
-const FLOORS = ["app", "features", "fields", "parts", "job", "outbox", "format", "api", "device", "ui"];
+const FLOORS = ["app", "features", "fields", "parts", "job", "outbox", "format", "api", "engine", "device", "ui"];
 /** What may be used although it lies above: the session and the theme are the whole page's. */
 const SHARED = "^src/app/(session|theme|steadyTaps)\\.ts$";
 

@@ -163,6 +163,15 @@ export function jobView(
     following: null,
     readAt: Date.now(),
     fromDevice: false,
+    judgedBy: "office",
+    able: false,
+    items: [],
+    held: [],
+    asked: new Set(),
+    act: vi.fn(async () => "asked" as const),
+    question: vi.fn(async () => ({ ask: "judge" })),
+    again: vi.fn(),
+    away: vi.fn(),
     type: vi.fn(),
     commit: vi.fn(),
     drop: vi.fn(),
@@ -182,7 +191,16 @@ interface Who {
 /** Something of the app as a person who has signed in sees it, without a server. */
 export function signedIn(children: ReactNode, { role = "technician", units = "us", address = "/" }: Who = {}) {
   const session = {
-    me: { owner: "1-1", username: "orrin", name: "M. Orrin", role, shop: "Brindlewick", units, clock: "24" as const },
+    me: {
+      owner: "1-1",
+      username: "orrin",
+      name: "M. Orrin",
+      role,
+      shop: "Brindlewick",
+      units,
+      clock: "24" as const,
+      offline_days: 14,
+    },
     system: units,
     setSystem: vi.fn(),
     setClock: vi.fn(),

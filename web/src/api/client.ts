@@ -7,16 +7,28 @@ import type { ProblemBody } from "./types.ts";
 export class Refused extends Error {
   readonly status: number;
   readonly problem: ProblemBody;
+  /** How long the server asks to wait before it is tried again. */
+  readonly retryMs: number | null;
 
-  constructor(status: number, problem: ProblemBody) {
+  constructor(status: number, problem: ProblemBody, retryMs: number | null = null) {
     super(problem.detail);
     this.status = status;
     this.problem = problem;
+    this.retryMs = retryMs;
   }
 }
 
-/** No answer at all: the network is gone, or the server. */
-export class NoAnswer extends Error {}
+/** No answer of the server: the network is gone (`status` 0), or what stands before the server found it gone. */
+export class NoAnswer extends Error {
+  readonly status: number;
+  readonly retryMs: number | null;
+
+  constructor(message: string, options: { cause?: unknown; status?: number; retryMs?: number | null } = {}) {
+    super(message, { cause: options.cause });
+    this.status = options.status ?? 0;
+    this.retryMs = options.retryMs ?? null;
+  }
+}
 
 const csrf: Middleware = {
   onRequest({ request }) {
@@ -41,8 +53,17 @@ export async function take<T>(reply: Promise<Reply<T>>): Promise<T> {
   }
   const { data, error, response } = settled;
   if (response.ok) return data as T;
-  if (response.status >= 502 && response.status <= 504) throw new NoAnswer("No answer from the server.");
-  throw new Refused(response.status, asProblem(error, response.status));
+  const { status } = response;
+  const retryMs = retryIn(response.headers.get("Retry-After"));
+  if (status >= 502 && status <= 504) throw new NoAnswer("No answer from the server.", { status, retryMs });
+  throw new Refused(status, asProblem(error, status), retryMs);
+}
+
+/** `Retry-After` is seconds or a day and time. */
+function retryIn(said: string | null): number | null {
+  if (!said) return null;
+  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - Date.now();
+  return Number.isFinite(ms) ? Math.max(0, ms) : null;
 }
 
 function asProblem(error: unknown, status: number): ProblemBody {

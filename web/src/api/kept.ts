@@ -5,13 +5,19 @@ import { NoAnswer } from "./client.ts";
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
 
 /** Raised when answers change shape: what an earlier Yoshi kept on the device is not read as if it were today's. */
-const EDITION = "kept3:";
+const EDITION = "kept4:";
 
 /** Keep an answer that came another way, such as with a save. */
 export function keep<T>(key: string, data: T): Kept<T> {
   const answer = asKept(data);
   void box().set("answer", `${EDITION}${key}`, answer);
   return answer;
+}
+
+/** What was kept last, without asking. */
+export async function keptBefore<T>(key: string): Promise<Kept<T> | undefined> {
+  const before = await box().get<Kept<T>>("answer", `${EDITION}${key}`);
+  return before && { ...before, fromDevice: true };
 }
 
 /** An answer just come, which is not kept. */
@@ -27,8 +33,8 @@ export async function kept<T>(key: string, ask: () => Promise<T>): Promise<Kept<
     return answer;
   } catch (error) {
     if (!(error instanceof NoAnswer)) throw error;
-    const before = await box().get<Kept<T>>("answer", `${EDITION}${key}`);
+    const before = await keptBefore<T>(key);
     if (!before) throw error;
-    return { ...before, fromDevice: true };
+    return before;
   }
 }

@@ -15,7 +15,8 @@ function pages<Row, A extends Ask>(name: string, ask: A, page: (after: number | 
       return asKept(await page(after));
     } catch (error) {
       if (!(error instanceof NoAnswer) || after !== undefined) throw error;
-      return kept(name, () => Promise.reject(error));
+      const first = await kept<Page<Row>>(name, () => Promise.reject(error));
+      return { ...first, data: { ...first.data, rows: first.data.rows.filter((row) => holds(row, ask.search)) } };
     }
   };
   return infiniteQueryOptions({
@@ -27,6 +28,15 @@ function pages<Row, A extends Ask>(name: string, ask: A, page: (after: number | 
     staleTime: 20_000,
     refetchInterval: name === "cylinders" ? 30_000 : false, // others draw from them meanwhile
   });
+}
+
+/** Whether a row holds every word searched for, as far as a device can tell. */
+function holds(row: unknown, search = ""): boolean {
+  const said = JSON.stringify(row).toLowerCase();
+  return search
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => said.includes(word));
 }
 
 export const cylindersQuery = (ask: CylinderAsk = {}) =>

@@ -1,8 +1,9 @@
 import { queryOptions } from "@tanstack/react-query";
 import { client, take } from "./client.ts";
-import { asKept, type Kept, kept } from "./kept.ts";
+import { either } from "./either.ts";
+import { asKept, type Kept, kept, keptBefore } from "./kept.ts";
 import { whoIsHere } from "./session.ts";
-import type { JobState, System } from "./types.ts";
+import type { Along, JobState, Me, System } from "./types.ts";
 
 export const meQuery = queryOptions({
   queryKey: ["me"],
@@ -25,7 +26,8 @@ export const jobsQuery = (ask: JobsAsk) =>
   queryOptions({
     queryKey: ["jobs", ask],
     queryFn: () => {
-      const { listed = "open", ...more } = ask;
+      const { listed = "open", sort, ...others } = ask;
+      const more = { ...others, ...(sort === "name" && { sort }) };
       const query = Object.fromEntries(Object.entries(more).filter(([, value]) => value));
       const answer = () => take(client.GET("/api/jobs", { params: { query: { listed, ...query } } }));
       return Object.keys(query).length ? answer().then(asKept) : kept(`jobs:${listed}`, answer);
@@ -38,18 +40,37 @@ export const jobsQuery = (ask: JobsAsk) =>
 const newer = (before: Kept<JobState> | undefined, after: Kept<JobState>) =>
   before && before.data.seq > after.data.seq ? before : after;
 
+/** The number of a job that was begun on this device and is not at the server yet. */
+export const BEGUN_HERE = 0;
+
 export const jobQuery = (code: string) =>
   queryOptions({
     queryKey: ["job", code],
-    queryFn: () => kept(`job:${code}`, () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } }))),
+    queryFn: async () => {
+      const here = await keptBefore<JobState>(`job:${code}`);
+      if (here?.data.seq === BEGUN_HERE) return here; // the server does not know of it yet
+      return kept(`job:${code}`, () => take(client.GET("/api/jobs/{code}", { params: { path: { code } } })));
+    },
     refetchInterval: 4_000,
     structuralSharing: (before, after) => newer(before as Kept<JobState> | undefined, after as Kept<JobState>),
   });
 
+/** A job as the core takes it, as this device has it; nothing of one it does not have. */
+async function jobHere(code: string): Promise<Record<string, unknown>> {
+  const here = code ? (await keptBefore<JobState>(`job:${code}`))?.data : undefined;
+  if (!here) return {};
+  const now = new Date().toISOString();
+  return { job: here.job, version: here.document_version, traces: here.traces, by: "", now };
+}
+
 export const schoolsQuery = (code: string, seq: number) =>
   queryOptions({
     queryKey: ["schools", code, seq],
-    queryFn: () => take(client.GET("/api/jobs/{code}/schools", { params: { path: { code } } })),
+    queryFn: () =>
+      either(
+        () => take(client.GET("/api/jobs/{code}/schools", { params: { path: { code } } })),
+        async () => ({ ask: "schools", ...(await jobHere(code)) }),
+      ),
   });
 
 export const historyQuery = (code: string, seq: number) =>
@@ -88,11 +109,25 @@ export const circuitQuery = (id: number) =>
 
 export type RetrofitAsk = Record<string, string>;
 
+/** The comparison as the core takes it; null for a circuit this device did not take along. */
+async function comparison(id: number, asked: RetrofitAsk) {
+  const along = (await keptBefore<Along>("along"))?.data;
+  const circuit = along?.circuits.find((one) => one.id === id);
+  if (!along || !circuit) return null;
+  const plate = (circuit.circuit as { plate?: unknown }).plate ?? {};
+  const { units } = (await keptBefore<Me>("me"))?.data ?? { units: "us" };
+  return { ask: "compare", plate, profile: along.profile, asked, units };
+}
+
 export const retrofitQuery = (id: number, ask: RetrofitAsk) =>
   queryOptions({
     queryKey: ["retrofit", id, ask],
     queryFn: () =>
-      take(client.GET("/api/systems/{circuit_id}/retrofit", { params: { path: { circuit_id: id }, query: ask } })),
+      either(
+        () =>
+          take(client.GET("/api/systems/{circuit_id}/retrofit", { params: { path: { circuit_id: id }, query: ask } })),
+        () => comparison(id, ask),
+      ),
     retry: false,
   });
 
@@ -142,7 +177,10 @@ export const chartQuery = (name: string, units: System, job = "") =>
   queryOptions({
     queryKey: ["chart", name, units, job],
     queryFn: () =>
-      take(client.GET("/api/refrigerants/{name}/chart", { params: { path: { name }, query: { job, units } } })),
+      either(
+        () => take(client.GET("/api/refrigerants/{name}/chart", { params: { path: { name }, query: { job, units } } })),
+        async () => ({ ask: "chart", name, units, ...(await jobHere(job)) }),
+      ),
     staleTime: job ? 0 : Number.POSITIVE_INFINITY,
     enabled: name !== "",
   });
@@ -152,7 +190,11 @@ export type SaturationAsk = { pressure: string; temperature: string; altitude: s
 export const saturationQuery = (name: string, ask: SaturationAsk) =>
   queryOptions({
     queryKey: ["saturation", name, ask],
-    queryFn: () => take(client.GET("/api/refrigerants/{name}/saturation", { params: { path: { name }, query: ask } })),
+    queryFn: () =>
+      either(
+        () => take(client.GET("/api/refrigerants/{name}/saturation", { params: { path: { name }, query: ask } })),
+        async () => ({ ask: "saturation", name, ...ask }),
+      ),
     placeholderData: (before) => (before?.refrigerant === name ? before : undefined),
     staleTime: Number.POSITIVE_INFINITY,
   });

@@ -147,7 +147,7 @@ export interface paths {
         head?: never;
         /**
          * Patch Shop
-         * @description The shop's name, and how short a password may be without a second factor.
+         * @description The shop's name, how short a password may be without a second factor, and how long a device works on without signal.
          */
         patch: operations["api_routes_shop_patch_shop"];
         trace?: never;
@@ -1721,6 +1721,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Along
+         * @description What a person takes along: open jobs that are theirs or of the same work order, circuits, and the practice profile.
+         */
+        get: operations["api_routes_device_take_along"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tasks": {
         parameters: {
             query?: never;
@@ -1877,6 +1897,8 @@ export interface components {
             shop: string;
             /** Shortest Password */
             shortest_password: number;
+            /** Offline Days */
+            offline_days: number;
         };
         /** PersonRow */
         PersonRow: {
@@ -1937,6 +1959,8 @@ export interface components {
             name: string;
             /** Shortest Password */
             shortest_password: number;
+            /** Offline Days */
+            offline_days?: number | null;
         };
         /** TrailLine */
         TrailLine: {
@@ -1987,7 +2011,10 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** JobState */
+        /**
+         * JobState
+         * @description `job` is the document in `document_version`; `traces` are logs that are not in it yet, with which it was judged.
+         */
         JobState: {
             /** Code */
             code: string;
@@ -2012,10 +2039,26 @@ export interface components {
             }[];
             /** People */
             people: string[];
+            /** Document Version */
+            document_version: number;
             job: components["schemas"]["Job"];
+            /** Traces */
+            traces: components["schemas"]["LiveTrace"][];
             findings: components["schemas"]["Findings"];
             /** Otherwise */
             otherwise: components["schemas"]["Otherwise"][];
+        };
+        /**
+         * LiveTrace
+         * @description A log of instruments that an open run lives from, and where in the document it belongs.
+         */
+        LiveTrace: {
+            /** Step */
+            step: string;
+            /** Field */
+            field: string;
+            /** Trace */
+            trace: unknown;
         };
         /**
          * Otherwise
@@ -2065,6 +2108,8 @@ export interface components {
              * @enum {string}
              */
             clock: "24" | "12";
+            /** Offline Days */
+            offline_days: number;
         };
         /** SignIn */
         SignIn: {
@@ -2287,7 +2332,10 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** NewJob */
+        /**
+         * NewJob
+         * @description `code` and `made_at` are of a job that was begun on a device without signal.
+         */
         NewJob: {
             /**
              * Key
@@ -2307,6 +2355,10 @@ export interface components {
             /** Circuit Id */
             circuit_id?: number | null;
             change?: components["schemas"]["NewChange"] | null;
+            /** Code */
+            code?: string | null;
+            /** Made At */
+            made_at?: string | null;
         };
         /** NewWorkOrder */
         NewWorkOrder: {
@@ -2363,7 +2415,11 @@ export interface components {
             }[];
             /** People */
             people: string[];
+            /** Document Version */
+            document_version: number;
             job: components["schemas"]["Job"];
+            /** Traces */
+            traces: components["schemas"]["LiveTrace"][];
             findings: components["schemas"]["Findings"];
             /** Otherwise */
             otherwise: components["schemas"]["Otherwise"][];
@@ -3589,6 +3645,55 @@ export interface components {
             return_on: string;
             /** Technician */
             technician: string;
+        };
+        /** JobMark */
+        JobMark: {
+            /** Code */
+            code: string;
+            /** Seq */
+            seq: number;
+        };
+        /**
+         * TakenAlong
+         * @description The jobs to be kept on the device, by code and number of their last change, and what a new job is begun from.
+         */
+        TakenAlong: {
+            /** Core Version */
+            core_version: string;
+            /** Document Version */
+            document_version: number;
+            /** Jobs */
+            jobs: components["schemas"]["JobMark"][];
+            /** Circuits */
+            circuits: components["schemas"]["TakenCircuit"][];
+            /** Profile */
+            profile: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * TakenCircuit
+         * @description `circuit` is the copy a new job takes, with the `facts` known of it.
+         */
+        TakenCircuit: {
+            /** Id */
+            id: number;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** System */
+            system: string;
+            /** Site */
+            site: string;
+            /** Circuit */
+            circuit: {
+                [key: string]: unknown;
+            };
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            }[];
         };
         /** TaskLine */
         TaskLine: {
@@ -15772,6 +15877,116 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayState"];
+                };
+            };
+            /** @description refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description refused */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    api_routes_device_take_along: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenAlong"];
                 };
             };
             /** @description refused */

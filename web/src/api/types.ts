@@ -8,6 +8,8 @@ export type Label = string | Message;
 /** What a name in a sentence stands for beside amounts: words, another sentence, or a row of these. */
 export type Named = Label | Label[];
 export type Amount = Schemas["Amount"];
+/** What a device takes along to work without signal. */
+export type Along = Schemas["TakenAlong"];
 export type Findings = Schemas["Findings"];
 /** What each step's picture is drawn from. */
 export type Pictures = {

@@ -20,6 +20,7 @@ import { Shortcuts } from "./Shortcuts.tsx";
 import { SignIn } from "./SignIn.tsx";
 import { SessionContext } from "./session.ts";
 
+const KeepReady = lazy(() => import("../features/along/KeepReady.tsx"));
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
 const JobPage = lazy(() => import("../features/job/JobPage.tsx"));
 const JobsPage = lazy(() => import("../features/jobs/JobsPage.tsx"));
@@ -62,6 +63,9 @@ export function App() {
             <Shortcuts />
             <Palette />
             <Waits />
+            <Suspense fallback={null}>
+              <KeepReady />
+            </Suspense>
             <Suspense fallback={<Waiting rows={4} />}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />

@@ -1,7 +1,9 @@
 import { createContext, useContext } from "react";
 import { isBeside, type StepName, type Where } from "../api/fields.ts";
 import type { Echo, Findings, JobState, Problem, StepResult, System } from "../api/types.ts";
-import type { Draft, Link } from "../outbox/outbox.ts";
+import type { Question } from "../engine/protocol.ts";
+import type { Act, Draft, Item } from "../outbox/items.ts";
+import type { Link } from "../outbox/outbox.ts";
 import type { Following, LiveValues } from "./live.ts";
 
 export type JobView = {
@@ -17,6 +19,23 @@ export type JobView = {
   following: Following | null;
   readAt: number;
   fromDevice: boolean;
+  /** Who judged what is shown: the office's server, or the core on this device while there is no signal. */
+  judgedBy: "office" | "device";
+  /** Whether the core on this device can judge: then work goes on without signal. */
+  able: boolean;
+  /** What waits to be sent beside single entries, in its order. */
+  items: Item[];
+  /** Fields with two answers, or a refused one, for which what closes waits. */
+  held: string[];
+  /** Steps that were closed or left out here, and are not at the office yet. */
+  asked: ReadonlySet<string>;
+  /** Do something with the job; `asked` where it stands until the office has it. Throws `Refused` as the rules refuse, `NoAnswer` where nothing can say. */
+  act: (act: Act) => Promise<JobState | "asked">;
+  /** This job as a question to the core on this device, with all that waits. */
+  question: () => Promise<Question>;
+  /** Send again, or forget, what was set aside. */
+  again: (key: string) => void;
+  away: (key: string) => void;
   type: (path: string, value: unknown, options?: { ready?: boolean; force?: boolean }) => void;
   commit: (path: string) => void;
   drop: (path: string) => void;

@@ -1,14 +1,20 @@
-import { beforeEach, describe, expect, it } from "vitest";
-import type { JobSaved } from "../api/types.ts";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { NoAnswer } from "../api/client.ts";
+import type { JobState } from "../api/types.ts";
 import { box } from "../device/device.ts";
 import { answer } from "../test-device.ts";
+import { pause, whatNow } from "./answers.ts";
 import { Outbox } from "./outbox.ts";
 
 const PATH = "/steps/identify/runs/0/sheet/oil";
 
-function saved(accepted: Record<string, unknown>, problems: unknown[] = []): Response {
-  return Response.json({ accepted, problems, conflicts: [], echoes: {}, seq: 2 });
+function saved(accepted: Record<string, unknown>, problems: unknown[] = [], conflicts: unknown[] = []): Response {
+  return Response.json({ accepted, problems, conflicts, echoes: {}, seq: 2 });
 }
+
+const asked = (): string[] =>
+  answer.mock.calls.map(([request]) => new URL((request as Request).url).pathname.replace("/api/jobs/job1/", ""));
+const CLOSE = { kind: "act", act: { act: "close", step: "identify", reason: "" } } as const;
 
 async function bodies(): Promise<
   { key: string; changes: { path: string; value: unknown; seen: unknown; typed_at: string }[] }[]
@@ -17,7 +23,7 @@ async function bodies(): Promise<
 }
 
 function opened() {
-  const received: JobSaved[] = [];
+  const received: JobState[] = [];
   return { outbox: new Outbox("job1", (state) => received.push(state)), received };
 }
 
@@ -108,7 +114,10 @@ describe("the outbox", () => {
     const { outbox, received } = opened();
     const paths = [PATH, bad, "/steps/identify/runs/0/sheet/circuit"];
     for (const path of paths) await outbox.type(path, "x", null, { ready: true });
-    for (let n = 0; n < 12; n++) await outbox.flush();
+    for (let n = 0; n < 16; n++) {
+      await outbox.type("/acts/a1/reason", `${n}`, null, { ready: true }); // goes through each time
+      await outbox.now();
+    }
     outbox.stop();
     const { drafts } = outbox.snapshot();
     expect(Object.keys(drafts)).toEqual([bad]);
@@ -143,7 +152,7 @@ describe("the outbox", () => {
     await outbox.type(PATH, "POE", null, { ready: true });
     await outbox.flush();
     expect(outbox.snapshot().drafts[PATH]?.problem ?? null).toBeNull();
-    await outbox.flush();
+    await outbox.now();
     outbox.stop();
     expect(outbox.snapshot().drafts).toEqual({});
   });
@@ -159,5 +168,139 @@ describe("the outbox", () => {
     for (let n = 0; n < 12; n++) await outbox.flush();
     outbox.stop();
     expect(outbox.snapshot().drafts).toEqual({});
+  });
+});
+
+describe("acts behind entries", () => {
+  it("are asked without a network, and sent after what was typed before them", async () => {
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    expect(await outbox.ask(CLOSE)).toBe("asked");
+    outbox.stop();
+    answer.mockReset();
+    answer.mockImplementation(async (request: Request) =>
+      request.url.endsWith("/close") ? Response.json({ seq: 3 }) : saved({ [PATH]: "POE" }),
+    );
+    const later = opened();
+    await later.outbox.start();
+    expect(asked()).toEqual(["changes", "steps/identify/close"]);
+    expect(later.outbox.snapshot()).toMatchObject({ items: [], drafts: {}, link: "fine" });
+    expect(later.received.map((state) => state.seq)).toEqual([2, 3]);
+    expect(await kept()).toEqual([]);
+    later.outbox.stop();
+  });
+
+  it("are refused to whoever asks with a network, and stand aside when they waited", async () => {
+    const refuse = () => Response.json({ detail: "Still needed: the oil.", code: "invalid_input" }, { status: 422 });
+    answer.mockImplementation(async () => refuse());
+    const { outbox } = opened();
+    await expect(outbox.ask(CLOSE)).rejects.toThrow("Still needed: the oil.");
+    expect(await kept()).toEqual([]);
+    answer.mockRejectedValueOnce(new TypeError("Failed to fetch"));
+    expect(await outbox.ask(CLOSE)).toBe("asked");
+    await outbox.now();
+    const [aside] = outbox.snapshot().items;
+    expect(aside?.problem?.message.text).toBe("Still needed: the oil.");
+    answer.mockImplementation(async () => Response.json({ seq: 4 }));
+    await outbox.again(aside?.key ?? "");
+    expect(outbox.snapshot().items).toEqual([]);
+    outbox.stop();
+  });
+
+  it("that close wait for a choice between two answers, and the choice does not wait for them", async () => {
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    await outbox.ask(CLOSE);
+    const conflict = { path: PATH, theirs: "PAG", yours: "POE", by: "T. Vesk", at: null };
+    answer.mockReset();
+    answer.mockImplementationOnce(async () => saved({}, [], [conflict]));
+    await outbox.now();
+    expect(outbox.snapshot()).toMatchObject({ held: [PATH], items: [{ what: CLOSE }] });
+    expect(asked()).toEqual(["changes"]);
+    answer.mockImplementation(async (request: Request) =>
+      request.url.endsWith("/close") ? Response.json({ seq: 5 }) : saved({ [PATH]: "POE" }),
+    );
+    await outbox.type(PATH, "POE", "PAG", { ready: true, force: true });
+    await outbox.flush();
+    expect(asked()).toEqual(["changes", "changes", "steps/identify/close"]);
+    expect(outbox.snapshot()).toMatchObject({ held: [], items: [] });
+    outbox.stop();
+  });
+
+  it("let a field typed again behind them see what was stored of it meanwhile", async () => {
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    await outbox.ask(CLOSE);
+    await outbox.ask({ kind: "act", act: { act: "reopen", step: "identify", reason: "misread", new_run: false } });
+    await outbox.type(PATH, "PAG", null, { ready: true });
+    answer.mockReset();
+    answer.mockImplementation(async (request: Request) => {
+      if (!request.url.endsWith("/changes")) return Response.json({ seq: 6 });
+      const { changes } = (await request.clone().json()) as { changes: { path: string; value: unknown }[] };
+      return saved(Object.fromEntries(changes.map((change) => [change.path, change.value])));
+    });
+    await outbox.now();
+    expect(asked()).toEqual(["changes", "steps/identify/close", "steps/identify/reopen", "changes"]);
+    expect((await bodies()).at(-1)?.changes[0]).toMatchObject({ value: "PAG", seen: "POE" });
+    outbox.stop();
+  });
+});
+
+describe("every answer has its own way", () => {
+  const refused = (status: number, retry?: string) =>
+    Response.json({ detail: "no", code: "x" }, { status, headers: retry ? { "Retry-After": retry } : {} });
+
+  it.each([400, 403, 404, 409, 410, 415, 422])("%i sets the entry aside with its field", async (status) => {
+    answer.mockImplementation(async () => refused(status));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    await outbox.flush();
+    expect(outbox.snapshot().drafts[PATH]?.problem).toMatchObject({ path: PATH, message: { text: "no" } });
+    outbox.stop();
+  });
+
+  it("413 says how large the one was that is too large", async () => {
+    answer.mockImplementation(async () => refused(413));
+    const { outbox } = opened();
+    await outbox.type(PATH, "x".repeat(4_000), null, { ready: true });
+    await outbox.flush();
+    expect(outbox.snapshot().drafts[PATH]?.problem?.message.text).toBe("no This is 5 kB.");
+    outbox.stop();
+  });
+
+  it.each([408, 425, 429])("%i waits as long as the server says", async (status) => {
+    answer.mockImplementation(async () => refused(status, "7"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    const set = vi.spyOn(globalThis, "setTimeout");
+    await outbox.flush();
+    expect(set.mock.calls.some(([, ms]) => ms === 7_000)).toBe(true);
+    set.mockRestore();
+    outbox.stop();
+  });
+
+  it("waits longer each time there is no answer", () => {
+    const waits = [0, 1, 2, 3, 9].map((times) => whatNow(new NoAnswer("gone"), times));
+    const ms = waits.map((now) => (now.do === "wait" ? now.ms : 0));
+    expect(ms.every((value, n) => n === 0 || value > (ms[n - 1] ?? 0) || n === 4)).toBe(true);
+    expect(pause(40, () => 1)).toBeLessThan(145_000);
+  });
+
+  it("lets one job's failure hold up no other", async () => {
+    const { outbox } = opened();
+    const other = new Outbox("job2", () => undefined);
+    answer.mockImplementation(async (request: Request) =>
+      request.url.includes("job1") ? refused(500) : saved({ [PATH]: "x" }),
+    );
+    await outbox.type(PATH, "x", null, { ready: true });
+    await other.type(PATH, "x", null, { ready: true });
+    await Promise.all([outbox.flush(), other.flush()]);
+    expect(other.snapshot().drafts).toEqual({});
+    expect(outbox.snapshot().drafts[PATH]?.value).toBe("x");
+    outbox.stop();
+    other.stop();
   });
 });

@@ -1,58 +1,79 @@
 /**
- * What was typed and not yet stored by the server, one row a field, in the box of who typed it.
+ * What waits to be sent for one job, in the box of who made it: fields still being typed, one row each, and in front of them
+ * whole items, in the order they were made.
  *
- * A row is written before anything else happens, so reload, lost network or a dead battery lose
- * nothing. One tab sends at a time (Web Lock); what is being sent is frozen under its key, so a
- * reload in flight sends the very same request again.
+ * A row is written before anything else happens, so reload, lost network or a dead battery lose nothing. One tab sends at a
+ * time (Web Lock). An item is frozen under its key: after a reload in flight the very same request is sent again. An act
+ * freezes what was typed before it, so that it is sent before it.
  */
-import { client, NoAnswer, newKey, Refused, take } from "../api/client.ts";
-import type { JobSaved, Problem } from "../api/types.ts";
+import { newKey } from "../api/client.ts";
+import type { JobSaved, JobState, Problem } from "../api/types.ts";
 import { box } from "../device/device.ts";
+import { type Doing, MOST_FAILURES, whatNow } from "./answers.ts";
+import {
+  blank,
+  type Draft,
+  draftKey,
+  draftsOf,
+  heldKey,
+  type Item,
+  itemsOf,
+  putItem,
+  takeItem,
+  type What,
+} from "./items.ts";
+import { entriesOf, halvesOf, isAct, nextOf, seeing, waitsForChoice } from "./order.ts";
+import { send } from "./send.ts";
 
-export type Draft = {
-  path: string;
-  seen: unknown;
-  value: unknown;
-  force: boolean;
-  ready: boolean;
-  stamp: string;
-  at: number;
-  problem?: Problem;
-};
-type Sending = {
-  key: string;
-  changes: { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string; stamp: string }[];
-  tries?: number;
-};
+export type { Draft } from "./items.ts";
 export type Link = "fine" | "sending" | "offline" | "signed_out";
-export type OutboxState = { drafts: Record<string, Draft>; link: Link; since: number | null; loaded: boolean };
+export type OutboxState = {
+  drafts: Record<string, Draft>;
+  items: Item[];
+  /** Fields with two answers or a refused one: what closes or ends waits until one is chosen. */
+  held: string[];
+  link: Link;
+  since: number | null;
+  loaded: boolean;
+};
+type Done = { path: string; keep: Draft | null }[];
 
-const RETRY_MS = 4_000;
 const AT_ONCE = 150; // the server takes 200 in one request; the rest follows
-const LATER = [408, 429]; // and everything from 500 on: the same again, later
-const TRIES = 3;
-const rowKey = (code: string, path: string) => `draft:${code}:${path}`;
-const sendingKey = (code: string) => `sending:${code}`;
 
 let last = 0;
-/** Now, and later than the entry before: they are sent in the order they were typed. */
+/** Now, and later than what was made before: it is sent in that order. */
 const later = () => {
   last = Math.max(Date.now(), last + 1);
   return last;
 };
 
+/** When anything of this device was last taken by the server: who fails all the time then, fails alone. */
+let tookAt = 0;
+
 export class Outbox {
   readonly code: string;
+  /** Told of every state of the job the server answers with. */
+  private onSaved: (saved: JobState) => void;
   private readonly box = box(); // whose entries these are, whoever signs in later
-  private state: OutboxState = { drafts: {}, link: "fine", since: null, loaded: false };
+  private state: OutboxState = { drafts: {}, items: [], held: [], link: "fine", since: null, loaded: false };
   private listeners = new Set<() => void>();
-  private onSaved: (saved: JobSaved) => void;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private writes: Promise<unknown> = Promise.resolve();
+  private ends = new Map<string, (end: JobState | Error) => void>();
+  private silent = 0; // times in a row without an answer
 
-  constructor(code: string, onSaved: (saved: JobSaved) => void) {
+  constructor(code: string, onSaved: (saved: JobState) => void) {
     this.code = code;
     this.onSaved = onSaved;
+  }
+
+  /** Tell somebody else of what is saved from now on; gives the way to stop it. */
+  tell(onSaved: (saved: JobState) => void): () => void {
+    const before = this.onSaved;
+    this.onSaved = onSaved;
+    return () => {
+      this.onSaved = before;
+    };
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -69,8 +90,10 @@ export class Outbox {
   /** Read what an earlier page left behind and send it. */
   async start(): Promise<void> {
     const drafts: Record<string, Draft> = {};
-    for (const draft of await this.rows()) drafts[draft.path] = { ...draft, ready: true };
-    this.change({ drafts: { ...drafts, ...this.state.drafts }, loaded: true });
+    for (const draft of await draftsOf(this.box, this.code)) drafts[draft.path] = { ...draft, ready: true };
+    const held = (await this.box.get<string[]>("draft", heldKey(this.code))) ?? [];
+    const items = await itemsOf(this.box, this.code);
+    this.change({ drafts: { ...drafts, ...this.state.drafts }, items, held, loaded: true });
     window.addEventListener("online", this.flush);
     await this.flush();
   }
@@ -78,15 +101,6 @@ export class Outbox {
   stop(): void {
     window.removeEventListener("online", this.flush);
     clearTimeout(this.timer);
-  }
-
-  private async rows(): Promise<Draft[]> {
-    const prefix = rowKey(this.code, "");
-    const all = await this.box.rows<Draft>("draft");
-    return all
-      .filter(([name]) => name.startsWith(prefix))
-      .map(([, draft]) => draft)
-      .sort((one, other) => one.at - other.at);
   }
 
   /** Keep a keystroke; `seen` is the stored value the person looked at. */
@@ -102,7 +116,11 @@ export class Outbox {
       at: later(),
     };
     this.change({ drafts: { ...this.state.drafts, [path]: draft } });
-    const written = this.writes.then(() => this.box.set("draft", rowKey(this.code, path), draft));
+    return this.written(() => this.box.set("draft", draftKey(this.code, path), draft));
+  }
+
+  private written(work: () => Promise<void>): Promise<void> {
+    const written = this.writes.then(work);
     this.writes = written.catch(() => undefined);
     return written;
   }
@@ -119,66 +137,148 @@ export class Outbox {
   async drop(path: string): Promise<void> {
     const { [path]: _, ...rest } = this.state.drafts;
     this.change({ drafts: rest });
-    await this.box.del("draft", rowKey(this.code, path));
+    await this.box.del("draft", draftKey(this.code, path));
+    await this.release([path]);
   }
 
-  /** Send everything that is ready; keeps trying while there is no answer. */
+  /** Put something behind all that waits, and behind what is typed now. */
+  async put(what: What, key: string = newKey()): Promise<Item> {
+    await this.freeze(() => true);
+    const item: Item = { ...blank(this.code, key), at: later(), what };
+    await putItem(this.box, item);
+    this.change({ items: await itemsOf(this.box, this.code) });
+    return item;
+  }
+
+  /** Put something and wait how it ends: the job's state, or `asked` where there is no answer now. Throws `Refused` where it is refused at once. */
+  async ask(what: What, key?: string): Promise<JobState | "asked"> {
+    const item = await this.put(what, key);
+    const end = new Promise<JobState | Error>((done) => this.ends.set(item.key, done));
+    await this.flush();
+    const waits = this.state.items.some((one) => one.key === item.key);
+    if (waits) this.ends.delete(item.key);
+    const found = waits ? "asked" : await end;
+    if (found instanceof Error) throw found;
+    return found;
+  }
+
+  /** Take back what was put and not sent. */
+  async away(key: string): Promise<void> {
+    const item = this.state.items.find((one) => one.key === key);
+    if (item) await this.gone(item);
+  }
+
+  /** Send again, by hand, what was set aside. */
+  async again(key: string): Promise<void> {
+    const item = this.state.items.find((one) => one.key === key);
+    if (!item) return;
+    const { problem: _, ...rest } = item;
+    await this.replace([item], [{ ...rest, key: newKey(), times: 0, failures: 0, triedAt: 0, until: 0 }]);
+    await this.flush();
+  }
+
+  /** Try all of it now, whatever it was to wait for. */
+  async now(): Promise<void> {
+    for (const item of this.state.items) if (item.until) await putItem(this.box, { ...item, until: 0 });
+    await this.flush();
+  }
+
+  /** Send everything that may be sent; keeps trying while there is no answer. */
   flush = async (): Promise<void> => {
     clearTimeout(this.timer);
     await this.writes;
-    const work = () => this.send();
+    const work = () => this.sendAll();
     if (navigator.locks) await navigator.locks.request(`yoshi-outbox-${this.code}`, work);
     else await work();
   };
 
-  private async send(): Promise<void> {
-    let sending = await this.box.get<Sending>("draft", sendingKey(this.code));
-    if (!sending) {
-      const changes = (await this.rows())
-        .map((row) => this.state.drafts[row.path] ?? row)
-        .filter((row) => row.ready && !row.problem)
-        .slice(0, AT_ONCE)
-        .map(({ path, seen, value, force, stamp, at }) => ({
-          path,
-          seen,
-          value,
-          force,
-          typed_at: new Date(at).toISOString(),
-          stamp,
-        }));
-      if (!changes.length) {
-        if (this.state.link === "sending") this.change({ link: "fine", since: null });
-        return;
+  /** Make items of what is typed and chosen, at most so many entries each; whether there was any. */
+  private async freeze(chosen: (draft: Draft) => boolean): Promise<boolean> {
+    await this.writes;
+    const waiting = new Set(this.state.items.flatMap(entriesOf).map((entry) => entry.stamp));
+    const rows = await draftsOf(this.box, this.code);
+    const drafts = rows
+      .map((row) => this.state.drafts[row.path] ?? row)
+      .filter((draft) => chosen(draft) && !draft.problem && !waiting.has(draft.stamp));
+    for (let from = 0; from < drafts.length; from += AT_ONCE) {
+      const entries = drafts.slice(from, from + AT_ONCE).map(({ path, seen, value, force, stamp, at }) => ({
+        ...{ path, seen, value, force, stamp },
+        typed_at: new Date(at).toISOString(),
+      }));
+      await putItem(this.box, { ...blank(this.code, newKey()), at: later(), what: { kind: "entries", entries } });
+    }
+    if (drafts.length) this.change({ items: await itemsOf(this.box, this.code) });
+    return drafts.length > 0;
+  }
+
+  /** What was typed since, unless it has to wait: behind an act, or behind an entry of the same field. */
+  private async freezeReady(): Promise<boolean> {
+    const unsent = this.state.items.filter((item) => !item.problem);
+    if (unsent.some((item) => isAct(item) && !waitsForChoice(item, this.state.held))) return false;
+    const paths = new Set(unsent.flatMap(entriesOf).map((entry) => entry.path));
+    return this.freeze((draft) => draft.ready && !paths.has(draft.path));
+  }
+
+  /** One after the other; what has to wait lets other entries go, and holds up the acts behind it. */
+  private async sendAll(): Promise<void> {
+    this.change({ items: await itemsOf(this.box, this.code) });
+    const passed = new Set<string>(); // this time round
+    let wakes: number | null = null;
+    for (;;) {
+      const item = nextOf(this.state.items, this.state.held, passed);
+      if (!item) {
+        if (await this.freezeReady()) continue;
+        break;
       }
-      sending = { key: newKey(), changes };
-      await this.box.set("draft", sendingKey(this.code), sending);
+      const wait = item.until - Date.now();
+      if (wait > 0) {
+        passed.add(item.key);
+        wakes = wakes === null ? wait : Math.min(wakes, wait);
+        continue;
+      }
+      if (this.state.link === "fine") this.change({ link: "sending" });
+      const stop = await this.one(item);
+      if (stop !== null) {
+        wakes = stop;
+        break;
+      }
     }
-    if (this.state.link === "fine") this.change({ link: "sending" });
+    if (this.state.link === "sending") this.change({ link: "fine", since: null });
+    if (wakes) this.timer = setTimeout(() => void this.flush(), wakes);
+  }
+
+  /** Send one; milliseconds after which to try again where nothing more can be sent now. */
+  private async one(item: Item): Promise<number | null> {
     try {
-      const body = { key: sending.key, changes: sending.changes.map(({ stamp: _, ...change }) => change) };
-      const saved = await take(
-        client.POST("/api/jobs/{code}/changes", {
-          params: { path: { code: this.code } },
-          body,
-          headers: { "X-Yoshi-Owner": this.box.owner },
-        }),
-      );
-      await this.settle(sending, saved);
+      const saved = await send(item, this.box.owner);
+      tookAt = Date.now();
+      this.silent = 0;
+      if (item.what.kind === "entries") await this.settle(item, saved as JobSaved);
+      else {
+        await this.gone(item);
+        if (saved) this.onSaved(saved);
+        if (saved) this.end(item, saved);
+      }
+      if (this.state.link !== "sending") this.change({ link: "sending", since: null });
+      return null;
     } catch (error) {
-      await this.failed(sending, error);
-      return;
+      return this.failed(item, error);
     }
-    this.change({ link: "fine", since: null });
-    await this.send();
+  }
+
+  private end(item: Item, end: JobState | Error): void {
+    this.ends.get(item.key)?.(end);
+    this.ends.delete(item.key);
   }
 
   /** Nothing is awaited between reading and changing the drafts: a key may be pressed at any await. */
-  private async settle(sending: Sending, saved: JobSaved): Promise<void> {
-    await this.box.del("draft", sendingKey(this.code));
-    const rows = await this.rows();
+  private async settle(item: Item, saved: JobSaved): Promise<void> {
+    if (item.what.kind !== "entries") return;
+    await takeItem(this.box, item);
+    const rows = await draftsOf(this.box, this.code);
     const drafts = { ...this.state.drafts };
-    const done: { path: string; keep: Draft | null }[] = [];
-    for (const sent of sending.changes) {
+    const done: Done = [];
+    for (const sent of item.what.entries) {
       const draft = drafts[sent.path] ?? rows.find((row) => row.path === sent.path);
       if (!draft) continue;
       const problem = saved.problems.find((p) => p.path === sent.path);
@@ -193,67 +293,123 @@ export class Outbox {
       }
     }
     this.onSaved(saved);
-    this.change({ drafts });
-    this.writes = this.writes.then(() => this.store(done)).catch(() => undefined);
-    await this.writes;
+    const left = this.state.items.filter((one) => one.key !== item.key).map((one) => seeing(one, saved.accepted));
+    this.change({ drafts, items: left });
+    for (const one of left)
+      if (entriesOf(one).some((entry) => entry.path in saved.accepted)) await putItem(this.box, one);
+    await this.written(() => this.store(done)).catch(() => undefined);
+    await this.release(Object.keys(saved.accepted));
+    if (this.state.items.some((one) => one.what.kind === "act"))
+      await this.hold([...saved.conflicts.map((one) => one.path), ...saved.problems.map((one) => one.path)]);
+  }
+
+  private async hold(paths: string[]): Promise<void> {
+    if (paths.length) await this.holding([...new Set([...this.state.held, ...paths])]);
+  }
+
+  private async release(paths: string[]): Promise<void> {
+    const held = this.state.held.filter((path) => !paths.includes(path));
+    if (held.length !== this.state.held.length) await this.holding(held);
+  }
+
+  private async holding(held: string[]): Promise<void> {
+    this.change({ held });
+    if (held.length) await this.box.set("draft", heldKey(this.code), held);
+    else await this.box.del("draft", heldKey(this.code));
   }
 
   /** Bring the rows in line, unless the field was typed into again meanwhile. */
-  private async store(done: { path: string; keep: Draft | null }[]): Promise<void> {
+  private async store(done: Done): Promise<void> {
     for (const { path, keep } of done) {
       const now = this.state.drafts[path];
       if (now && now.stamp !== keep?.stamp) continue;
-      if (keep) await this.box.set("draft", rowKey(this.code, path), keep);
-      else await this.box.del("draft", rowKey(this.code, path));
+      if (keep) await this.box.set("draft", draftKey(this.code, path), keep);
+      else await this.box.del("draft", draftKey(this.code, path));
     }
   }
 
-  private async failed(sending: Sending, error: unknown): Promise<void> {
-    if (error instanceof Refused && error.status === 401) {
+  /** By the one table: what to do with it, and whether anything else may be sent now. */
+  private async failed(item: Item, error: unknown): Promise<number | null> {
+    const now = whatNow(error, Math.max(item.times, this.silent), JSON.stringify(item.what).length);
+    if (now.do === "sign_in") {
       this.change({ link: "signed_out", since: this.state.since ?? Date.now() });
-      return;
+      return 0;
     }
-    const large = error instanceof Refused && error.status === 413 && sending.changes.length > 1;
-    if (large && (await this.cannotTake({ ...sending, tries: TRIES }))) return;
-    if (error instanceof Refused && error.status < 500 && !LATER.includes(error.status)) {
-      await this.setAside(sending, error.problem.code, error.message);
-      return;
-    }
-    if (error instanceof Refused && error.status >= 500 && (await this.cannotTake(sending))) return;
-    if (!(error instanceof NoAnswer || error instanceof Refused)) throw error;
-    this.change({ link: "offline", since: this.state.since ?? Date.now() });
-    this.timer = setTimeout(() => void this.flush(), RETRY_MS);
-  }
-
-  /** The entries of a request stay on the form with the reason, and are not sent again until they are typed anew. */
-  private async setAside(sending: Sending, code: string, text: string): Promise<void> {
-    await this.box.del("draft", sendingKey(this.code));
-    const drafts = { ...this.state.drafts };
-    for (const { path } of sending.changes) {
-      const draft = drafts[path];
-      if (draft) drafts[path] = { ...draft, problem: { path, code, message: { text, amounts: {}, words: {} } } };
-    }
-    this.change({ drafts, link: "fine", since: null });
-  }
-
-  /** The server failed on this request: tried a few times, then in halves, until the one entry it fails on stands aside and the rest goes on. */
-  private async cannotTake(sending: Sending): Promise<boolean> {
-    const tries = (sending.tries ?? 0) + 1;
-    if (tries < TRIES) {
-      await this.box.set("draft", sendingKey(this.code), { ...sending, tries });
-      return false;
-    }
-    if (sending.changes.length > 1) {
-      const half = sending.changes.slice(0, Math.ceil(sending.changes.length / 2));
-      await this.box.set("draft", sendingKey(this.code), { key: newKey(), changes: half, tries: TRIES - 1 });
-    } else {
+    if (now.do === "wait") return this.wait(item, now, error as Error);
+    const { what } = item;
+    if (what.kind === "entries" && what.entries.length > 1 && now.apart) await this.inHalves(item);
+    else
       await this.setAside(
-        sending,
-        "cannot_take",
-        "The server fails on this entry. It is kept here; type it anew to try again.",
+        item,
+        { path: "", code: now.code, message: { text: now.text, amounts: {}, words: {} } },
+        error as Error,
       );
+    return null;
+  }
+
+  private async wait(item: Item, now: Extract<Doing, { do: "wait" }>, error: Error): Promise<number | null> {
+    const { what } = item;
+    if (!now.failed) {
+      this.silent += 1;
+      this.change({ link: "offline", since: this.state.since ?? Date.now() });
+      return now.ms;
     }
-    await this.send();
-    return true;
+    if (what.kind === "entries" && what.entries.length > 1 && item.times > 0) {
+      await this.inHalves({ ...item, times: 1 });
+      return null;
+    }
+    const others = tookAt > item.triedAt;
+    if (!others) this.change({ link: "offline", since: this.state.since ?? Date.now() });
+    const failures = item.failures + (others ? 1 : 0);
+    if (failures >= MOST_FAILURES) {
+      const text = "The office fails on this again and again. It is kept here; send it again when that is mended.";
+      await this.setAside(item, { path: "", code: "cannot_take", message: { text, amounts: {}, words: {} } }, error);
+      return null;
+    }
+    await this.replace(
+      [item],
+      [{ ...item, times: item.times + 1, failures, triedAt: Date.now(), until: Date.now() + now.ms }],
+    );
+    return null;
+  }
+
+  private async inHalves(item: Item): Promise<void> {
+    await this.replace([item], halvesOf(item));
+  }
+
+  /** Entries go back to their fields with the reason; anything else stays where it is, with it. */
+  private async setAside(item: Item, problem: Problem, error: Error): Promise<void> {
+    if (this.ends.has(item.key)) {
+      await this.gone(item);
+      this.end(item, error);
+      return;
+    }
+    if (item.what.kind !== "entries") {
+      await this.replace([item], [{ ...item, problem }]);
+      return;
+    }
+    await takeItem(this.box, item);
+    const drafts = { ...this.state.drafts };
+    const done: Done = [];
+    for (const { path, stamp } of item.what.entries) {
+      const draft = drafts[path];
+      if (draft?.stamp !== stamp) continue;
+      drafts[path] = { ...draft, problem: { ...problem, path } };
+      done.push({ path, keep: drafts[path] });
+    }
+    this.change({ drafts, items: this.state.items.filter((one) => one.key !== item.key) });
+    await this.written(() => this.store(done));
+    if (this.state.items.some((one) => one.what.kind === "act")) await this.hold(done.map(({ path }) => path));
+  }
+
+  private async gone(item: Item): Promise<void> {
+    await takeItem(this.box, item);
+    this.change({ items: this.state.items.filter((one) => one.key !== item.key) });
+  }
+
+  private async replace(old: Item[], items: Item[]): Promise<void> {
+    for (const item of items) await putItem(this.box, item);
+    for (const item of old) if (!items.some((one) => one.key === item.key)) await takeItem(this.box, item);
+    this.change({ items: await itemsOf(this.box, this.code) });
   }
 }

@@ -3,6 +3,7 @@ import { accountQuery } from "../../api/queries.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { keepsThings } from "../../device/device.ts";
+import { WithoutSignal } from "../along/WithoutSignal.tsx";
 import { ChangePassword } from "./ChangePassword.tsx";
 import { Devices } from "./Devices.tsx";
 import { SecondFactor } from "./SecondFactor.tsx";
@@ -28,7 +29,10 @@ export default function AccountPage() {
         )}
         {data && (
           <div className="mt-4 grid gap-x-12 gap-y-6 lg:grid-cols-2">
-            <Devices account={data} />
+            <div>
+              <WithoutSignal />
+              <Devices account={data} />
+            </div>
             <div>
               <ChangePassword account={data} />
               <SecondFactor account={data} />

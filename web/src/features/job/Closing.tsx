@@ -1,17 +1,18 @@
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, newKey, Refused, take } from "../../api/client.ts";
+import { Refused } from "../../api/client.ts";
 import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { listed } from "../../format/message.ts";
 import { useJob, useStep } from "../../job/context.ts";
+import { Shape } from "../../parts/shapes.tsx";
 import { ReasonDialog } from "./ReasonDialog.tsx";
 import { StillOpen } from "./StillOpen.tsx";
 
 type Act = "close" | "reopen" | "leave_out";
 
 /** The next step that is still to do. */
-function following(state: JobState, step: StepName): StepName | undefined {
+function following(state: Pick<JobState, "kind" | "findings">, step: StepName): StepName | undefined {
   const order = stepsOf(state.kind).map((s) => s.id);
   const settled = new Set(
     state.findings.steps.filter((s) => s.state === "closed" || s.state === "not_applicable").map((s) => s.step),
@@ -20,7 +21,8 @@ function following(state: JobState, step: StepName): StepName | undefined {
 }
 
 export function Closing({ step, done }: { step: StepName; done: string }) {
-  const { answer, findings, refresh, sendNow, link, system } = useJob();
+  const { answer, findings, act: doIt, sendNow, link, able, asked, system } = useJob();
+  const cannot = link === "offline" && !able;
   const result = useStep(step);
   const navigate = useNavigate();
   const [asking, setAsking] = useState<Act | null>(null);
@@ -55,25 +57,17 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
     setRefused("");
     try {
       await sendNow();
-      const params = { path: { code: answer.code, step } };
-      const body = { key: newKey(), reason };
-      const state =
-        what === "close"
-          ? await take(client.POST("/api/jobs/{code}/steps/{step}/close", { params, body }))
-          : what === "leave_out"
-            ? await take(client.POST("/api/jobs/{code}/steps/{step}/leave-out", { params, body }))
-            : await take(
-                client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body: { ...body, new_run: newRun } }),
-              );
-      refresh(state);
+      const state = await doIt(
+        what === "reopen" ? { act: what, step, reason, new_run: newRun } : { act: what, step, reason },
+      );
       setAsking(null);
-      const next = following(state, step);
+      const next = following(state === "asked" ? { kind: answer.kind, findings } : state, step);
       if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`, { state: { settled: step } });
     } catch (error) {
       setRefused(
         error instanceof Refused
           ? error.message
-          : "No answer from the server. Nothing was closed; try again when there is signal.",
+          : "No answer from the server, and the rules are not on this device. Nothing was closed.",
       );
     } finally {
       setBusy(false);
@@ -100,7 +94,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
         <button
           type="button"
           className="btn go"
-          disabled={busy || link === "offline"}
+          disabled={busy || cannot}
           aria-disabled={!ready}
           onClick={() => void closeIt()}
         >
@@ -108,7 +102,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
         </button>
       )}
       {!closed && !ready && answers && (
-        <button type="button" className="btn quiet" disabled={link === "offline"} onClick={() => setAsking("close")}>
+        <button type="button" className="btn quiet" disabled={cannot} onClick={() => setAsking("close")}>
           Close with a reason
         </button>
       )}
@@ -118,7 +112,13 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
         </button>
       )}
       {!ready && result.missing.length > 0 && <StillOpen step={step} />}
-      {link === "offline" && !closed && <p className="text-[14px] text-wait">Closing waits for signal.</p>}
+      {cannot && !closed && <p className="text-[14px] text-wait">Closing waits for signal.</p>}
+      {asked.has(step) && (
+        <p className="flex items-center gap-2 text-[15px] font-semibold text-wait">
+          <Shape word="Wait" />
+          Asked. It stands when the office has it.
+        </p>
+      )}
       {refused && !asking && (
         <p className="note stop" role="alert">
           {refused}

@@ -12,7 +12,7 @@ import { STEPS } from "../steps/registry.tsx";
 import { HandOn } from "./HandOn.tsx";
 import { InOrOut } from "./InOrOut.tsx";
 import { JobProvider } from "./JobProvider.tsx";
-import { LinkNote } from "./LinkNote.tsx";
+import { LinkNote, SignalBar, WaitsHere } from "./LinkNote.tsx";
 import { QuickTotal } from "./QuickTotal.tsx";
 import { Schools } from "./Schools.tsx";
 import { Strip } from "./Strip.tsx";
@@ -56,10 +56,12 @@ function OneJob({ step }: { step: string | undefined }) {
   if (answer.kind === "quick") {
     return (
       <Frame crumb="Quick total">
+        <SignalBar />
         <main className="min-h-0 flex-1 overflow-y-auto bg-sheet p-5 md:px-8">
           <LinkNote />
           <DiscardedNote />
           <QuickTotal />
+          <WaitsHere />
           <TidyJob className="mt-4" />
         </main>
       </Frame>
@@ -75,6 +77,7 @@ function OneJob({ step }: { step: string | undefined }) {
   const circuit = (answer.job as { circuit?: { site?: string } }).circuit;
   return (
     <Frame crumb={answer.title} place={circuit?.site}>
+      <SignalBar />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[210px_minmax(0,1fr)_312px]">
         <div className="border-rule max-md:sticky max-md:top-0 max-md:z-10 max-md:border-b max-md:bg-paper max-md:px-4 md:overflow-y-auto md:border-r md:py-5 md:pl-5">
           <Run
@@ -105,6 +108,7 @@ function OneJob({ step }: { step: string | undefined }) {
           <Suspense fallback={<Waiting rows={5} />}>
             <Sheet />
           </Suspense>
+          <WaitsHere />
           <VisitEnd className="mt-3 md:hidden" />
           <HandOn className="mt-2 md:hidden" />
           <TidyJob className="mt-2 md:hidden" />

@@ -1,21 +1,27 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import { client, Refused, take } from "../../api/client.ts";
+import { type ReactNode, useCallback, useEffect, useMemo, useSyncExternalStore } from "react";
+import { NoAnswer, newKey, Refused } from "../../api/client.ts";
 import { keep } from "../../api/kept.ts";
 import { jobQuery } from "../../api/queries.ts";
 import type { JobState, Problem, System } from "../../api/types.ts";
+import { useSession } from "../../app/session.ts";
+import { fill } from "../../format/message.ts";
 import { at, JobContext, type JobView } from "../../job/context.ts";
 import { useLive } from "../../job/live.ts";
-import { type Draft, Outbox } from "../../outbox/outbox.ts";
+import { questionOf, tryAct } from "../../job/onDevice.ts";
+import type { Act, Draft, Item } from "../../outbox/items.ts";
+import type { Outbox } from "../../outbox/outbox.ts";
+import { outboxOf } from "../../outbox/room.ts";
 import { Shell } from "../../parts/Shell.tsx";
+import { usePreview } from "./usePreview.ts";
 import { useUndo } from "./useUndo.ts";
 
-const PREVIEW_MS = 220;
 const IDLE_MS = 1_600;
 
 /** Holds one job: its last answer, what is typed and not yet stored, and what both say together. */
 export function JobProvider({ code, system, children }: { code: string; system: System; children: ReactNode }) {
   const queries = useQueryClient();
+  const { me } = useSession();
   const { data: kept, error } = useQuery(jobQuery(code));
   const refresh = useCallback(
     (state: JobState) => {
@@ -23,16 +29,19 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     },
     [queries, code],
   );
-  const outbox = useMemo(() => new Outbox(code, refresh), [code, refresh]);
-  const { drafts, link, since, loaded } = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  const outbox = useMemo(() => outboxOf(code), [code]);
+  const waits = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
+  const { drafts, items, held, link, since, loaded } = waits;
+  useEffect(() => outbox.tell(refresh), [outbox, refresh]);
+  const fromDevice = kept?.fromDevice ?? false;
   useEffect(() => {
-    void outbox.start();
-    return () => outbox.stop();
-  }, [outbox]);
+    if (!fromDevice) void outbox.flush(); // the server is there again
+  }, [outbox, fromDevice]);
   useIdleSending(outbox, drafts);
   const { values, following } = useLive(code);
   const undoing = useUndo();
-  const preview = usePreview(code, kept?.data.seq ?? 0, drafts, link === "fine" || link === "sending");
+  const online = !fromDevice && (link === "fine" || link === "sending");
+  const { office, device, able, silent } = usePreview(kept?.data, waits, online);
 
   useEffect(() => {
     if (link === "signed_out") void queries.invalidateQueries({ queryKey: ["me"] });
@@ -41,10 +50,27 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   if (error instanceof Refused && error.status === 401) return null;
   if (error) throw error;
   if (!kept || !loaded) return <Shell label="Opening the job" />;
-  const answer = kept.data;
+  const answer = device ? { ...kept.data, ...partOf(device) } : kept.data;
   const typing = Object.keys(drafts).length > 0;
-  const live = typing && preview ? preview : null;
+  const live = device ?? (typing ? office : null);
   const findings = live?.findings ?? answer.findings;
+  const act = async (what: Act) => {
+    const key = newKey();
+    const asker = { by: me.name };
+    const state = silent && able ? "asked" : await outbox.ask({ kind: "act", act: what }, key);
+    if (state !== "asked") {
+      undoing.take();
+      refresh(state);
+      return state;
+    }
+    await outbox.away(key); // unless the core here would take it
+    if (!able) throw new NoAnswer("No answer from the server.");
+    const refused = await tryAct(kept.data, outbox.snapshot(), asker, what);
+    if (refused) throw asRefused(refused.path, refused.code, fill(refused.message, system));
+    await outbox.put({ kind: "act", act: what }, key);
+    void outbox.flush();
+    return "asked" as const;
+  };
   const view: JobView = {
     answer,
     findings,
@@ -61,7 +87,12 @@ export function JobProvider({ code, system, children }: { code: string; system: 
     live: values,
     following,
     readAt: kept.at,
-    fromDevice: kept.fromDevice || link === "offline",
+    fromDevice: fromDevice || link === "offline",
+    judgedBy: device ? "device" : "office",
+    able,
+    items,
+    held,
+    asked: askedOf(items),
     type: (path, value, options) => {
       undoing.note(path, at(answer.job, path), path in drafts);
       void outbox
@@ -80,14 +111,43 @@ export function JobProvider({ code, system, children }: { code: string; system: 
           },
     sendNow: async () => {
       await Promise.all(Object.keys(outbox.snapshot().drafts).map((path) => outbox.commit(path)));
-      await outbox.flush();
+      await outbox.now();
     },
     refresh: (state) => {
       undoing.take(); // a step was closed or opened: what was typed before it is corrected there, with its reason
       refresh(state);
     },
+    act,
+    question: () => questionOf(kept.data, outbox.snapshot(), { by: me.name }),
+    again: (key) => void outbox.again(key),
+    away: (key) => void outbox.away(key),
   };
   return <JobContext value={view}>{children}</JobContext>;
+}
+
+/** Of a judgement here, what takes the place of the server's. */
+function partOf({
+  job,
+  document_version,
+  kind,
+  title,
+  otherwise,
+}: Pick<JobState, "job" | "document_version" | "kind" | "title" | "otherwise">) {
+  return { job, document_version, kind, title, otherwise };
+}
+
+const asRefused = (path: string, code: string, detail: string) =>
+  new Refused(422, { type: "about:blank", title: "Refused", status: 422, code, detail, path, params: {} });
+
+/** The steps that wait to be closed or left out. */
+function askedOf(items: Item[]): Set<string> {
+  const found = new Set<string>();
+  for (const { what } of items) {
+    if (what.kind !== "act" || !("step" in what.act)) continue;
+    if (what.act.act === "reopen") found.delete(what.act.step);
+    else found.add(what.act.step);
+  }
+  return found;
 }
 
 function problemsOf(previewed: Problem[], found: Problem[], drafts: Record<string, Draft>): Record<string, Problem> {
@@ -107,27 +167,4 @@ function useIdleSending(outbox: Outbox, drafts: Record<string, Draft>): void {
     }, IDLE_MS);
     return () => clearTimeout(timer);
   }, [outbox, drafts]);
-}
-
-function usePreview(code: string, seq: number, drafts: Record<string, Draft>, online: boolean) {
-  const stamps = Object.values(drafts)
-    .map((draft) => draft.stamp)
-    .join();
-  const [settled, setSettled] = useState(stamps);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(stamps), PREVIEW_MS);
-    return () => clearTimeout(timer);
-  }, [stamps]);
-  const { data } = useQuery({
-    queryKey: ["preview", code, seq, settled],
-    queryFn: () => {
-      const changes = Object.values(drafts).map(({ path, seen, value, force }) => ({ path, seen, value, force }));
-      return take(client.POST("/api/jobs/{code}/preview", { params: { path: { code } }, body: { changes } }));
-    },
-    enabled: online && stamps !== "" && settled === stamps,
-    placeholderData: (before) => before,
-    retry: false,
-    gcTime: 10_000,
-  });
-  return data;
 }

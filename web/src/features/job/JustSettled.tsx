@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
-import { client, newKey, saidOf, take } from "../../api/client.ts";
+import { saidOf } from "../../api/client.ts";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { useJob } from "../../job/context.ts";
 import { WhyNot } from "../../parts/WhyNot.tsx";
@@ -9,7 +9,8 @@ const WHY = "Undone at once: closed by mistake.";
 
 /** The step that was closed or left out a moment ago, on the one that follows it, with the way back: it is opened again, and the record says so. */
 export function JustSettled() {
-  const { answer, findings, refresh, link } = useJob();
+  const { answer, findings, act, asked, link, able } = useJob();
+  const cannot = link === "offline" && !able;
   const navigate = useNavigate();
   const settled = (useLocation().state as { settled?: StepName } | null)?.settled;
   const [busy, setBusy] = useState(false);
@@ -20,9 +21,7 @@ export function JustSettled() {
     setBusy(true);
     setRefused("");
     try {
-      const params = { path: { code: answer.code, step: settled } };
-      const body = { key: newKey(), reason: WHY, new_run: false };
-      refresh(await take(client.POST("/api/jobs/{code}/steps/{step}/reopen", { params, body })));
+      await act({ act: "reopen", step: settled, reason: WHY, new_run: false });
       navigate(`/job/${answer.code}/${settled}`, { replace: true });
     } catch (error) {
       setRefused(saidOf(error));
@@ -32,17 +31,18 @@ export function JustSettled() {
   };
   return (
     <p className="flex min-h-[44px] flex-wrap items-center gap-x-4 text-[14px] text-soft">
-      {stepLabel(settled)} is {result.state === "not_applicable" ? "left out" : "closed"}.
+      {stepLabel(settled)} is {asked.has(settled) ? "asked to be " : ""}
+      {result.state === "not_applicable" ? "left out" : "closed"}.
       <button
         type="button"
         className="btn quiet"
-        disabled={busy || link === "offline"}
+        disabled={busy || cannot}
         aria-label={`Undo: open ${stepLabel(settled)} again`}
         onClick={() => void back()}
       >
         Undo
       </button>
-      <WhyNot unless={link !== "offline"}>needs signal</WhyNot>
+      <WhyNot unless={!cannot}>needs signal</WhyNot>
       {refused && <span role="alert">{refused}</span>}
     </p>
   );

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, newKey, Refused, take } from "../../api/client.ts";
+import { Refused } from "../../api/client.ts";
 import { refrigerantsQuery } from "../../api/queries.ts";
 import { EntryField, TextField } from "../../fields/index.ts";
 import { fill } from "../../format/message.ts";
@@ -64,7 +64,7 @@ function LeftOut() {
 }
 
 function MakeJob() {
-  const { answer, sendNow, refresh } = useJob();
+  const { answer, sendNow, act } = useJob();
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const [naming, setNaming] = useState({ title: "", circuit: "" });
@@ -72,14 +72,13 @@ function MakeJob() {
   const go = async () => {
     try {
       await sendNow();
-      const body = { key: newKey(), ...namingBody(naming) };
-      refresh(await take(client.POST("/api/jobs/{code}/adopt", { params: { path: { code: answer.code } }, body })));
+      await act({ act: "adopt", ...namingBody(naming) });
       navigate(`/job/${answer.code}/identify`);
     } catch (error) {
       setRefused(
         error instanceof Refused
           ? error.message
-          : "No answer from the server. The quick total is kept; try again when there is signal.",
+          : "No answer from the server, and the rules are not on this device. The quick total is kept; try again when there is signal.",
       );
     }
   };

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, newKey, saidOf, take } from "../../api/client.ts";
+import { saidOf } from "../../api/client.ts";
 import { factsOf } from "../../api/fields.ts";
 import type { Way } from "../../api/types.ts";
 import { fill } from "../../format/message.ts";
@@ -43,14 +43,13 @@ function useLastVisit(): Visit | undefined {
 
 /** How the last visit ended, and the way back in. */
 export function VisitNote() {
-  const { answer, refresh } = useJob();
+  const { answer, act } = useJob();
   const visit = useLastVisit();
   const [refused, setRefused] = useState("");
   if (!visit?.outcome || answer.closed) return null;
   const start = async () => {
     try {
-      const params = { path: { code: answer.code } };
-      refresh(await take(client.POST("/api/jobs/{code}/visits/start", { params, body: { key: newKey() } })));
+      await act({ act: "start_visit" });
     } catch (error) {
       setRefused(saidOf(error));
     }
@@ -72,7 +71,8 @@ export function VisitNote() {
 
 /** Ends the visit with its outcome, in plain words for the customer too. */
 export function VisitEnd({ className }: { className: string }) {
-  const { answer, findings, refresh, sendNow, system, link } = useJob();
+  const { answer, findings, act, sendNow, system, link, able } = useJob();
+  const cannot = link === "offline" && !able;
   const visit = useLastVisit();
   const [open, setOpen] = useState(false);
   const [outcome, setOutcome] = useState("");
@@ -86,9 +86,7 @@ export function VisitEnd({ className }: { className: string }) {
     setRefused("");
     try {
       await sendNow();
-      const params = { path: { code: answer.code } };
-      const body = { key: newKey(), outcome: outcome as Outcome, ...texts };
-      refresh(await take(client.POST("/api/jobs/{code}/visits/end", { params, body })));
+      await act({ act: "end_visit", outcome, ...texts });
       setOpen(false);
     } catch (error) {
       setRefused(saidOf(error));
@@ -115,9 +113,9 @@ export function VisitEnd({ className }: { className: string }) {
       onOpenChange={setOpen}
       title="End this visit"
       trigger={
-        <button type="button" className={`btn quiet ${className}`} disabled={link === "offline"}>
+        <button type="button" className={`btn quiet ${className}`} disabled={cannot}>
           End this visit
-          <WhyNot unless={link !== "offline"}>needs signal</WhyNot>
+          <WhyNot unless={!cannot}>needs signal</WhyNot>
         </button>
       }
     >

@@ -8,7 +8,7 @@ export function useHolds(step: StepName, row: string[]) {
   const { answer, type } = useJob();
   const closed = useIsClosed(step);
   const named = String(at(answer.job, pathOf(answer.job, step, [...row, "cylinder"])) ?? "");
-  const { rows, loaded } = useRows(cylindersQuery({ code: named }));
+  const { rows, loaded, keptAt } = useRows(cylindersQuery({ code: named }));
   const path = pathOf(answer.job, step, [...row, "holds"]);
   const known = at(answer.job, path) ?? null;
   const book = rows.find((cylinder) => cylinder.code === named);
@@ -16,8 +16,9 @@ export function useHolds(step: StepName, row: string[]) {
   const put = useRef("");
   useEffect(() => {
     const said = `${named}:${holds}`;
+    if (!book && keptAt !== null) return; // what a device has of the book is not all of it
     if (closed || !loaded || !named || holds === known || put.current === said) return;
     put.current = said;
     type(path, holds, { ready: true, force: true });
-  }, [closed, loaded, named, holds, known, path, type]);
+  }, [closed, loaded, named, holds, known, path, type, book, keptAt]);
 }

@@ -10,6 +10,7 @@ import { useSettled } from "../../parts/useSettled.ts";
 import { Waiting } from "../../parts/Waiting.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { Start } from "../today/Start.tsx";
+import { BegunHere, useBegunHere } from "./BegunHere.tsx";
 import { JobList } from "./JobList.tsx";
 
 const LISTS = { open: "Open", quick: "Quick totals", closed: "Closed", discarded: "Discarded" };
@@ -39,6 +40,7 @@ export default function JobsPage() {
       sort: get("sort") === "name" ? "name" : "touched",
     }),
   );
+  const begun = useBegunHere();
   const people = useQuery({ ...peopleQuery, enabled: me.role !== "technician" });
   const set = (name: string, value: string) =>
     setAsked(
@@ -106,6 +108,7 @@ export default function JobsPage() {
         {data && jobs.length === 0 && !isPlaceholderData && (
           <p className="mt-6 text-[16px]">{narrowed ? "No job here is like that." : NONE[listed]}</p>
         )}
+        {(listed === "open" || listed === "quick") && !narrowed && <BegunHere jobs={begun} />}
         <JobList jobs={jobs} />
         <p className="mt-4 flex gap-3">
           {get("after") && (

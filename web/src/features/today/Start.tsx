@@ -1,16 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, newKey, Refused, saidOf, take } from "../../api/client.ts";
+import { client, NoAnswer, newKey, Refused, saidOf, take } from "../../api/client.ts";
+import type { JobState } from "../../api/types.ts";
+import { useSession } from "../../app/session.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
-const NEEDS_SIGNAL = "No answer from the server. A new job needs signal; the ones opened before stay readable.";
+const NEEDS_SIGNAL = "No answer from the server, and the rules are not on this device: a new job needs signal.";
 
 /** New job, quick total, or a job from a file. */
 export function Start() {
   const navigate = useNavigate();
   const queries = useQueryClient();
+  const { me } = useSession();
   const [open, setOpen] = useState(false);
   const [naming, setNaming] = useState({ title: "", circuit: "" });
   const [refused, setRefused] = useState("");
@@ -18,6 +21,7 @@ export function Start() {
   const file = useRef<HTMLInputElement>(null);
   const [key, setKey] = useState(newKey);
 
+  const goTo = ({ code, kind }: JobState) => navigate(`/job/${code}${kind === "quick" ? "" : "/identify"}`);
   const make = async (kind: "service" | "charge" | "quick") => {
     setRefused("");
     try {
@@ -25,9 +29,11 @@ export function Start() {
       const state = await take(client.POST("/api/jobs", { body }));
       setKey(newKey());
       await queries.invalidateQueries({ queryKey: ["jobs"] });
-      navigate(`/job/${state.code}${kind === "quick" ? "" : "/identify"}`);
+      goTo(state);
     } catch (error) {
-      setRefused(saidOf(error, NEEDS_SIGNAL));
+      if (!(error instanceof NoAnswer)) return setRefused(saidOf(error, NEEDS_SIGNAL));
+      const { beginHere } = await import("../../job/begin.ts"); // of no use while there is a server
+      await beginHere({ kind, ...namingBody(naming) }, me).then(goTo, () => setRefused(NEEDS_SIGNAL));
     }
   };
   const openFile = async (chosen: File | undefined, again = false) => {

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { dayQuery } from "../../api/queries.ts";
 import type { DayState } from "../../api/types.ts";
@@ -16,6 +17,8 @@ import { Decisions } from "./Decisions.tsx";
 import { GoOn } from "./GoOn.tsx";
 import { Runs } from "./Runs.tsx";
 import { Start } from "./Start.tsx";
+
+const Here = lazy(() => import("./Here.tsx"));
 
 /** What to go on with, what runs by itself, what waits for somebody; then the rest of the day. */
 export function TodayPage() {
@@ -52,9 +55,12 @@ export function TodayPage() {
           )}
         </div>
         {error && (
-          <p className="note mt-3">
-            No answer from the server, so there is no plan now. Waits go on all the same. <AllJobs />
-          </p>
+          <p className="note mt-3">No answer from the server, so there is no plan now. Waits go on all the same.</p>
+        )}
+        {error && (
+          <Suspense fallback={null}>
+            <Here />
+          </Suspense>
         )}
         {!data && !error && <Waiting rows={4} />}
         {data && data.open === 0 && <Nothing />}

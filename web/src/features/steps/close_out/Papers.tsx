@@ -2,10 +2,13 @@ import { useEffect, useRef, useState } from "react";
 import { Refused } from "../../../api/client.ts";
 import { NotDone, paperOf } from "../../../api/tasks.ts";
 import { useJob } from "../../../job/context.ts";
+import { PapersHere } from "./PapersHere.tsx";
 
 /** Record, label and document: opened beside the job, never instead of it. */
 export function Papers({ code }: { code: string }) {
   const base = `/api/jobs/${code}`;
+  const { fromDevice, able } = useJob();
+  if (fromDevice) return able ? <PapersHere /> : <p className="mt-3 text-soft">Record and label need signal.</p>;
   return (
     <div className="mt-3 flex flex-wrap gap-3">
       <a className="btn" href={`${base}/record`} target="_blank" rel="noreferrer">

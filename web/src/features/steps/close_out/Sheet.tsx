@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { factsOf, isBeside, type StepName, stepLabel } from "../../../api/fields.ts";
+import { stepLabel } from "../../../api/fields.ts";
 import { historyQuery } from "../../../api/queries.ts";
 import { TextField, YesNoField } from "../../../fields/index.ts";
+import { labelOf, textOf } from "../../../format/entries.ts";
 import { fill } from "../../../format/message.ts";
 import { clock, showAmount } from "../../../format/quantity.ts";
 import { at, useJob, useStep } from "../../../job/context.ts";
@@ -139,30 +140,4 @@ function told(kind: string, payload: HistoryPayload): string {
     `${labelOf(path)} ${textOf(path, value)}`.trim(),
   );
   return [...new Set(said)].join(", ");
-}
-
-function labelOf(path: string): string {
-  const beside = path.split("/")[1] ?? "";
-  if (isBeside(beside)) return factsOf(beside, path.split("/").slice(2)).label;
-  const [head, tail] = path.split("/sheet/");
-  if (path.includes("/answers/safety:")) return "caution read";
-  if (!tail) return path.endsWith("/title") ? "title" : "kept as typed:";
-  const step = head?.split("/")[2] as StepName;
-  const keys = tail.split("/");
-  return keys.length === 2 ? (keys[0] ?? "").replace(/s$/, "") : factsOf(step, keys).label;
-}
-
-function textOf(path: string, value: { text?: string } | string | boolean | null): string {
-  if (value === null) return "cleared";
-  if (typeof value === "boolean") return value ? "yes" : "no";
-  if (typeof value === "object") return value.text ?? "started";
-  if (/^\d{4}-\d\d-\d\dT/.test(value)) return clock(value);
-  return path.includes("/answers/") ? "" : (optionOf(path, value) ?? value.replaceAll("_", " "));
-}
-
-/** What a choice is called on the form, where it is one. */
-function optionOf(path: string, value: string): string | undefined {
-  const [head, tail] = path.split("/sheet/");
-  const keys = tail?.split("/") ?? [];
-  return keys.length && keys.length !== 2 ? factsOf(head?.split("/")[2] as StepName, keys).options?.[value] : undefined;
 }
