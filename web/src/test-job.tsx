@@ -4,6 +4,7 @@ import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { vi } from "vitest";
+import { Refused } from "./api/client.ts";
 import type { Claim, Findings, JobState, Message, Pictures, StepResult, Word } from "./api/types.ts";
 import { SessionContext } from "./app/session.ts";
 import { JobContext, type JobView } from "./job/context.ts";
@@ -88,6 +89,10 @@ export function claimOf(id: Claim["id"], step: string, standing: Claim["standing
     ...part,
   };
 }
+
+/** What the rules refuse, as an act of a job view is refused. */
+export const refusal = (detail: string, path = ""): Refused =>
+  new Refused(422, { type: "about:blank", title: "Refused", status: 422, code: "x", detail, path, params: {} });
 
 export function stepResult(step: string, word: Word, part: Partial<StepResult> = {}): StepResult {
   return {

@@ -14,7 +14,11 @@ export async function whoIsHere(): Promise<Kept<Me>> {
   } catch (error) {
     if (error instanceof Refused && error.status === 401) await close();
     if (!(error instanceof NoAnswer) || !(await reopen())) throw error;
-    return kept("me", () => Promise.reject(error));
+    const before = await kept<Me>("me", () => Promise.reject(error));
+    const days = (Date.now() - before.at) / 86_400_000;
+    if (days <= before.data.offline_days) return before;
+    await close(); // too long without a word of the server, which may have ended the account meanwhile
+    throw error;
   }
 }
 
@@ -27,7 +31,7 @@ async function askKey(expected: string): Promise<string> {
 
 /** Sign out, with or without signal; `clear` takes what waits away too. */
 export async function leave({ clear }: { clear: boolean }): Promise<void> {
-  if (clear) await box().clear();
+  if (clear) await box().clear(["draft", "answer"]);
   sessionStorage.clear();
   await close();
   try {

@@ -80,10 +80,10 @@ export class Box {
     return found;
   }
 
-  /** Nothing of this person is kept any more. */
-  clear(): Promise<void> {
+  /** Nothing of these sorts is kept any more of this person. */
+  clear(sorts: readonly Sort[]): Promise<void> {
     return this.inTurn(async () => {
-      for (const sort of ["draft", "answer"] as const) for (const place of await this.places(sort)) await del(place);
+      for (const sort of sorts) for (const place of await this.places(sort)) await del(place);
     });
   }
 

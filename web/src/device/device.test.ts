@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { leave, whoIsHere } from "../api/session.ts";
 import { Outbox } from "../outbox/outbox.ts";
 import { answer, KEY, ORRIN, rows } from "../test-device.ts";
@@ -8,7 +8,7 @@ import { Paper } from "./paper.ts";
 
 const OTHER = "cGVsbC1wZWxsLXBlbGwtcGVsbC1wZWxsLXBlbGwtcGU=";
 const PATH = "/steps/identify/runs/0/sheet/oil";
-const ME = { ...ORRIN, name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us" };
+const ME = { ...ORRIN, name: "M. Orrin", role: "technician", shop: "Brindlewick", units: "us", offline_days: 14 };
 
 beforeEach(() => {
   answer.mockReset();
@@ -33,7 +33,7 @@ describe("what a device keeps", () => {
     await close();
     await openFor({ owner: "1-2", username: "pell" }, async () => OTHER);
     expect(await box().rows("draft")).toEqual([]);
-    await box().clear();
+    await box().clear(["draft", "answer"]);
     await close();
     await openFor(ORRIN, async () => KEY);
     expect(await box().rows("draft")).toEqual([["draft:job1:oil", 1]]);
@@ -105,6 +105,29 @@ describe("who is here", () => {
     await whoIsHere();
     answer.mockRejectedValue(new TypeError("Failed to fetch"));
     expect(await whoIsHere()).toMatchObject({ data: ME, fromDevice: true });
+  });
+
+  it("is nobody once the device was longer without the server than the shop allows", async () => {
+    const now = Date.now();
+    answer.mockResolvedValueOnce(Response.json(ME));
+    await whoIsHere();
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const clock = vi.spyOn(Date, "now").mockReturnValue(now + 13.9 * 86_400_000);
+    expect(await whoIsHere()).toMatchObject({ fromDevice: true });
+    clock.mockReturnValue(now + 14.1 * 86_400_000);
+    await expect(whoIsHere()).rejects.toThrow("No answer");
+    expect(rows.has("device:key")).toBe(false);
+    clock.mockRestore();
+  });
+
+  it("leaves nothing to be read once it is signed out, and what waits locked", async () => {
+    answer.mockResolvedValueOnce(Response.json(ME));
+    await whoIsHere();
+    await new Outbox("job1", () => undefined).type(PATH, "POE", null);
+    answer.mockResolvedValue(new Response(null, { status: 204 }));
+    await leave({ clear: false });
+    expect([...rows.keys()].filter((place) => place.includes("/answer/"))).toEqual([]);
+    expect([...rows.keys()].filter((place) => place.includes("/draft/"))).toHaveLength(1);
   });
 
   it("takes no other person's key for theirs", async () => {

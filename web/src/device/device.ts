@@ -52,9 +52,10 @@ export async function reopen(): Promise<boolean> {
   return Boolean(here);
 }
 
-/** The session is over: the key is taken away. What waits stays, unreadable, until the same person is back. */
+/** The session is over: the key is taken away, and what was only kept to be read. What waits stays, unreadable, until the same person is back. */
 export async function close(): Promise<void> {
   const was = open;
+  await was?.clear(["answer"]);
   open = null;
   if (keepsThings()) await del(KEY);
   if (was) tabs?.postMessage(null);

@@ -28,7 +28,8 @@ export class Paper {
       .map(([place, value]) => [place.slice(start.length), value as T]);
   }
 
-  async clear(): Promise<void> {
-    this.held.clear();
+  async clear(sorts: readonly Sort[]): Promise<void> {
+    for (const name of [...this.held.keys()])
+      if (sorts.some((sort) => name.startsWith(`${sort}/`))) this.held.delete(name);
   }
 }

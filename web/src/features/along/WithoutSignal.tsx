@@ -16,6 +16,7 @@ export function WithoutSignal() {
     void weigh();
   }, []);
   if (!canKeep()) return null;
+  const busy = now.share !== null;
   const here = now.engine === "here" && now.wanted === "yes";
   return (
     <section aria-label="Work without signal" className="mb-6">
@@ -38,7 +39,7 @@ export function WithoutSignal() {
             Take the rules off this device
           </button>
         ) : (
-          <button type="button" className="btn" disabled={now.share !== null} onClick={() => void want()}>
+          <button type="button" className="btn" disabled={busy} onClick={() => void want()}>
             {now.wanted === "yes" ? "Try again" : `Get this device ready${now.bytes ? `, ${mb(now.bytes)}` : ""}`}
           </button>
         )}

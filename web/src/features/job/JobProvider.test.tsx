@@ -1,10 +1,10 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render, screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { box } from "../../device/device.ts";
 import { at, useJob } from "../../job/context.ts";
 import { answer } from "../../test-device.ts";
-import { jobView } from "../../test-job.tsx";
+import { jobView, signedIn } from "../../test-job.tsx";
 import { JobProvider } from "./JobProvider.tsx";
 
 const PATH = "/steps/identify/runs/0/sheet/oil";
@@ -25,11 +25,12 @@ function Probe() {
   return <output>{shown}</output>;
 }
 
-function open(): QueryClient {
+/** A job of its own for every test: what waits of one goes on being sent when its page is left. */
+function open(code: string): QueryClient {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  render(
+  signedIn(
     <QueryClientProvider client={queries}>
-      <JobProvider code="job1" system="us">
+      <JobProvider code={code} system="us">
         <Probe />
       </JobProvider>
     </QueryClientProvider>,
@@ -53,7 +54,7 @@ describe("a job on the page", () => {
       stored = state("POE", 4);
       return Response.json({ ...stored, accepted: { [PATH]: "POE" }, problems: [], conflicts: [], echoes: {} });
     });
-    open();
+    open("job1");
     await waitFor(() => expect(screen.getByRole("status").textContent).toBe("mineral"));
     job.type(PATH, "POE");
     await waitFor(() => expect(screen.getByRole("status").textContent).toBe("POE"));
@@ -65,7 +66,7 @@ describe("a job on the page", () => {
   });
 
   it("brings back what was typed before a reload", async () => {
-    await box().set("draft", `draft:job1:${PATH}`, {
+    await box().set("draft", `draft:job2:${PATH}`, {
       path: PATH,
       value: "PAG",
       seen: "mineral",
@@ -78,7 +79,7 @@ describe("a job on the page", () => {
       if (request.method === "GET") return Response.json(state("mineral", 3));
       throw new TypeError("Failed to fetch");
     });
-    open();
+    open("job2");
     await waitFor(() => expect(screen.getByRole("status").textContent).toBe("PAG"));
     await waitFor(() => expect(job.link).toBe("offline"));
     expect(job.drafts[PATH]?.value).toBe("PAG");
@@ -88,7 +89,7 @@ describe("a job on the page", () => {
     const slow: ((response: Response) => void)[] = [];
     answer.mockImplementationOnce(async () => Response.json(state("first", 3)));
     answer.mockImplementation(() => new Promise((resolve) => slow.push(resolve)));
-    const queries = open();
+    const queries = open("job3");
     await waitFor(() => expect(screen.getByRole("status").textContent).toBe("first"));
     const poll = queries.refetchQueries();
     await waitFor(() => expect(slow).toHaveLength(1));

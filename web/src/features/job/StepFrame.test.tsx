@@ -1,12 +1,15 @@
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { useState } from "react";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { JobContext, type JobView } from "../../job/context.ts";
+import { blank } from "../../outbox/items.ts";
 import { answer } from "../../test-device.ts";
-import { claimOf, jobView, matchesMedia, said, show, signedIn, stepResult } from "../../test-job.tsx";
-import { LinkNote } from "./LinkNote.tsx";
+import { claimOf, jobView, matchesMedia, refusal, said, show, signedIn, stepResult } from "../../test-job.tsx";
+import { differences, LinkNote, SignalBar, WaitsHere } from "./LinkNote.tsx";
 import { StepFrame } from "./StepFrame.tsx";
 import { Strip } from "./Strip.tsx";
+
+const CLOSE = { act: "close", step: "identify", reason: "" } as const;
 
 afterEach(cleanup);
 beforeEach(() => {
@@ -108,8 +111,8 @@ describe("the frame of a step", () => {
     const result = stepResult("weigh_in", "Open", {
       missing: [{ path: "/x", label: "the cylinder's tare", hard: false }],
     });
-    const view = jobView({}, {}, [result]);
-    answer.mockResolvedValue(Response.json({ detail: "Still needed: the tare.", code: "x" }, { status: 422 }));
+    const act = vi.fn(async () => Promise.reject(refusal("Still needed: the tare.")));
+    const view = jobView({ act }, {}, [result]);
     show(view, frame);
     const go = screen.getByRole("button", { name: "It is in" });
     expect(go.getAttribute("aria-disabled")).toBe("true");
@@ -121,7 +124,7 @@ describe("the frame of a step", () => {
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "no stamp on it" } });
     fireEvent.click(screen.getByRole("button", { name: "Close with this reason" }));
     expect((await screen.findByRole("alert")).textContent).toBe("Still needed: the tare.");
-    expect(view.refresh).not.toHaveBeenCalled();
+    expect(act).toHaveBeenCalledExactlyOnceWith({ act: "close", step: "weigh_in", reason: "no stamp on it" });
     expect(screen.getByLabelText("Reason, kept in the record")).toHaveProperty("value", "no stamp on it");
   });
 
@@ -146,10 +149,10 @@ describe("the frame of a step", () => {
     ];
     before.findings.claims = [claimOf("charged", "weigh_in", "not_yet")];
     after.findings.claims = [claimOf("charged", "weigh_in", "shown")];
-    answer.mockImplementation(async () => Response.json(after.answer));
+    before.act = vi.fn(async () => after.answer);
     signedIn(<Arriving before={before} after={after} />, {});
     fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
-    await waitFor(() => expect(before.refresh).toHaveBeenCalled());
+    await waitFor(() => expect(before.act).toHaveBeenCalled());
     expect(screen.queryByRole("dialog")).toBeNull();
   });
 
@@ -166,7 +169,7 @@ describe("the frame of a step", () => {
 
   it("leaves a step out with a usual reason, or one's own", async () => {
     const view = jobView({}, {}, [stepResult("recover", "Open")]);
-    answer.mockImplementation(async () => Response.json({ ...view.answer, kind: "service" }));
+    view.act = vi.fn(async () => ({ ...view.answer, kind: "service" }));
     show(
       view,
       <StepFrame step="recover" sub="" done="Out">
@@ -176,26 +179,24 @@ describe("the frame of a step", () => {
     fireEvent.click(screen.getByRole("button", { name: "Does not apply" }));
     fireEvent.click(screen.getByRole("button", { name: "the charge stays in" }));
     fireEvent.click(screen.getByRole("button", { name: "It does not apply" }));
-    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
-    const request = answer.mock.calls[0]?.[0] as Request;
-    expect(new URL(request.url).pathname).toBe("/api/jobs/job1/steps/recover/leave-out");
-    expect(await request.clone().json()).toMatchObject({ reason: "the charge stays in" });
+    const left = { act: "leave_out", step: "recover", reason: "the charge stays in" };
+    await waitFor(() => expect(view.act).toHaveBeenCalledExactlyOnceWith(left));
   });
 
   it("closes what holds at one tap, after sending what was typed", async () => {
     const view = jobView({}, {}, [stepResult("weigh_in", "Holds")]);
-    answer.mockResolvedValue(Response.json({ ...view.answer, seq: 9 }));
+    view.act = vi.fn(async () => ({ ...view.answer, seq: 9 }));
     show(view, frame);
     fireEvent.click(screen.getByRole("button", { name: "It is in" }));
-    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    await waitFor(() =>
+      expect(view.act).toHaveBeenCalledExactlyOnceWith({ act: "close", step: "weigh_in", reason: "" }),
+    );
     expect(view.sendNow).toHaveBeenCalled();
-    const request = answer.mock.calls[0]?.[0] as Request;
-    expect(new URL(request.url).pathname).toBe("/api/jobs/job1/steps/weigh_in/close");
   });
 
   it("asks for a reason where it does not hold, and shows a refusal", async () => {
     const view = jobView({}, {}, [stepResult("weigh_in", "Wait")]);
-    answer.mockResolvedValue(Response.json({ detail: "Not like that.", code: "x" }, { status: 422 }));
+    view.act = vi.fn(async () => Promise.reject(refusal("Not like that.")));
     show(view, frame);
     fireEvent.click(screen.getByRole("button", { name: "Close it all the same" }));
     await screen.findByRole("dialog");
@@ -204,23 +205,30 @@ describe("the frame of a step", () => {
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "cylinder ran out" } });
     fireEvent.click(go);
     await waitFor(() => expect(screen.getByText("Not like that.")).toBeTruthy());
-    expect(view.refresh).not.toHaveBeenCalled();
   });
 
   it("opens a closed step again with a reason, or does it over", async () => {
     const view = jobView({}, {}, [stepResult("weigh_in", "Holds", { state: "closed" })]);
-    answer.mockImplementation(async () => Response.json(view.answer));
+    view.act = vi.fn(async () => view.answer);
     show(view, frame);
     fireEvent.click(screen.getByRole("button", { name: "Correct this step" }));
     fireEvent.change(screen.getByLabelText("Reason, kept in the record"), { target: { value: "read again" } });
     fireEvent.click(screen.getByRole("button", { name: "Do it over, keep the old run" }));
-    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
-    const [[request]] = answer.mock.calls as [[Request]];
-    const body = await request.clone().json();
-    expect(body).toMatchObject({ reason: "read again", new_run: true });
+    const again = { act: "reopen", step: "weigh_in", reason: "read again", new_run: true };
+    await waitFor(() => expect(view.act).toHaveBeenCalledExactlyOnceWith(again));
   });
 
-  it("does not close without signal", () => {
+  it("closes without signal where the rules are on the device, and says that it is only asked", () => {
+    const result = stepResult("weigh_in", "Holds", { state: "closed" });
+    const view = jobView({ link: "offline", able: true, asked: new Set(["weigh_in"]) }, {}, [result]);
+    show(view, frame);
+    expect(screen.getByText("Asked. It stands when the office has it.")).toBeTruthy();
+    cleanup();
+    show(jobView({ link: "offline", able: true }, {}, [stepResult("weigh_in", "Holds")]), frame);
+    expect(screen.getByRole("button", { name: "It is in" })).toHaveProperty("disabled", false);
+  });
+
+  it("does not close without signal where they are not", () => {
     show(jobView({ link: "offline", since: Date.now() }, {}, [stepResult("weigh_in", "Holds")]), frame);
     expect(screen.getByRole("button", { name: "It is in" })).toHaveProperty("disabled", true);
     expect(screen.getByText("Closing waits for signal.")).toBeTruthy();
@@ -234,25 +242,102 @@ describe("the frame of a step", () => {
 
 describe("without a network", () => {
   it("says since when, how old the plan is and how many entries wait", () => {
-    const draft = { path: "/a", seen: null, value: 1, force: false, ready: true, stamp: "s", at: 0 };
+    const path = "/steps/identify/runs/0/sheet/oil";
+    const draft = { path, seen: null, value: "POE", force: false, ready: true, stamp: "s", at: 0 };
     const view = jobView({
       link: "offline",
       since: Date.now() - 60_000,
       readAt: Date.now() - 20 * 60_000,
       fromDevice: true,
-      drafts: { "/a": draft },
+      drafts: { [path]: draft },
     });
-    show(view, <LinkNote />);
-    expect(screen.getByText(/No network since/)).toBeTruthy();
+    show(
+      view,
+      <>
+        <SignalBar />
+        <WaitsHere />
+      </>,
+    );
+    expect(screen.getByText(/No signal since/)).toBeTruthy();
     expect(screen.getByText(/20 min ago/)).toBeTruthy();
-    expect(screen.getByText(/1 entry waits to be sent/)).toBeTruthy();
+    expect(screen.getByText("Waits to go out: 1")).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Try now" }));
     expect(view.sendNow).toHaveBeenCalled();
   });
 
   it("says nothing while all is well", () => {
-    show(jobView(), <LinkNote />);
+    show(
+      jobView(),
+      <>
+        <SignalBar />
+        <LinkNote />
+        <WaitsHere />
+      </>,
+    );
     expect(screen.queryByRole("status")).toBeNull();
+    expect(screen.queryByText(/Waits to go out/)).toBeNull();
+  });
+
+  it("says that the device judges, and what is put on the list of what waits", () => {
+    const close = { ...blank("job1", "k1"), at: 60_000, what: { kind: "act", act: CLOSE } } as const;
+    show(
+      jobView({ link: "offline", able: true, judgedBy: "device", items: [close] }),
+      <>
+        <SignalBar />
+        <WaitsHere />
+      </>,
+    );
+    expect(screen.getByTestId("judged-by").textContent).toContain("This device works it out");
+    expect(screen.getByTestId("waits-to-go").textContent).toContain("Identifyto be closed");
+  });
+
+  it("shows what the office did not take, with both ways on", () => {
+    const problem = { path: "", code: "x", message: said("Still needed: the oil.") };
+    const close = { ...blank("job1", "k1"), at: 60_000, what: { kind: "act", act: CLOSE }, problem } as const;
+    const view = jobView({ items: [close] });
+    show(view, <LinkNote />);
+    expect(screen.getByRole("alert").textContent).toContain("Not taken: Identify, to be closed");
+    fireEvent.click(screen.getByRole("button", { name: "Send it again" }));
+    expect(view.again).toHaveBeenCalledExactlyOnceWith("k1");
+    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    expect(view.away).toHaveBeenCalledExactlyOnceWith("k1");
+  });
+
+  it("says where the office judges otherwise, and by which rules", () => {
+    const here = jobView({}, {}, [stepResult("weigh_in", "Holds")]).findings;
+    const office = { ...jobView({}, {}, [stepResult("weigh_in", "Wait")]).findings, core_version: "9" };
+    expect(differences(here, here)).toEqual([]);
+    expect(differences(here, office)).toEqual([
+      "Weigh in: Wait. Here it was Holds.",
+      "This device judged by rules 0, the office by 9.",
+    ]);
+  });
+
+  it("puts two answers for one thing side by side, with what each makes of the charge", async () => {
+    const path = "/steps/identify/runs/0/sheet/factory_charge";
+    const theirs = { value: 4, text: "8 lb 13 oz", unit: "lb", by: "T. Vesk", at: "2026-06-18T09:31:00Z" };
+    const mine = {
+      path,
+      value: { value: 3, text: "7 lb 8 oz", unit: "lb" },
+      by: "M. Orrin",
+      at: "2026-06-18T09:14:00Z",
+    };
+    const job = { steps: { identify: { runs: [{ sheet: { factory_charge: theirs } }] } }, disputes: [mine] };
+    answer.mockImplementation(async (request: Request) => {
+      const { changes } = await request.clone().json();
+      const kg = changes[0].value.text === "7 lb 8 oz" ? 3 : 4;
+      const total = { id: "total", label: "total", amount: { value: kg, quantity: "mass", u: null } };
+      const { findings } = jobView({}, {}, [stepResult("identify", "Holds", { figures: [total as never] })]);
+      return Response.json({ findings });
+    });
+    const view = jobView({ held: [path] }, job);
+    show(view, <LinkNote />);
+    const both = within(screen.getByRole("region", { name: /Two answers/ }));
+    await waitFor(() => expect(both.getByText("8 lb 13.1 oz")).toBeTruthy());
+    expect(both.getByText("6 lb 9.8 oz")).toBeTruthy();
+    fireEvent.click(both.getByRole("button", { name: "Keep 7 lb 8 oz" }));
+    const kept = { text: "7 lb 8 oz", unit: "lb" };
+    expect(view.type).toHaveBeenCalledExactlyOnceWith(path, kept, { ready: true, force: true });
   });
 });
 

@@ -1,8 +1,9 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { NoAnswer } from "../../api/client.ts";
 import { JobContext } from "../../job/context.ts";
 import { answer } from "../../test-device.ts";
-import { jobView, said, show, signedIn } from "../../test-job.tsx";
+import { jobView, refusal, said, show, signedIn } from "../../test-job.tsx";
 import { HandOn } from "./HandOn.tsx";
 import { VisitEnd, VisitNote } from "./Visits.tsx";
 
@@ -27,36 +28,38 @@ describe("visits", () => {
     fireEvent.click(screen.getByLabelText("Running, not proven"));
     expect(screen.getByText("12 days")).toBeTruthy();
     expect(screen.getByText("Watch temperatures.")).toBeTruthy();
-    answer.mockResolvedValue(Response.json({ detail: "Say what is awaited.", path: "/awaited" }, { status: 422 }));
+    view.act = vi.fn(async () => Promise.reject(refusal("Say what is awaited.")));
+    cleanup();
+    show(view, <VisitEnd className="" />);
+    fireEvent.click(screen.getByRole("button", { name: "End this visit" }));
+    fireEvent.click(screen.getByLabelText("Running, not proven"));
     fireEvent.change(screen.getByLabelText("why it ends this way"), { target: { value: "no coil" } });
     fireEvent.click(screen.getByRole("button", { name: "End the visit" }));
     await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("Say what is awaited."));
     expect(screen.getByLabelText("why it ends this way")).toHaveProperty("value", "no coil");
-    answer.mockResolvedValue(Response.json({ ...view.answer, seq: 9 }));
     fireEvent.change(screen.getByLabelText("what is awaited"), { target: { value: "coil" } });
     fireEvent.click(screen.getByRole("button", { name: "End the visit" }));
-    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
-    const request = answer.mock.calls.at(-1)?.[0] as Request;
-    expect(await request.clone().json()).toMatchObject({
+    const ending = {
+      act: "end_visit",
       outcome: "running_not_proven",
       reason: "no coil",
       awaited: "coil",
-    });
+      return_on: "",
+    };
+    await waitFor(() => expect(view.act).toHaveBeenLastCalledWith(ending));
   });
 
   it("says how the last one ended and starts another", async () => {
     const ended = { ...visit, outcome: "left_safe", reason: "under vacuum", return_on: "2026-07-01" };
     const view = jobView({}, { visits: [ended] });
+    view.act = vi.fn(async () => Promise.reject(new NoAnswer("gone")));
     show(view, <VisitNote />);
     expect(screen.getByRole("region").textContent).toContain(
       "Left safe, not running. under vacuum Back on 2026-07-01.",
     );
-    answer.mockResolvedValue(new Response(null, { status: 503 }));
     fireEvent.click(screen.getByRole("button", { name: "Start a new visit" }));
     await waitFor(() => expect(screen.getByRole("alert").textContent).toContain("Nothing was changed"));
-    answer.mockResolvedValue(Response.json(view.answer));
-    fireEvent.click(screen.getByRole("button", { name: "Start a new visit" }));
-    await waitFor(() => expect(view.refresh).toHaveBeenCalled());
+    expect(view.act).toHaveBeenCalledExactlyOnceWith({ act: "start_visit" });
   });
 
   it("offers no end where no visit goes on", () => {
