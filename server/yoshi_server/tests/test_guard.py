@@ -64,7 +64,7 @@ def test_a_request_without_end_is_answered_and_nothing_is_changed(api: Api, monk
         while True:
             sum(range(1000))
 
-    monkeypatch.setattr(change_job, "save", endless)
+    monkeypatch.setattr(change_job, "entered", endless)
     answer = api.save(code, {"oil": "PAG"})
     assert answer.status_code == 503
     assert answer.json()["code"] == "took_too_long"

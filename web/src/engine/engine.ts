@@ -23,7 +23,7 @@ export class CoreRefused extends Error {
 }
 
 /** There is no core on this device that could answer. */
-export class NoEngine extends Error {}
+class NoEngine extends Error {}
 
 const IDLE_MS = 300_000; // its memory is given back
 const BLANK: EngineState = { at: "unknown", core: "", why: "", startMs: 0, memory: 0 };

@@ -17,7 +17,7 @@ export type Manifest = {
 };
 
 /** The version of the core this page was built with. */
-export const CORE_VERSION: string = __CORE_VERSION__;
+const CORE_VERSION: string = __CORE_VERSION__;
 
 export const canKeep = (): boolean => typeof caches !== "undefined" && typeof Worker !== "undefined";
 export const wanted = (): "yes" | "no" | null => localStorage.getItem(WANTED) as "yes" | "no" | null;

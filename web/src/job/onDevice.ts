@@ -8,7 +8,7 @@ import type { OutboxState } from "../outbox/outbox.ts";
 
 type Refusal = { path: string; code: string; message: Message };
 /** What the core says of one thing that waits. */
-export type ItemSaid = { refused?: Refusal; problems?: Problem[] };
+type ItemSaid = { refused?: Refusal; problems?: Problem[] };
 export type Judged = {
   job: JobState["job"];
   document_version: number;

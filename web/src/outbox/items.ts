@@ -15,7 +15,7 @@ export type Draft = {
   problem?: Problem;
 };
 
-export type Change = { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string };
+type Change = { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string };
 export type SentEntry = Change & { stamp: string };
 
 /** What is done with a job apart from entries. */
@@ -51,7 +51,7 @@ type Sending = { key: string; changes: SentEntry[]; tries?: number };
 
 export const draftKey = (code: string, path: string): string => `draft:${code}:${path}`;
 const itemKey = (item: Item): string => `item:${item.code}:${item.key}`;
-export const oldSendingKey = (code: string): string => `sending:${code}`;
+const oldSendingKey = (code: string): string => `sending:${code}`;
 export const heldKey = (code: string): string => `held:${code}`;
 
 /** Which job a row belongs to. */

@@ -1,7 +1,7 @@
 /** The outboxes of this device: one a job, sending whether or not its page is open, from signing in to signing out. */
 import { keep } from "../api/kept.ts";
 import { box } from "../device/device.ts";
-import { codeOf, type Item } from "./items.ts";
+import { codeOf } from "./items.ts";
 import { Outbox } from "./outbox.ts";
 
 let owner = "";
@@ -47,11 +47,5 @@ export const subscribeAll = (listener: () => void): (() => void) => {
   return () => listeners.delete(listener);
 };
 
-/** Every outbox that has anything, to be read with `waitingIn`. */
+/** Every outbox of this device that was looked at. */
 export const outboxes = (): Outbox[] => seen;
-
-/** How much of an outbox waits: entries and whole items. */
-export function waitingIn(outbox: Outbox): { entries: number; items: Item[] } {
-  const { drafts, items } = outbox.snapshot();
-  return { entries: Object.keys(drafts).length, items: items.filter((item) => item.what.kind !== "entries") };
-}
