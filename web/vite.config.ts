@@ -27,15 +27,34 @@ export default defineConfig({
       manifest: {
         name: "Yoshi",
         short_name: "Yoshi",
+        description: "Refrigerant charge, worked out, weighed in and proven",
+        id: "/",
         start_url: "/",
         display: "standalone",
         background_color: "#f5f2eb",
         theme_color: "#f5f2eb",
-        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml" }],
+        icons: [
+          { src: "/icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "/icon-maskable-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+          { src: "/mark.svg", sizes: "any", type: "image/svg+xml" },
+        ],
+        shortcuts: [
+          { name: "Quick total", url: "/quick" },
+          { name: "Go on", description: "The job touched last", url: "/on" },
+        ],
+        share_target: {
+          action: "/open",
+          method: "POST",
+          enctype: "multipart/form-data",
+          params: { files: [{ name: "file", accept: ["application/json", ".json"] }] },
+        },
+        file_handlers: [{ action: "/open", accept: { "application/json": [".json"] } }],
       },
       workbox: {
         globPatterns: ["**/*.{js,css,html,svg,woff2}"],
-        globIgnores: ["engine/**"],
+        globIgnores: ["engine/**", "shared.js"],
+        importScripts: ["/shared.js"],
         navigateFallback: "/index.html",
         navigateFallbackDenylist: [/^\/api\//, /^\/engine/],
         // The engine is fetched by the page when the person wants it; here it is only handed out of its cache.

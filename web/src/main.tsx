@@ -9,6 +9,15 @@ if ("serviceWorker" in navigator && import.meta.env.PROD) {
   navigator.serviceWorker.register("/sw.js").catch(() => undefined);
 }
 
+/** A part of the page that is not there any more belongs to an earlier version: the present one is loaded, once. */
+const RENEWED = "yoshi:renewed";
+window.addEventListener("vite:preloadError", (event) => {
+  if (Date.now() - Number(sessionStorage.getItem(RENEWED) ?? 0) < 10_000) return;
+  event.preventDefault();
+  sessionStorage.setItem(RENEWED, String(Date.now()));
+  window.location.reload();
+});
+
 const root = document.getElementById("root");
 if (!root) throw new Error("index.html has no #root");
 keepPresses(document);

@@ -20,7 +20,7 @@ from yoshi_core.findings.verdict import Problem
 from yoshi_core.job import closing, documents, live, visits, what_if
 from yoshi_core.job.closed_steps import as_closed
 from yoshi_core.job.entering import entered, tried
-from yoshi_core.job.evaluate import Findings, evaluate
+from yoshi_core.job.evaluate import Findings, Memo, evaluate
 from yoshi_core.job.new_job import adopted, new_job
 from yoshi_core.job.patches import Change, Saved
 from yoshi_core.message import told
@@ -57,7 +57,18 @@ class Known:
 
     def judged(self, job: Job) -> Findings:
         """What the job says now; a defect in one step costs that step's findings only."""
-        return evaluate(job, self.profile_of(job), self.now, defect=_defect)
+        return evaluate(job, self.profile_of(job), self.now, defect=_defect, memo=_memo(job.id))
+
+
+_memos: dict[str, Memo] = {}
+
+
+def _memo(job_id: str) -> Memo:
+    """Of the job that is open: one at a time is worked on."""
+    if job_id not in _memos:
+        _memos.clear()
+        _memos[job_id] = Memo()
+    return _memos[job_id]
 
 
 def judge(question: Plain) -> Plain:

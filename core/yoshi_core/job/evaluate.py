@@ -6,6 +6,7 @@ import json
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import partial
 from typing import Any, Literal
 
 from yoshi_core import __version__
@@ -36,9 +37,10 @@ from yoshi_core.steps.sections import standing_parts
 from yoshi_core.steps.step import Step
 from yoshi_core.steps.step_entries import touched
 from yoshi_core.steps.verdicts import Otherwise, verdict
+from yoshi_core.steps.watched import LazyClaims, Memo
 from yoshi_core.units.display import System, show_amount
 
-__all__ = ["Findings", "Job", "evaluate", "inputs_hash", "last_event"]
+__all__ = ["Findings", "Job", "Memo", "evaluate", "inputs_hash", "last_event"]
 
 
 SAFETY, SEEN = "safety:", "seen"
@@ -96,12 +98,15 @@ class Findings:
         return any(result.verdict.word == "Stop" for result in self.steps)
 
 
-def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str, Exception], None] | None = None) -> Findings:
+def evaluate(
+    job: Job, profile: Profile, now: datetime, *, defect: Callable[[str, Exception], None] | None = None, memo: Memo | None = None
+) -> Findings:
     """Everything Yoshi knows about the job, from the document alone.
 
     A closed step is judged by the profile it was closed under. Stored findings are never read. A step whose figures are out
     of where a method is true says so; the others are judged all the same. `defect` is told the step and the error where a
-    step fails in any other way, and the rest goes on; without it such an error is raised.
+    step fails in any other way, and the rest goes on; without it such an error is raised. With a `memo` of this job only steps are
+    judged again of which something they read has changed; what is said is the same.
     """
     plate = current_plate(job)
     rivals_of_plate = tuple(_rival_plates(job))
@@ -114,11 +119,11 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         event = last_event(record)
         closed = event is not None and event.kind == "closed"
         used = event.profile if closed and event and event.profile else profile
-        claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
+        claims: Mapping[str, Claim] = LazyClaims(partial(_claims_then, dict(contexts), plate, dict(results), handed, job.kind))
         if step_id == registry.order(job.kind)[-1]:  # closing out asks which steps changed, and that rests on all of them
             results = {known: _changed(result, claims, last_event(job.steps.get(known, StepRecord()))) for known, result in results.items()}
         context = StepContext(job, step_id, record, plate, rivals_of_plate, dict(results), handed, used, now, account, claims)
-        judged = _judged(context, defect)
+        judged = _judged(context, defect, memo)
         contexts[step_id] = context
         if judged.parts and not (event is not None and event.kind == "not_applicable"):
             plate = with_parts(plate, judged.parts)
@@ -129,9 +134,9 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         if judged.becomes is not None and not (event is not None and event.kind == "not_applicable"):
             plate, rivals_of_plate = judged.becomes(plate), tuple(judged.becomes(rival) for rival in rivals_of_plate)
             handed = handed.with_one("identify", _identified(job, plate, rivals_of_plate, profile, now).hands)
-        results[step_id] = _with_state(_with_seen(judged.result, job), job, step_id, event)
+        results[step_id] = _with_state(_with_seen(judged.result, job), job, step_id, event, memo)
         handed = handed.with_one(step_id, judged.hands)
-    claims = claims_of(_as_known(contexts, plate, results, handed), job.kind)
+    shown = _claims_then(contexts, plate, results, handed, job.kind)
     build_up = handed.identify.careful
     belongs = None if build_up is None else build_up.total_kg
     return Findings(
@@ -141,12 +146,19 @@ def evaluate(job: Job, profile: Profile, now: datetime, *, defect: Callable[[str
         profile.revision,
         now,
         tuple(results.values()),
-        standing(job, claims, account),
+        standing(job, shown, account),
         inside_of(account, belongs, standing_parts(job, account, plate)),
-        tuple(claims.values()),
+        tuple(shown.values()),
         tuple(found for row in account.booked if row.line.step == ACTS and (found := movement(row.line)) is not None),
         grams_first(plate, belongs, profile),
     )
+
+
+def _claims_then(
+    contexts: dict[str, StepContext], plate: Plate, results: dict[str, StepResult], handed: Handed, kind: str
+) -> dict[str, Claim]:
+    """What the job could show once these steps were judged."""
+    return claims_of(_as_known(contexts, plate, results, handed), kind)
 
 
 def _as_known(contexts: dict[str, StepContext], plate: Plate, results: dict[str, StepResult], handed: Handed) -> dict[str, StepContext]:
@@ -154,10 +166,10 @@ def _as_known(contexts: dict[str, StepContext], plate: Plate, results: dict[str,
     return {step: dataclasses.replace(context, plate=plate, earlier=results, handed=handed) for step, context in contexts.items()}
 
 
-def _judged(context: StepContext, defect: Callable[[str, Exception], None] | None) -> Judged:
+def _judged(context: StepContext, defect: Callable[[str, Exception], None] | None, memo: Memo | None) -> Judged:
     step = registry.STEPS[context.step]
     try:
-        judged: Judged = step.judge(context)
+        judged: Judged = step.judge(context) if memo is None else memo.judged(context, step.judge)
     except CoreError as error:
         return _unjudged(step, context, told(error))
     except Exception as error:  # whatever it is, nine other steps must not vanish with this one
@@ -216,7 +228,7 @@ def _with_seen(result: StepResult, job: Job) -> StepResult:
     return dataclasses.replace(result, cautions=cautions)
 
 
-def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None) -> StepResult:
+def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | None, memo: Memo | None) -> StepResult:
     if event is None or event.kind == "reopened":
         return result
     if (
@@ -230,9 +242,17 @@ def _with_state(result: StepResult, job: Job, step_id: str, event: StepEvent | N
         return dataclasses.replace(
             result, state="not_applicable", verdict=said, summary=Message("does not apply"), missing=(), questions=()
         )
-    seal = inputs_hash(job, step_id, as_version_4=not event.said)  # what an event says was not kept before version 5
+    seal = _seal(job, step_id, event, memo)
     state: Literal["closed", "changed"] = "closed" if event.inputs_hash == seal else "changed"
     return dataclasses.replace(result, state=state)
+
+
+def _seal(job: Job, step_id: str, event: StepEvent, memo: Memo | None) -> str:
+    """The seal of what the step reads now, made as the event's was."""
+    work = partial(inputs_hash, job, step_id, as_version_4=not event.said)  # what an event says was not kept before version 5
+    if memo is None:
+        return work()
+    return memo.seal(step_id, (_read_by(job, step_id), job.circuit, job.acts, job.sections, bool(event.said)), work)
 
 
 def _changed(result: StepResult, claims: Mapping[str, Claim], event: StepEvent | None) -> StepResult:
@@ -263,14 +283,19 @@ def inputs_hash(job: Job, step_id: str, *, as_version_4: bool = False) -> str:
 
     A step closed before version 5 was sealed on the words of then: `as_version_4` takes today's document back to them.
     """
-    there = registry.order(job.kind)
-    reads = (*(read for read in registry.STEPS[step_id].reads if read in there), step_id)
-    runs = {read: schema.dump(job.steps.get(read, StepRecord()).runs) for read in reads}
+    runs = {read: schema.dump(there) for read, there in _read_by(job, step_id).items()}
     plain: dict[str, Any] = {"circuit": schema.dump(job.circuit), "runs": in_version_4(runs) if as_version_4 else runs}
     beside = {} if as_version_4 else {"acts": job.acts, "sections": job.sections}
     plain |= {name: schema.dump(rows) for name, rows in beside.items() if rows}
     text = json.dumps(plain, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
     return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _read_by(job: Job, step_id: str) -> dict[str, tuple[Run, ...]]:
+    """The runs a step builds on and its own, by step."""
+    there = registry.order(job.kind)
+    reads = (*(read for read in registry.STEPS[step_id].reads if read in there), step_id)
+    return {read: job.steps.get(read, StepRecord()).runs for read in reads}
 
 
 def _rival_plates(job: Job) -> list[Plate]:

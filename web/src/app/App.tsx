@@ -23,6 +23,11 @@ import { SessionContext } from "./session.ts";
 const KeepReady = lazy(() => import("../features/along/KeepReady.tsx"));
 const ProfilePage = lazy(() => import("../features/profile/ProfilePage.tsx"));
 const JobPage = lazy(() => import("../features/job/JobPage.tsx"));
+const OpenPage = lazy(() => import("../features/jobs/OpenPage.tsx"));
+const StraightToQuick = lazy(() =>
+  import("../features/today/Straight.tsx").then((m) => ({ default: m.StraightToQuick })),
+);
+const StraightOn = lazy(() => import("../features/today/Straight.tsx").then((m) => ({ default: m.StraightOn })));
 const JobsPage = lazy(() => import("../features/jobs/JobsPage.tsx"));
 const CustomersPage = lazy(() => import("../features/cards/CustomersPage.tsx"));
 const CylindersPage = lazy(() => import("../features/cylinders/CylindersPage.tsx"));
@@ -69,6 +74,9 @@ export function App() {
             <Suspense fallback={<Waiting rows={4} />}>
               <Routes>
                 <Route path="/" element={<TodayPage />} />
+                <Route path="/quick" element={<StraightToQuick />} />
+                <Route path="/on" element={<StraightOn />} />
+                <Route path="/open" element={<OpenPage />} />
                 <Route path="/jobs" element={<JobsPage />} />
                 <Route path="/customers/:id?" element={<CustomersPage />} />
                 <Route path="/job/:code/log" element={<LogPage />} />

@@ -59,7 +59,18 @@ export const codeOf = (name: string): string => name.split(":")[1] ?? "";
 
 export async function draftsOf(box: Box | Paper, code: string): Promise<Draft[]> {
   const rows = (await box.rows<Draft>("draft")).filter(([name]) => name.startsWith(draftKey(code, "")));
-  return rows.map(([, draft]) => draft).sort((one, other) => one.at - other.at);
+  return rows.map(([, draft]) => asToday(draft)).sort((one, other) => one.at - other.at);
+}
+
+/** An entry as this version keeps it: the words of a refusal were once a text alone. */
+function asToday(draft: Draft): Draft {
+  if (!draft.problem) return draft;
+  const message = draft.problem.message as Problem["message"] | string;
+  const words = typeof message === "string" ? { text: message } : message;
+  return {
+    ...draft,
+    problem: { ...draft.problem, message: { amounts: {}, words: {}, ...words } as Problem["message"] },
+  };
 }
 
 /** The items of a job in the order they were made; a batch an earlier version was sending comes first, under its own key. */

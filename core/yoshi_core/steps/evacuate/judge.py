@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import datetime
+from functools import lru_cache
 from math import sqrt
 from typing import Literal
 
@@ -32,6 +33,8 @@ from yoshi_core.tight_and_dry.evacuation import DecayVerdict, Limits
 from yoshi_core.tight_and_dry.pull_down import Setup
 from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
+
+KEPT = 128
 
 
 def judge(context: StepContext) -> Judged:
@@ -175,15 +178,21 @@ def _since_freed(log: tuple[Row, ...], origin: datetime, context: StepContext) -
 
 
 def _decay(sheet: EvacuateSheet, phase: Phase, limits: Limits, volume: Volume, notes: Notes, context: StepContext) -> DecayVerdict | None:
-    samples = [(max(second - phase.starts_s, 0.0), value) for second, value in phase.log]
+    samples = tuple((max(second - phase.starts_s, 0.0), value) for second, value in phase.log)
     logs.note_gap(samples, notes, "the micron gauge")
     try:
-        found = evacuation.judge(samples, volume.m3, limits, volume_band=volume.band)
+        found = _judged_once(samples, volume.m3, limits, volume.band)
     except CoreError as error:
         notes.refuse(context.path("readings"), error.code, told(error))
         return None
     tell(found, samples, sheet, limits, volume, notes, context)
     return found
+
+
+@lru_cache(maxsize=KEPT)
+def _judged_once(samples: tuple[Row, ...], volume_m3: float, limits: Limits, band: float) -> DecayVerdict:
+    """A rise is judged again and again while a clock goes on or another field is typed; its fits are the dearest there are."""
+    return evacuation.judge(samples, volume_m3, limits, volume_band=band)
 
 
 def _waiting(watched: Watched) -> Waiting | None:

@@ -1,6 +1,7 @@
 """Pressure hold: the plan under the lowest stamp, then the drop the metal does not explain."""
 
 from dataclasses import replace
+from functools import lru_cache
 from itertools import pairwise
 from math import sqrt
 
@@ -32,6 +33,7 @@ from yoshi_core.units.display import Amount
 
 MOST_PROBED = 0.8
 DAY_S = 86_400.0
+KEPT = 128
 
 
 def judge(context: StepContext) -> Judged:
@@ -170,10 +172,16 @@ def _judge_samples(
         notes.need(context.path("readings", "r1", "pressure"), "what the gauge reads", None)
         return None
     try:
-        return pressure_hold.judge(samples, terms)
+        return _judged_once(samples, terms)
     except CoreError as error:
         notes.refuse(context.path("readings"), error.code, told(error))
         return None
+
+
+@lru_cache(maxsize=KEPT)
+def _judged_once(samples: tuple[HoldSample, ...], terms: HoldTerms) -> HoldVerdict:
+    """A hold is judged again and again while its clock goes on."""
+    return pressure_hold.judge(samples, terms)
 
 
 def _tell(verdict: HoldVerdict, terms: HoldTerms, notes: Notes, context: StepContext) -> None:

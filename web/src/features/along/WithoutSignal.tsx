@@ -2,9 +2,7 @@ import { useEffect, useState } from "react";
 import { canKeep } from "../../engine/files.ts";
 import { useEngine } from "../../engine/useEngine.ts";
 import { clock } from "../../format/clock.ts";
-import { lookRound, refuse, usePreparing, want, weigh } from "./preparing.ts";
-
-const mb = (bytes: number): string => `${(bytes / 1_000_000).toFixed(bytes < 10_000_000 ? 1 : 0)} MB`;
+import { lookRound, mb, refuse, usePreparing, want, weigh } from "./preparing.ts";
 
 /** Work without signal on this device: whether it is wanted, how far it is, what it takes, and taking it away again. */
 export function WithoutSignal() {

@@ -78,6 +78,8 @@ export async function want(): Promise<void> {
   await start().catch(() => undefined); // once, so that it is known to run here
 }
 
+export const mb = (bytes: number): string => `${(bytes / 1_000_000).toFixed(bytes < 10_000_000 ? 1 : 0)} MB`;
+
 /** What the engine weighs on the way, for whoever decides. */
 export async function weigh(): Promise<void> {
   change({ bytes: (await offered().catch(() => null))?.wire_bytes ?? 0 });

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { dayQuery } from "../../api/queries.ts";
 import type { DayJob } from "../../api/types.ts";
+import { alarmIsOn, arm, hasSound, silence, turnAlarm } from "./alarm.ts";
 import { useLeave } from "./leave.ts";
 
 const KEY = "yoshi:told";
@@ -60,6 +61,11 @@ export function Waits() {
     }, 1000);
     return () => clearInterval(timer);
   }, [waits]);
+  const on = useAlarm();
+  useEffect(() => {
+    const ends = waits.map((job) => ({ id: job.code, at: new Date(job.waits_until ?? 0).getTime() }));
+    arm(on ? ends : []);
+  }, [waits, on]);
   if (!shown.length) return null;
   return (
     <div className="fixed inset-x-3 bottom-20 z-40 mx-auto grid max-w-[520px] gap-2" role="status">
@@ -74,7 +80,10 @@ export function Waits() {
           <Link
             to={`/job/${item.code}`}
             className="btn quiet shrink-0"
-            onClick={() => setShown((before) => before.filter((other) => other.id !== item.id))}
+            onClick={() => {
+              silence();
+              setShown((before) => before.filter((other) => other.id !== item.id));
+            }}
           >
             Look
           </Link>
@@ -101,5 +110,43 @@ export function AlertMe() {
     >
       Alert me when a wait is over
     </button>
+  );
+}
+
+const CHANGED = "yoshi:alarm"; // an event of the page: switch and waits stand apart
+
+function useAlarm(): boolean {
+  const [on, setOn] = useState(alarmIsOn);
+  useEffect(() => {
+    const look = () => setOn(alarmIsOn());
+    window.addEventListener(CHANGED, look);
+    return () => window.removeEventListener(CHANGED, look);
+  }, []);
+  return on;
+}
+
+/** The alarm's switch, and what it cannot promise. */
+export function Alarm() {
+  const on = useAlarm();
+  if (!hasSound()) return null;
+  return (
+    <label className="flex min-h-[44px] max-w-[560px] cursor-pointer items-start gap-3 py-2">
+      <input
+        type="checkbox"
+        className="mt-1 accent-[var(--copper)]"
+        checked={on}
+        onChange={(event) => {
+          turnAlarm(event.target.checked);
+          window.dispatchEvent(new Event(CHANGED));
+        }}
+      />
+      <span>
+        <b className="font-semibold">Sound an alarm when a wait is over</b>
+        <span className="block text-[14px] text-soft">
+          It sounds as long as Yoshi is open, also behind another page. With the screen off a browser may stop it: while
+          a scale or a hold is on show the screen stays on.
+        </span>
+      </span>
+    </label>
   );
 }

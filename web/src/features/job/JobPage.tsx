@@ -7,6 +7,7 @@ import { useJob } from "../../job/context.ts";
 import { DRAWS_PARTS } from "../../parts/drawsParts.ts";
 import { Run } from "../../parts/Run.tsx";
 import { Waiting } from "../../parts/Waiting.tsx";
+import { useAwake } from "../../ui/useAwake.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { STEPS } from "../steps/registry.tsx";
 import { HandOn } from "./HandOn.tsx";
@@ -30,6 +31,9 @@ export default function JobPage() {
   );
 }
 
+/** Steps whose wait is watched: the screen stays on. */
+const ON_SHOW = new Set(["pressure_hold", "evacuate"]);
+
 /** The other circuits of the same work order. */
 function Siblings() {
   const { answer } = useJob();
@@ -51,8 +55,10 @@ function Siblings() {
 }
 
 function OneJob({ step }: { step: string | undefined }) {
-  const { answer, findings, system } = useJob();
+  const { answer, findings, following, system } = useJob();
   const wide = useWide();
+  const waits = findings.steps.find((s) => s.step === step)?.waiting;
+  useAwake(following !== null || Boolean(waits && ON_SHOW.has(step ?? "")));
   if (answer.kind === "quick") {
     return (
       <Frame crumb="Quick total">

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { client, NoAnswer, take } from "../../api/client.ts";
 import type { JobState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
+import { CoreRefused } from "../../engine/engine.ts";
 import { useEngine } from "../../engine/useEngine.ts";
 import { judge } from "../../job/onDevice.ts";
 import type { OutboxState } from "../../outbox/outbox.ts";
@@ -51,10 +52,11 @@ export function usePreview(state: JobState | undefined, waits: OutboxState, onli
     retry: false,
     gcTime: 10_000,
   });
+  const refused = device.error instanceof CoreRefused; // the job is of a later version than the rules here
   return {
     office: silent ? null : (office.data ?? null),
-    device: silent && able ? (device.data ?? null) : null,
-    able,
+    device: silent && able && !refused ? (device.data ?? null) : null,
+    able: able && !refused,
     silent,
   };
 }

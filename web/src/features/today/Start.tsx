@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, NoAnswer, newKey, Refused, saidOf, take } from "../../api/client.ts";
+import { client, NoAnswer, newKey, saidOf, take } from "../../api/client.ts";
 import type { JobState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
+import { useOpenFile } from "../jobs/useOpenFile.tsx";
 
 const NEEDS_SIGNAL = "No answer from the server, and the rules are not on this device: a new job needs signal.";
 
@@ -17,7 +18,7 @@ export function Start() {
   const [open, setOpen] = useState(false);
   const [naming, setNaming] = useState({ title: "", circuit: "" });
   const [refused, setRefused] = useState("");
-  const [before, setBefore] = useState<{ file: File; words: string; code: string } | null>(null);
+  const { openFile, said } = useOpenFile();
   const file = useRef<HTMLInputElement>(null);
   const [key, setKey] = useState(newKey);
 
@@ -36,23 +37,6 @@ export function Start() {
       await beginHere({ kind, ...namingBody(naming) }, me).then(goTo, () => setRefused(NEEDS_SIGNAL));
     }
   };
-  const openFile = async (chosen: File | undefined, again = false) => {
-    if (!chosen) return;
-    setOpen(false);
-    setRefused("");
-    setBefore(null);
-    try {
-      const document = await chosen.text();
-      const state = await take(client.POST("/api/jobs/import", { body: { key: newKey(), document, again } }));
-      await queries.invalidateQueries({ queryKey: ["jobs"] });
-      navigate(`/job/${state.code}`);
-    } catch (error) {
-      if (error instanceof Refused && error.problem.code === "taken_before")
-        setBefore({ file: chosen, words: error.message, code: String(error.problem.params?.job ?? "") });
-      else setRefused(error instanceof Refused ? `${chosen.name} was not taken. ${error.message}` : NEEDS_SIGNAL);
-    }
-  };
-
   return (
     <div className="flex flex-wrap gap-3">
       <button type="button" className="btn flex-1 whitespace-nowrap" onClick={() => void make("quick")}>
@@ -96,23 +80,13 @@ export function Start() {
         className="hidden"
         accept=".json,application/json"
         onChange={(event) => {
-          void openFile(event.target.files?.[0]);
+          const chosen = event.target.files?.[0];
           event.target.value = "";
+          setOpen(false);
+          if (chosen) void openFile(chosen);
         }}
       />
-      {before && (
-        <p className="note w-full" role="alert">
-          {before.words}
-          <span className="mt-2 flex flex-wrap gap-3">
-            <button type="button" className="btn" onClick={() => navigate(`/job/${before.code}`)}>
-              Open the one that is here
-            </button>
-            <button type="button" className="btn quiet" onClick={() => void openFile(before.file, true)}>
-              Take it over again
-            </button>
-          </span>
-        </p>
-      )}
+      {said}
       {refused && !open && (
         <p className="note stop w-full" role="alert">
           {refused}

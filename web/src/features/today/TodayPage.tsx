@@ -12,12 +12,13 @@ import { useNow } from "../../ui/useNow.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { DayView } from "../day/DayView.tsx";
 import { useLeave } from "../day/leave.ts";
-import { AlertMe } from "../day/Waits.tsx";
+import { Alarm, AlertMe } from "../day/Waits.tsx";
 import { Decisions } from "./Decisions.tsx";
 import { GoOn } from "./GoOn.tsx";
 import { Runs } from "./Runs.tsx";
 import { Start } from "./Start.tsx";
 
+const ReadyLine = lazy(() => import("../along/ReadyLine.tsx"));
 const Here = lazy(() => import("./Here.tsx"));
 
 /** What to go on with, what runs by itself, what waits for somebody; then the rest of the day. */
@@ -72,6 +73,10 @@ export function TodayPage() {
             <AlertMe />
           </p>
         )}
+        <Alarm />
+        <Suspense fallback={null}>
+          <ReadyLine />
+        </Suspense>
       </main>
       {!wide && (
         <div className="border-t border-rule bg-paper p-3">
