@@ -267,6 +267,6 @@ def _instrument(instrument: Instrument, profile: Profile) -> dict[str, Any]:
         "relative": instrument.relative,
         "zero": instrument.zero,
         "calibrated_on": day.isoformat() if day else "",
-        "calibration_due": day is None or make.overdue(day.isoformat(), timezone.now(), profile),
+        "calibration_due": day is None or make.overdue(day.isoformat(), timezone.now().date(), profile),
         "battery": instrument.battery,
     }

@@ -118,7 +118,7 @@ def test_a_calibration_runs_out_and_then_the_limit_counts_double() -> None:
     gauge = make.Make("gauge", 690.0, 6_900.0, 0.01)
     assert make.limit_at(gauge, 2e5, NOW, Profile()) == 6_900.0
     assert make.limit_at(gauge, -2e6, NOW, Profile()) == 20_000.0
-    assert not make.overdue("", NOW, Profile())
+    assert not make.overdue("", NOW.date(), Profile())
     assert make.limit_at(replace(gauge, calibrated_on=fresh), 2e5, NOW, Profile()) == 6_900.0
     assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile()) == 13_800.0
     assert make.limit_at(replace(gauge, calibrated_on=old), 2e5, NOW, Profile(overrides={"instrument.overdue": 3.0})) == 20_700.0

@@ -2,7 +2,7 @@
 
 import re
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Literal
 
 from yoshi_core import refrigerants
@@ -66,10 +66,10 @@ def read_retest(text: str) -> str:
     return text
 
 
-def retest_due(retest: str, now: datetime) -> bool:
+def retest_due(retest: str, today: date) -> bool:
     """Whether a retest month, written year-month, has passed; false where none is stamped."""
     found = _MONTH.match(retest)
-    return found is not None and (int(found[1]), int(found[2])) < (now.year, now.month)
+    return found is not None and (int(found[1]), int(found[2])) < (today.year, today.month)
 
 
 def account(card: Card, net_kg: float, profile: Profile, now: datetime) -> Account:

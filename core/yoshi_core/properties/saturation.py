@@ -7,10 +7,11 @@ Every function raises `OutOfRange` outside the table and `UnknownRefrigerant` wi
 
 import math
 from bisect import bisect_right
+from math import log
 
 from yoshi_core.errors import OutOfRange
 from yoshi_core.refrigerants import Refrigerant
-from yoshi_core.refrigerants.tables import Table, table
+from yoshi_core.refrigerants.tables import TABLES, Table, table
 from yoshi_core.units.display import Amount
 
 AnyRefrigerant = Refrigerant | str
@@ -18,13 +19,13 @@ AnyRefrigerant = Refrigerant | str
 
 def dew_temperature_k(refrigerant: AnyRefrigerant, pressure_pa: float) -> float:
     """Temperature in K at which the last liquid boils off at an absolute pressure in Pa; superheat counts from it."""
-    found = table(refrigerant)
+    found = TABLES[refrigerant] if type(refrigerant) is str else table(refrigerant)
     return _temperature(found, found.ln_dew, pressure_pa)
 
 
 def bubble_temperature_k(refrigerant: AnyRefrigerant, pressure_pa: float) -> float:
     """Temperature in K at which the first bubble forms at an absolute pressure in Pa; subcooling counts from it."""
-    found = table(refrigerant)
+    found = TABLES[refrigerant] if type(refrigerant) is str else table(refrigerant)
     return _temperature(found, found.ln_bubble, pressure_pa)
 
 
@@ -84,7 +85,7 @@ def _temperature(found: Table, ln_pressures: list[float], pressure_pa: float) ->
             words={"pressure": Amount(pressure_pa, "gauge_pressure_delta")},
             value=pressure_pa,
         )
-    wanted = math.log(pressure_pa)
+    wanted = log(pressure_pa)
     if not ln_pressures[0] <= wanted <= ln_pressures[-1]:
         low, high = math.exp(ln_pressures[0]), math.exp(ln_pressures[-1])
         raise OutOfRange(
@@ -99,9 +100,9 @@ def _temperature(found: Table, ln_pressures: list[float], pressure_pa: float) ->
             low=low,
             high=high,
         )
-    upper = min(bisect_right(ln_pressures, wanted), len(ln_pressures) - 1)
-    below, above = ln_pressures[upper - 1], ln_pressures[upper]
-    return found.first_k + found.step_k * (upper - 1 + (wanted - below) / (above - below))
+    upper = bisect_right(ln_pressures, wanted, 1, len(ln_pressures) - 1)
+    below = ln_pressures[upper - 1]
+    return found.first_k + found.step_k * (upper - 1 + (wanted - below) / (ln_pressures[upper] - below))
 
 
 def _at(found: Table, column: list[float], temperature_k: float) -> float:

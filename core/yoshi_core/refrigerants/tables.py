@@ -62,13 +62,17 @@ def _load(name: str) -> Table:
     )
 
 
-_BY_TEXT: dict[str, Table] = {}
+class Tables(dict[str, Table]):
+    """The tables by what a refrigerant is called, each read when it is first asked for; `UnknownRefrigerant` for a name without one."""
+
+    def __missing__(self, called: str) -> Table:
+        found = self[called] = _load(get(called).name)
+        return found
+
+
+TABLES = Tables()
 
 
 def table(refrigerant: Refrigerant | str) -> Table:
     """The tables of a refrigerant. Raises `UnknownRefrigerant`."""
-    key = refrigerant if isinstance(refrigerant, str) else refrigerant.name
-    found = _BY_TEXT.get(key)
-    if found is None:
-        found = _BY_TEXT[key] = _load(get(key).name)
-    return found
+    return TABLES[refrigerant if isinstance(refrigerant, str) else refrigerant.name]

@@ -6,7 +6,7 @@ A step judges its own sheet and what earlier steps handed on. It never reads the
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import date, datetime
 from functools import cached_property
 
 from yoshi_core.account.account import Account
@@ -107,6 +107,15 @@ class StepContext:
     account: Account = field(default_factory=Account)
     claims: Mapping[str, Claim] = field(default_factory=dict)
     notes: Notes = field(default_factory=Notes, compare=False)
+
+    def is_past(self, moment: datetime) -> bool:
+        """Whether a moment has come. A step that asks so, and does not compare with `now`, is not judged again until the answer changes."""
+        return moment <= self.now
+
+    @property
+    def today(self) -> date:
+        """The day it is, by UTC."""
+        return self.now.date()
 
     @property
     def last_run(self) -> int:

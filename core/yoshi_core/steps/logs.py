@@ -34,7 +34,7 @@ def rows(
     origin: datetime,
     typed: Sequence[Typed],
     logged: Trace | None,
-    now: datetime,
+    context: StepContext,
     notes: Notes,
     what: str,
     aside: Mapping[str, LogAside] | None = None,
@@ -52,7 +52,8 @@ def rows(
         found += [
             (second + shift, value) for n, (second, value) in enumerate(zip(logged.seconds, logged.values, strict=False)) if n not in out
         ]
-        if found and origin + timedelta(seconds=found[-1][0]) > now + timedelta(seconds=AHEAD_S):
+        if found and not context.is_past(origin + timedelta(seconds=found[-1][0] - AHEAD_S)):
+            now = context.now
             text = sentence(
                 "The log of {what} runs ahead of the clock by {value}: the instrument's clock is wrong. Set it and take the log again."
             )
@@ -65,7 +66,7 @@ def rows(
             continue
         if not notes.need(f"{reading.path}/at", headline("when {what} was read", what=what), reading.at) or reading.at is None:
             continue
-        if reading.at > now + timedelta(seconds=AHEAD_S):
+        if not context.is_past(reading.at - timedelta(seconds=AHEAD_S)):
             notes.refuse(f"{reading.path}/at", "future", "This reading of {what} is from the future. Set its time right.", what=what)
             continue
         unordered = unordered or (before is not None and reading.at < before)
@@ -103,7 +104,7 @@ def tell_aside(spans: Mapping[str, LogAside], logs: Sequence[Trace | None], type
 
 def widening(logged: Trace | None, what: str, notes: Notes, context: StepContext) -> float:
     """By how much the ± of the instrument that gave a log counts for more: 1, or the profile's factor, said, past its calibration."""
-    if logged is None or not make.overdue(logged.calibrated_on, context.now, context.profile):
+    if logged is None or not make.overdue(logged.calibrated_on, context.today, context.profile):
         return 1.0
     factor = context.profile.value("instrument.overdue")
     text = sentence("{what:cap} was calibrated on {on:day}, too long ago: its ± counts {factor}.")

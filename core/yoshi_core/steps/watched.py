@@ -6,6 +6,7 @@ noted value is compared with what the context would give now. What a step reads 
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field, fields
+from datetime import date, datetime
 from typing import Any
 
 from yoshi_core.document.model import Job
@@ -109,6 +110,17 @@ class _WatchedContext(StepContext):
             object.__getattribute__(self, "seen").note("", name, value)
         return value
 
+    def is_past(self, moment: datetime) -> bool:
+        past: bool = moment <= object.__getattribute__(self, "now")
+        self.seen.note("past", moment.isoformat(), past)
+        return past
+
+    @property
+    def today(self) -> date:
+        day: date = object.__getattribute__(self, "now").date()
+        self.seen.note("", "today", day)
+        return day
+
 
 def _watched(context: StepContext, seen: Seen) -> _WatchedContext:
     job = {f.name: getattr(context.job, f.name) for f in fields(Job)}
@@ -131,6 +143,8 @@ def _watched(context: StepContext, seen: Seen) -> _WatchedContext:
 
 
 def _now(context: StepContext, place: str, key: str) -> Any:
+    if place == "past":
+        return context.is_past(datetime.fromisoformat(key))
     if place in {"", "job", "handed"}:
         return getattr(context if place == "" else getattr(context, place), key)
     held: Mapping[str, Any] = context.job.steps if place == "job.steps" else getattr(context, place)

@@ -147,11 +147,9 @@ def _watch(sheet: EvacuateSheet, setup: Setup, limits: Limits, volume: Volume, w
             notes.need(context.path("events", "e1", "at"), "when the pump was started", None)
         return Watched((), None, None, ())
     origin, base = done[0][0], context.path("readings")
-    log = logs.rows(
-        origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context.now, notes, "the micron gauge", sheet.aside
-    )
+    log = logs.rows(origin, logs.typed_rows(base, sheet.readings, "vacuum"), sheet.trace, context, notes, "the micron gauge", sheet.aside)
     second = logs.rows(
-        origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context.now, notes, "the other gauge", sheet.aside
+        origin, logs.typed_rows(base, sheet.readings, "second"), sheet.second_trace, context, notes, "the other gauge", sheet.aside
     )
     log, second = (_since_freed(rows, origin, context) for rows in (log, second))
     found = phases(done, tuple(row for row in log if row[1] > 0.0))

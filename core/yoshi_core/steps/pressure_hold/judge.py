@@ -134,9 +134,9 @@ def _samples(sheet: HoldSheet, notes: Notes, context: StepContext) -> tuple[Hold
     if sheet.filled_at is None:
         return ()
     base = context.path("readings")
-    filled, now, aside = sheet.filled_at, context.now, sheet.aside
-    log = logs.rows(filled, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, now, notes, "the gauge", aside)
-    metal = logs.rows(filled, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, now, notes, "pipe temperature", aside)
+    filled, aside = sheet.filled_at, sheet.aside
+    log = logs.rows(filled, logs.typed_rows(base, sheet.readings, "pressure"), sheet.pressure_trace, context, notes, "the gauge", aside)
+    metal = logs.rows(filled, logs.typed_rows(base, sheet.readings, "metal"), sheet.metal_trace, context, notes, "pipe temperature", aside)
     log = tuple(row for row in log if row[0] >= 0.0)
     logs.note_gap(log, notes, "the gauge")
     reference, altitude = context.plate.gauge_reference or "vented", value_of(context.plate.altitude) or 0.0

@@ -96,7 +96,7 @@ def _refuse(row: RecoveryCylinder, path: str, notes: Notes, context: StepContext
             cylinder_book.read_retest(row.retest)
         except CoreError as error:
             notes.refuse(f"{path}/retest", "not_a_month", told(error))
-        if cylinder_book.retest_due(row.retest, context.now):
+        if cylinder_book.retest_due(row.retest, context.today):
             notes.say(
                 "cylinder.retest",
                 "Stop",

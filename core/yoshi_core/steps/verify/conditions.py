@@ -119,7 +119,7 @@ def _settled(sheet: VerifySheet, notes: Notes, context: StepContext) -> Waiting 
 
 def _until(since: datetime | None, limit_s: float, decides: str, context: StepContext) -> Waiting | None:
     wait = None if since is None else waiting(since, limit_s, decides)
-    return wait if wait is not None and wait.until > context.now else None
+    return wait if wait is not None and not context.is_past(wait.until) else None
 
 
 def _steady(method: Judge, points: list[Point], notes: Notes, context: StepContext) -> None:
