@@ -12,7 +12,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -23,7 +23,7 @@ from CoolProp import CoolProp
 from yoshi_core import refrigerants
 from yoshi_core.document.model import Job
 from yoshi_core.job import documents
-from yoshi_core.job.evaluate import evaluate
+from yoshi_core.job.evaluate import Memo, evaluate
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation
 from yoshi_core.properties.cycle import Conditions
@@ -86,8 +86,13 @@ def main() -> int:
     plan = seconds(lambda: evaluate(quick, Profile(), NOW))
     service = documents.load(WHOLE.read_text())
     all_steps = seconds(lambda: evaluate(service, Profile(), NOW))
+    memo, moments = Memo(), itertools.count()
+    text = WHOLE.read_text()
+    alike = itertools.cycle([documents.load(text) for _ in range(50)])
+    again = seconds(lambda: evaluate(next(alike), Profile(), NOW + timedelta(seconds=next(moments)), memo=memo))
     fresh = itertools.cycle([with_suction(service, 95.0 + n / 50.0) for n in range(600)])  # more readings than are kept
-    typing = seconds(lambda: evaluate(next(fresh), Profile(), NOW))
+    whole_typing = seconds(lambda: evaluate(next(fresh), Profile(), NOW))
+    typing = seconds(lambda: evaluate(next(fresh), Profile(), NOW + timedelta(seconds=next(moments)), memo=memo))
     changing = documents.load(CHANGE.read_text())
     change = seconds(lambda: evaluate(changing, Profile(), NOW))
     apart = itertools.cycle([Conditions(278.0 + n / 1000.0, 315.0) for n in range(600)])
@@ -97,17 +102,22 @@ def main() -> int:
     first_lookup = process("pt", "R-410A", "--psig", "118")
     first_judged = process("judge", str(EXAMPLE))
     rows = [
-        ("saturation look-up, R-22", f"{pure * 1e6:.2f} µs", f"{pure_library / pure:.0f}× a library call (goal 60×)"),
-        ("saturation look-up, R-454B", f"{blend * 1e6:.2f} µs", f"{blend_library / blend:.0f}× a library call (goal 500×)"),
+        ("saturation look-up, R-22", f"{pure * 1e6:.2f} µs", f"{pure_library / pure:.0f}× a library call (goal 100×)"),
+        ("saturation look-up, R-454B", f"{blend * 1e6:.2f} µs", f"{blend_library / blend:.0f}× a library call (goal 1000×)"),
         ("evaluate, plan alone", f"{plan * 1e3:.2f} ms", "goal under 1 ms"),
         (f"evaluate, a charge job of {len(registry.order('charge'))} steps", f"{whole * 1e3:.2f} ms", "goal under 5 ms"),
-        (f"evaluate, a whole job of {len(registry.order('service'))} steps, all filled", f"{all_steps * 1e3:.2f} ms", "goal under 5 ms"),
-        ("the same while as-found readings are typed", f"{typing * 1e3:.2f} ms", "goal under 5 ms"),
+        (f"evaluate, a whole job of {len(registry.order('service'))} steps, all filled", f"{all_steps * 1e3:.2f} ms", ""),
+        ("the same again, only what changed", f"{again * 1e3:.2f} ms", f"goal under 2.5 ms; {again / all_steps:.2f}× of all of it"),
+        (
+            "the same while as-found readings are typed",
+            f"{typing * 1e3:.2f} ms",
+            f"goal under 4 ms; {typing / whole_typing:.2f}× of all of it",
+        ),
         ("evaluate, a change of refrigerant, all filled", f"{change * 1e3:.2f} ms", "goal under 5 ms"),
         (f"compare {len(refrigerants.names()) - 1} refrigerants in one system", f"{compared * 1e3:.1f} ms", "goal under 150 ms"),
         ("read a document", f"{read * 1e3:.2f} ms", ""),
         ("first look-up, whole process", f"{first_lookup:.2f} s", "goal under 0.3 s"),
-        ("first document judged, whole process", f"{first_judged:.2f} s", "goal under 0.6 s"),
+        ("first document judged, whole process", f"{first_judged:.2f} s", "goal under 0.35 s"),
     ]
     for label, figure, note in rows:
         print(f"{label:42}{figure:>12}   {note}")

@@ -76,9 +76,16 @@ function asProblem(error: unknown, status: number): ProblemBody {
 /** A key that makes a repeated request harmless; also where `randomUUID` is missing, on a plain http address. */
 export function newKey(): string {
   return (
-    crypto.randomUUID?.() ?? Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16)).join("")
+    crypto.randomUUID?.() ??
+    Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, "0")).join("")
   );
 }
+
+/** What makes a new job one and the same, whether the server made it at once, unheard, or gets it later: its key, and the number it goes by. */
+export const newIds = (): { key: string; code: string } => ({
+  key: newKey(),
+  code: newKey().replaceAll("-", "").slice(0, 12),
+});
 
 const NO_ANSWER = "No answer from the server. Nothing was changed; try again when there is signal.";
 

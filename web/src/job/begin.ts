@@ -1,6 +1,5 @@
 /** A job begun on this device without signal: the core here makes it, and the server gets it first of all that waits for it. */
 import { taken } from "../api/along.ts";
-import { newKey } from "../api/client.ts";
 import { keep } from "../api/kept.ts";
 import { BEGUN_HERE } from "../api/queries.ts";
 import type { JobState, Me } from "../api/types.ts";
@@ -11,9 +10,12 @@ import type { Judged } from "./onDevice.ts";
 
 type Make = Extract<What, { kind: "make" }>["make"];
 
-/** Throws `NoEngine` where the core is not on this device. */
-export async function beginHere(make: Make, me: Me): Promise<JobState> {
-  const code = newKey().replaceAll("-", "").slice(0, 12);
+/**
+ * `ids` are those the server was asked with: should it have made the job unheard, what waits finds that one. Throws `NoEngine`
+ * where the core is not on this device.
+ */
+export async function beginHere(make: Make, me: Me, ids: { key: string; code: string }): Promise<JobState> {
+  const { code } = ids;
   const along = (await taken())?.data;
   const found = along?.circuits.find((circuit) => circuit.id === make.circuit_id);
   const now = new Date().toISOString();
@@ -28,6 +30,6 @@ export async function beginHere(make: Make, me: Me): Promise<JobState> {
     ...{ document_version: made.document_version, job: made.job, findings: made.findings },
   };
   keep(`job:${code}`, state);
-  await outboxOf(code).put({ kind: "make", make });
+  await outboxOf(code).put({ kind: "make", make }, ids.key);
   return state;
 }

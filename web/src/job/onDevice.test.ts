@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { newIds } from "../api/client.ts";
 import { keep, keptBefore } from "../api/kept.ts";
 import { BEGUN_HERE } from "../api/queries.ts";
 import type { JobState } from "../api/types.ts";
@@ -99,7 +100,7 @@ describe("a job begun here", () => {
     const { findings } = jobView();
     reply = () => ({ said: { title: "Attic", kind: "charge", job: { id: "n" }, findings, document_version: 5 } });
     const me = { name: "M. Orrin" } as never;
-    const made = await beginHere({ kind: "charge", title: "Attic", circuit_id: null }, me);
+    const made = await beginHere({ kind: "charge", title: "Attic", circuit_id: null }, me, newIds());
     expect(made.code).toMatch(/^[0-9a-f]{12}$/);
     expect(made).toMatchObject({ seq: BEGUN_HERE, title: "Attic", people: ["M. Orrin"] });
     expect((await keptBefore<JobState>(`job:${made.code}`))?.data.seq).toBe(BEGUN_HERE);

@@ -7,16 +7,20 @@ import { Field } from "../../parts/Field.tsx";
 import { useAsk } from "../../parts/useAsk.ts";
 import type { Owned } from "../../parts/useOwner.tsx";
 
-/** The shop itself, for its owner: its name, how short a password may be, and what was done. */
-export function ShopFacts({ shop, owned }: { shop: { shop: string; shortest_password: number }; owned: Owned }) {
+type Facts = { shop: string; shortest_password: number; offline_days: number };
+
+/** The shop itself, for its owner: its name, how short a password may be, how long a device works on by itself, and what was done. */
+export function ShopFacts({ shop, owned }: { shop: Facts; owned: Owned }) {
   const queries = useQueryClient();
   const [name, setName] = useState(shop.shop);
   const [shortest, setShortest] = useState(String(shop.shortest_password));
   const { busy, refused, wrong, ask } = useAsk();
-  const changed = name !== shop.shop || shortest !== String(shop.shortest_password);
+  const [days, setDays] = useState(String(shop.offline_days));
+  const changed =
+    name !== shop.shop || shortest !== String(shop.shortest_password) || days !== String(shop.offline_days);
   const go = () =>
     ask(async () => {
-      const body = { name, shortest_password: Number(shortest) };
+      const body = { name, shortest_password: Number(shortest), offline_days: Number(days) };
       queries.setQueryData(peopleQuery.queryKey, await owned(() => take(client.PATCH("/api/shop", { body }))));
     });
   return (
@@ -37,7 +41,14 @@ export function ShopFacts({ shop, owned }: { shop: { shop: string; shortest_pass
           onChange={(value) => setShortest(value.replace(/\D/g, ""))}
           problem={wrong("shortest_password")}
         />
-        {refused.text && !["/name", "/shortest_password"].includes(refused.path) && (
+        <Field
+          label="days a device works on without signal"
+          hint="14 is advised; then it asks to sign in"
+          value={days}
+          onChange={(value) => setDays(value.replace(/\D/g, ""))}
+          problem={wrong("offline_days")}
+        />
+        {refused.text && !["/name", "/shortest_password", "/offline_days"].includes(refused.path) && (
           <p className="note stop col-span-2" role="alert">
             {refused.text}
           </p>

@@ -48,7 +48,9 @@ export default function ShopPage() {
             )}
           </section>
           <div>
-            {owner && data && <ShopFacts key={`${data.shop}${data.shortest_password}`} shop={data} owned={owned} />}
+            {owner && data && (
+              <ShopFacts key={`${data.shop}${data.shortest_password}${data.offline_days}`} shop={data} owned={owned} />
+            )}
             <section aria-label="Units">
               <h2 className="border-b border-ink pb-1">Units and clock you read by</h2>
               <div className="mt-2 flex items-center gap-4">

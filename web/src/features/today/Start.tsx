@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { client, NoAnswer, newKey, saidOf, take } from "../../api/client.ts";
+import { client, NoAnswer, newIds, saidOf, take } from "../../api/client.ts";
 import type { JobState } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { JobNaming, namingBody } from "../../parts/JobNaming.tsx";
@@ -20,21 +20,21 @@ export function Start() {
   const [refused, setRefused] = useState("");
   const { openFile, said } = useOpenFile();
   const file = useRef<HTMLInputElement>(null);
-  const [key, setKey] = useState(newKey);
+  const [ids, setIds] = useState(newIds);
 
   const goTo = ({ code, kind }: JobState) => navigate(`/job/${code}${kind === "quick" ? "" : "/identify"}`);
   const make = async (kind: "service" | "charge" | "quick") => {
     setRefused("");
     try {
-      const body = { key, kind, ...namingBody(naming) };
+      const body = { ...ids, kind, ...namingBody(naming) };
       const state = await take(client.POST("/api/jobs", { body }));
-      setKey(newKey());
+      setIds(newIds());
       await queries.invalidateQueries({ queryKey: ["jobs"] });
       goTo(state);
     } catch (error) {
       if (!(error instanceof NoAnswer)) return setRefused(saidOf(error, NEEDS_SIGNAL));
       const { beginHere } = await import("../../job/begin.ts"); // of no use while there is a server
-      await beginHere({ kind, ...namingBody(naming) }, me).then(goTo, () => setRefused(NEEDS_SIGNAL));
+      await beginHere({ kind, ...namingBody(naming) }, me, ids).then(goTo, () => setRefused(NEEDS_SIGNAL));
     }
   };
   return (
@@ -83,6 +83,7 @@ export function Start() {
           const chosen = event.target.files?.[0];
           event.target.value = "";
           setOpen(false);
+          setRefused("");
           if (chosen) void openFile(chosen);
         }}
       />

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Navigate, useNavigate } from "react-router";
-import { client, NoAnswer, newKey, saidOf, take } from "../../api/client.ts";
+import { client, NoAnswer, newIds, saidOf, take } from "../../api/client.ts";
 import { jobsQuery } from "../../api/queries.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
@@ -17,8 +17,9 @@ export function StraightToQuick() {
     if (begun.current) return;
     begun.current = true;
     const make = { kind: "quick" as const, title: "", circuit_id: null };
-    const here = async () => (await import("../../job/begin.ts")).beginHere(make, me);
-    take(client.POST("/api/jobs", { body: { key: newKey(), ...make } }))
+    const ids = newIds();
+    const here = async () => (await import("../../job/begin.ts")).beginHere(make, me, ids);
+    take(client.POST("/api/jobs", { body: { ...ids, ...make } }))
       .catch((error: unknown) => (error instanceof NoAnswer ? here() : Promise.reject(error)))
       .then(
         ({ code }) => navigate(`/job/${code}`, { replace: true }),

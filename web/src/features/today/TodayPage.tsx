@@ -73,10 +73,14 @@ export function TodayPage() {
             <AlertMe />
           </p>
         )}
-        <Alarm />
-        <Suspense fallback={null}>
-          <ReadyLine />
-        </Suspense>
+        {(data || error) && (
+          <>
+            <Alarm />
+            <Suspense fallback={null}>
+              <ReadyLine />
+            </Suspense>
+          </>
+        )}
       </main>
       {!wide && (
         <div className="border-t border-rule bg-paper p-3">
