@@ -76,7 +76,12 @@ def typing(page: Page) -> float:
     field.blur()
     page.wait_for_timeout(3_000)
     page.evaluate(WATCH)
-    for key, text in (("factory_charge", "7 lb 11 oz"), ("included_length", "15 ft"), ("lines.l1.length", "42 ft"), ("lines.l1.allowance", "0.6 oz/ft")):
+    for key, text in (
+        ("factory_charge", "7 lb 11 oz"),
+        ("included_length", "15 ft"),
+        ("lines.l1.length", "42 ft"),
+        ("lines.l1.allowance", "0.6 oz/ft"),
+    ):
         page.locator(f'[data-field="{key}"] input.control').first.press_sequentially(text, delay=60)
     page.wait_for_timeout(2_000)
     found: list[float] = page.evaluate("() => window.tasks")
@@ -115,7 +120,13 @@ def measured(browser: Browser, rounds: int) -> dict[str, float]:
         answer(text)
         here.append((time.perf_counter() - began) * 1e3)
     judged = statistics.median(reply["ms"] for reply in replies[1:])
-    found = {"ready_s": ready_s, "python_mb": said["bytes"] / 1e6, "grown_mb": grown, "judged_ms": judged, "judged_here_ms": statistics.median(here[1:])}
+    found = {
+        "ready_s": ready_s,
+        "python_mb": said["bytes"] / 1e6,
+        "grown_mb": grown,
+        "judged_ms": judged,
+        "judged_here_ms": statistics.median(here[1:]),
+    }
     page.reload()
     found["task_ms"] = typing(page)
     found["shell_s"] = shell(context.new_page())
@@ -127,7 +138,7 @@ def typed(job: dict[str, Any], n: int) -> dict[str, Any]:
     """The whole job with another reading typed."""
     after: dict[str, Any] = json.loads(json.dumps(job))
     readings = after["steps"]["verify"]["runs"][-1]["sheet"]["readings"]
-    readings[sorted(readings)[-1]]["suction_pressure"] = f"{115 + n / 10} psig"
+    readings[max(readings)]["suction_pressure"] = f"{115 + n / 10} psig"
     return after
 
 

@@ -90,7 +90,9 @@ def main() -> int:
                 here = answer(text)
                 here_ms.append((time.perf_counter() - began) * 1e3)
                 there_ms.append(reply.get("ms", 0.0))
-                places = [("broke", "", reply["broke"])] if "broke" in reply else list(unlike(json.loads(here), json.loads(reply["answer"])))
+                places = (
+                    [("broke", "", reply["broke"])] if "broke" in reply else list(unlike(json.loads(here), json.loads(reply["answer"])))
+                )
                 differ += bool(places)
                 for place, one, other in places[:3]:
                     print(f"document {number} {place}: {one!r} here, {other!r} there", flush=True)
