@@ -9,6 +9,7 @@ from playwright.sync_api import Page
 
 from e2e.acts import answered, enter, fill_running, verdict
 from e2e.test_day import work_now
+from e2e.test_no_signal import READY_MS, made_ready
 from e2e.test_weigh_live import Scale, made_to_weigh
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -104,13 +105,16 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     attic.get_by_role("heading", name="Verify").wait_for()
     shoot(attic, "verify-attic")
 
-    phone = open_page("orrin", width=390, height=844)
+    phone = open_page("orrin", width=390, height=844, service_workers="allow")
     phone.get_by_text("Canteen reach-in").first.click()
     phone.get_by_role("heading", name="Weigh in").wait_for()
     shoot(phone, "weigh-in-phone")
+    made_ready(phone)
     phone.goto("/")
+    phone.get_by_role("button", name="Quick total").wait_for()
+    phone.context.set_offline(True)
     phone.get_by_role("button", name="Quick total").click()
-    phone.get_by_role("heading", name="Quick total").wait_for()
+    phone.get_by_role("heading", name="Quick total").wait_for(timeout=READY_MS)
     for key, text in {
         "refrigerant": "R-410A",
         "factory_charge": "7 lb 11 oz",
@@ -122,5 +126,6 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
         enter(phone, key, text)
     for key, text in {"gross_start": "31 lb 6.5 oz", "tare": "9 lb", "hose_loss": "0"}.items():
         enter(phone, f"draws.d1.{key}", text)
+    phone.wait_for_timeout(2_000)
     phone.evaluate("() => document.querySelector('main').scrollTo(0, 0)")
     shoot(phone, "quick-total-phone")

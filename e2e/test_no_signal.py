@@ -78,13 +78,17 @@ def test_a_whole_charge_without_signal_and_the_office_takes_it(open_page: Any) -
     expect(page.get_by_text("The office says otherwise")).to_have_count(0)
 
 
-def test_a_quick_total_a_look_up_and_a_chart_without_signal(open_page: Any) -> None:
+def test_a_quick_total_a_look_up_a_chart_and_a_comparison_without_signal(open_page: Any) -> None:
     page = open_page(service_workers="allow")
     made_ready(page)
     with page.expect_response(re.compile("pressure=200")):
         at_200_psig(page)
-    page.wait_for_load_state("networkidle")
-    by_office = page.locator("main").inner_text()
+    by_office = settled(page)
+    known = page.request.get("/api/device").json()["circuits"]
+    circuit = next(one["id"] for one in known if one["circuit"]["plate"].get("refrigerant") == "R-410A")
+    page.goto(f"/systems/{circuit}/retrofit")
+    expect(page.get_by_role("heading", name="What can replace R-410A here")).to_be_visible()
+    compared = settled(page)
     page.goto("/")
     page.get_by_role("button", name="New job").wait_for()
     page.context.set_offline(True)
@@ -103,6 +107,18 @@ def test_a_quick_total_a_look_up_and_a_chart_without_signal(open_page: Any) -> N
     expect(page.get_by_role("alert").filter(has_text="16 oz are 1 lb")).to_be_visible()
     at_200_psig(page)
     expect(page.locator("main")).to_have_text(by_office, use_inner_text=True, timeout=READY_MS)
+    page.goto(f"/systems/{circuit}/retrofit")
+    expect(page.locator("main")).to_have_text(compared, use_inner_text=True, timeout=READY_MS)
+
+
+def settled(page: Page) -> str:
+    """What the page says once it says the same for a second, with nothing under way."""
+    page.wait_for_load_state("networkidle")
+    said, before = page.locator("main").inner_text(), ""
+    while said != before:
+        page.wait_for_timeout(1_000)
+        said, before = page.locator("main").inner_text(), said
+    return said
 
 
 def at_200_psig(page: Page) -> None:

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { counting } from "./busy.ts";
+import { patiently } from "./patience.ts";
 import type { paths } from "./schema.gen.ts";
 import type { ProblemBody } from "./types.ts";
 
@@ -38,7 +39,10 @@ const csrf: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? "http://localhost" });
+export const client = createClient<paths>({
+  baseUrl: globalThis.location?.origin ?? "http://localhost",
+  fetch: (request) => patiently(request),
+});
 client.use(csrf, counting);
 
 type Reply<T> = { data?: T; error?: unknown; response: Response };

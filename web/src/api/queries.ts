@@ -104,7 +104,10 @@ export const cylinderQuery = (code: string, before: number | null = null) =>
 export const circuitQuery = (id: number) =>
   queryOptions({
     queryKey: ["circuit", id],
-    queryFn: () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } })),
+    queryFn: async () => {
+      const ask = () => take(client.GET("/api/systems/{circuit_id}", { params: { path: { circuit_id: id } } }));
+      return (await kept(`circuit:${id}`, ask)).data; // read before, it stays readable without signal
+    },
   });
 
 export type RetrofitAsk = Record<string, string>;

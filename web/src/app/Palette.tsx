@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { tinykeys } from "tinykeys";
 import { cylindersQuery, systemsQuery, useRows } from "../api/lists.ts";
@@ -101,10 +101,17 @@ function Find({ onGo }: { onGo: () => void }) {
   // What is found later may come before what was first: a choice is of the list it was made in, and Enter never takes one of an older.
   const [picked, setPicked] = useState({ of: "", id: "" });
   const chosen = picked.of === shown ? picked.id : (shown.split("\n")[0] ?? "");
+  // The list itself chooses too, late, of what it held before: a choice is a key or a pointer that moved over this very list.
+  const moved = useRef("");
+  const move = () => {
+    moved.current = shown;
+  };
   return (
     <Command
       value={chosen}
-      onValueChange={(id) => setPicked({ of: shown, id })}
+      onValueChange={(id) => moved.current === shown && setPicked({ of: shown, id })}
+      onKeyDownCapture={(event) => (event.ctrlKey || /^(Arrow|Home|End)/.test(event.key)) && move()}
+      onPointerMoveCapture={move}
       shouldFilter={false}
       label="Find a job, circuit, cylinder, refrigerant or screen"
       loop

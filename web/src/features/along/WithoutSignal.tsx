@@ -51,7 +51,8 @@ function Offer() {
   return (
     <p className="mt-2 text-[15px]">
       In a basement or on a roof this device can go on judging by itself, by the same rules. Your open jobs, their
-      circuits and the cylinders come along, locked under your sign-in.
+      circuits and the cylinders come along, locked under your sign-in. The browser is asked to keep them: one that
+      clears a device when space runs short would lose what waits to go out.
     </p>
   );
 }
