@@ -10,6 +10,7 @@ import { newKey } from "../api/client.ts";
 import type { JobSaved, JobState, Problem } from "../api/types.ts";
 import { box } from "../device/device.ts";
 import { type Doing, MOST_FAILURES, whatNow } from "./answers.ts";
+import { answered, batchesOf, type Done, refused } from "./fields.ts";
 import {
   blank,
   type Draft,
@@ -36,9 +37,8 @@ export type OutboxState = {
   since: number | null;
   loaded: boolean;
 };
-type Done = { path: string; keep: Draft | null }[];
 
-const AT_ONCE = 150; // the server takes 200 in one request; the rest follows
+const worded = (code: string, text: string): Problem => ({ path: "", code, message: { text, amounts: {}, words: {} } });
 
 let last = 0;
 /** Now, and later than what was made before: it is sent in that order. */
@@ -200,13 +200,7 @@ export class Outbox {
     const drafts = rows
       .map((row) => this.state.drafts[row.path] ?? row)
       .filter((draft) => chosen(draft) && !draft.problem && !waiting.has(draft.stamp));
-    for (let from = 0; from < drafts.length; from += AT_ONCE) {
-      const entries = drafts.slice(from, from + AT_ONCE).map(({ path, seen, value, force, stamp, at }) => ({
-        ...{ path, seen, value, force, stamp },
-        typed_at: new Date(at).toISOString(),
-      }));
-      await putItem(this.box, { ...blank(this.code, newKey()), at: later(), what: { kind: "entries", entries } });
-    }
+    for (const item of batchesOf(this.code, drafts, later)) await putItem(this.box, item);
     if (drafts.length) this.change({ items: await itemsOf(this.box, this.code) });
     return drafts.length > 0;
   }
@@ -276,22 +270,7 @@ export class Outbox {
     if (item.what.kind !== "entries") return;
     await takeItem(this.box, item);
     const rows = await draftsOf(this.box, this.code);
-    const drafts = { ...this.state.drafts };
-    const done: Done = [];
-    for (const sent of item.what.entries) {
-      const draft = drafts[sent.path] ?? rows.find((row) => row.path === sent.path);
-      if (!draft) continue;
-      const problem = saved.problems.find((p) => p.path === sent.path);
-      if (draft.stamp !== sent.stamp) {
-        if (sent.path in saved.accepted) drafts[sent.path] = { ...draft, seen: saved.accepted[sent.path] ?? null };
-      } else if (problem) {
-        drafts[sent.path] = { ...draft, problem };
-        done.push({ path: sent.path, keep: drafts[sent.path] ?? null });
-      } else {
-        delete drafts[sent.path];
-        done.push({ path: sent.path, keep: null });
-      }
-    }
+    const { drafts, done } = answered(this.state.drafts, rows, item.what.entries, saved);
     this.onSaved(saved);
     const left = this.state.items.filter((one) => one.key !== item.key).map((one) => seeing(one, saved.accepted));
     this.change({ drafts, items: left });
@@ -301,6 +280,12 @@ export class Outbox {
     await this.release(Object.keys(saved.accepted));
     if (this.state.items.some((one) => one.what.kind === "act"))
       await this.hold([...saved.conflicts.map((one) => one.path), ...saved.problems.map((one) => one.path)]);
+  }
+
+  /** What is held for no reason any more: somebody else chose, or it was typed anew. `open` are the fields with two answers. */
+  async stillHeld(open: ReadonlySet<string>): Promise<void> {
+    const { held, drafts } = this.state;
+    await this.release(held.filter((path) => !open.has(path) && !(path in drafts)));
   }
 
   private async hold(paths: string[]): Promise<void> {
@@ -337,13 +322,8 @@ export class Outbox {
     }
     if (now.do === "wait") return this.wait(item, now, error as Error);
     const { what } = item;
-    if (what.kind === "entries" && what.entries.length > 1 && now.apart) await this.inHalves(item);
-    else
-      await this.setAside(
-        item,
-        { path: "", code: now.code, message: { text: now.text, amounts: {}, words: {} } },
-        error as Error,
-      );
+    if (what.kind === "entries" && what.entries.length > 1 && now.apart) await this.replace([item], halvesOf(item));
+    else await this.setAside(item, worded(now.code, now.text), error as Error);
     return null;
   }
 
@@ -355,7 +335,7 @@ export class Outbox {
       return now.ms;
     }
     if (what.kind === "entries" && what.entries.length > 1 && item.times > 0) {
-      await this.inHalves({ ...item, times: 1 });
+      await this.replace([item], halvesOf({ ...item, times: 1 }));
       return null;
     }
     const others = tookAt > item.triedAt;
@@ -363,7 +343,7 @@ export class Outbox {
     const failures = item.failures + (others ? 1 : 0);
     if (failures >= MOST_FAILURES) {
       const text = "The office fails on this again and again. It is kept here; send it again when that is mended.";
-      await this.setAside(item, { path: "", code: "cannot_take", message: { text, amounts: {}, words: {} } }, error);
+      await this.setAside(item, worded("cannot_take", text), error);
       return null;
     }
     await this.replace(
@@ -371,10 +351,6 @@ export class Outbox {
       [{ ...item, times: item.times + 1, failures, triedAt: Date.now(), until: Date.now() + now.ms }],
     );
     return null;
-  }
-
-  private async inHalves(item: Item): Promise<void> {
-    await this.replace([item], halvesOf(item));
   }
 
   /** Entries go back to their fields with the reason; anything else stays where it is, with it. */
@@ -389,14 +365,7 @@ export class Outbox {
       return;
     }
     await takeItem(this.box, item);
-    const drafts = { ...this.state.drafts };
-    const done: Done = [];
-    for (const { path, stamp } of item.what.entries) {
-      const draft = drafts[path];
-      if (draft?.stamp !== stamp) continue;
-      drafts[path] = { ...draft, problem: { ...problem, path } };
-      done.push({ path, keep: drafts[path] });
-    }
+    const { drafts, done } = refused(this.state.drafts, item.what.entries, problem);
     this.change({ drafts, items: this.state.items.filter((one) => one.key !== item.key) });
     await this.written(() => this.store(done));
     if (this.state.items.some((one) => one.what.kind === "act")) await this.hold(done.map(({ path }) => path));
