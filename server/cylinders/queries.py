@@ -185,6 +185,7 @@ class Moved(NamedTuple):
     refrigerant: str
     mass_kg: float
     job_code: str
+    by: str
     reverses_id: int | None
 
 

@@ -6,6 +6,7 @@ from django.db.models import Q, QuerySet
 
 from accounts.models import Person
 from accounts.queries import profile_of, shop_of
+from cylinders.queries import movements_of
 from jobs.actions.create_job import copied, facts_of_circuit
 from jobs.actions.reservations import all_coming
 from jobs.models import AT_WORK, Job
@@ -14,6 +15,7 @@ from systems.models import Circuit
 from systems.queries import listed_circuits
 from yoshi_core import __version__
 from yoshi_core.document import schema
+from yoshi_core.document.model import Fact
 from yoshi_core.job import documents
 
 MOST_JOBS, MOST_CIRCUITS = 60, 40
@@ -23,12 +25,15 @@ def taken_along(person: Person) -> dict[str, Any]:
     """The person's open jobs and those of the same work orders, last touched first, by code and number; circuits as a new job copies them."""
     shop = shop_of(person)
     jobs = list(_jobs(person)[:MOST_JOBS])
-    coming = all_coming(shop)
+    circuits, coming = _circuits(person, jobs), all_coming(shop)
+    moved = movements_of(circuits)
     return {
         "core_version": __version__,
         "document_version": documents.VERSION,
         "jobs": [{"code": row.code, "seq": row.seq} for row in jobs],
-        "circuits": [_circuit(circuit, coming.get(circuit.code, ())) for circuit in _circuits(person, jobs)],
+        "circuits": [
+            _circuit(circuit, (*facts_of_circuit(circuit, moved[circuit.pk]), *coming.get(circuit.code, ()))) for circuit in circuits
+        ],
         "profile": schema.dump(profile_of(shop)),
     }
 
@@ -48,7 +53,7 @@ def _circuits(person: Person, jobs: list[Job]) -> list[Circuit]:
     return theirs + list(listed.exclude(pk__in=[circuit.pk for circuit in theirs])[:more])
 
 
-def _circuit(circuit: Circuit, coming: Any) -> dict[str, Any]:
+def _circuit(circuit: Circuit, facts: tuple[Fact, ...]) -> dict[str, Any]:
     return {
         "id": circuit.pk,
         "code": circuit.code,
@@ -56,5 +61,5 @@ def _circuit(circuit: Circuit, coming: Any) -> dict[str, Any]:
         "system": circuit.system.name,
         "site": circuit.system.site.name,
         "circuit": schema.dump(copied(circuit)),
-        "facts": schema.dump((*facts_of_circuit(circuit), *coming)),
+        "facts": schema.dump(facts),
     }

@@ -2,6 +2,7 @@
 
 import dataclasses
 import re
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -12,7 +13,7 @@ from accounts import asking
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import profile_of, shop_of
-from cylinders.queries import circuit_movements
+from cylinders.queries import Moved, movements_of
 from jobs.actions.reservations import coming_to
 from jobs.models import Job, WorkOrder, new_code
 from jobs.naming import name_on
@@ -114,12 +115,15 @@ def _create(
         change,
     )
     if circuit is not None:
-        job = dataclasses.replace(job, facts=(*facts_of_circuit(circuit), *coming_to(shop, circuit)))
+        job = dataclasses.replace(job, facts=(*facts_of_circuit(circuit, movements_of([circuit])[circuit.pk]), *coming_to(shop, circuit)))
     return _store(shop, person, job, circuit, "created", payload, order)
 
 
-def facts_of_circuit(circuit: Circuit) -> tuple[Fact, ...]:
-    """What is known of a circuit from before: its fingerprint, its last weighed total, what was done, each with its time."""
+def facts_of_circuit(circuit: Circuit, movements: Sequence[Moved]) -> tuple[Fact, ...]:
+    """What is known of a circuit from before: its fingerprint, its last weighed total, what was done, each with its time.
+
+    `movements` are its own, oldest first.
+    """
     found = []
     kept = circuit.fingerprint or {}
     if kept.get("at"):
@@ -128,7 +132,7 @@ def facts_of_circuit(circuit: Circuit) -> tuple[Fact, ...]:
             found.append(Fact("fingerprint", circuit.code, as_of, source, kept["figures"]))
         if kept.get("inside_kg"):
             found.append(Fact("weighed_total", circuit.code, as_of, source, {"mass_kg": kept["inside_kg"]}))
-    for movement in circuit_movements(circuit)[-6:]:
+    for movement in movements[-6:]:
         added = movement.to_circuit_id == circuit.pk
         text = f"{show(movement.mass_kg, 'mass')} {'added' if added else 'taken out'} by {movement.by}"
         found.append(

@@ -55,6 +55,8 @@ def all_coming(shop: Shop) -> dict[str, tuple[Fact, ...]]:
     rows = Job.objects.filter(shop=shop, listed__in=AT_WORK, document__has_key="acts").select_related("circuit")
     found: dict[str, tuple[Fact, ...]] = {}
     for row in rows:
+        if not any(act.get("circuit") for act in row.document["acts"].values()):
+            continue  # most acts are of this circuit alone, and a document is dear to read
         job = read(row)
         for code in {act.circuit for act in job.acts.values() if act.circuit}:
             found[code] = (*found.get(code, ()), *_coming(row, job, code))

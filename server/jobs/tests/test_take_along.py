@@ -1,8 +1,11 @@
 """What a device takes along, and what comes back from it."""
 
 from datetime import timedelta
+from typing import Any
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from django.utils import timezone
 
 from accounts.models import Shop
@@ -53,6 +56,15 @@ def test_a_circuit_comes_as_a_new_job_copies_it(api: Api, circuit: Circuit) -> N
     assert (along["id"], along["site"]) == (circuit.pk, "Quillon Ridge")
     assert along["circuit"] == made["job"]["circuit"]
     assert along["facts"] == made["job"].get("facts", [])
+
+
+def test_more_circuits_take_no_more_queries(api: Api, circuit: Circuit, django_assert_max_num_queries: Any) -> None:
+    with CaptureQueriesContext(connection) as one:
+        api.get("/device")
+    for n in range(2, 12):
+        Circuit.objects.create(system=circuit.system, code=f"A-{n}", name=f"Attic, circuit {n}", plate={})
+    with django_assert_max_num_queries(len(one)):
+        assert len(api.get("/device").json()["circuits"]) == 11
 
 
 def test_a_job_begun_on_a_device_keeps_its_number_and_its_time(api: Api) -> None:

@@ -53,6 +53,7 @@ function change(part: Partial<EngineState>): void {
 export async function look(): Promise<Manifest | null> {
   const manifest = await kept().catch(() => null);
   if (!manifest) putAway("absent");
+  else if (starting && manifest.core_version === state.core) return manifest;
   else if (!worker || manifest.core_version !== state.core) {
     putAway("kept");
     change({ core: manifest.core_version });
@@ -94,6 +95,10 @@ async function begin(): Promise<void> {
     change({ why: error.message });
     throw error;
   });
+  made.onerror = (event) => {
+    putAway("failed"); // whoever asked is told, and asks again
+    change({ why: event.message || "it broke" });
+  };
   rest();
 }
 

@@ -1,4 +1,5 @@
 import type { Entry } from "../api/types.ts";
+import { chosenOf, saidOfStored } from "../format/entries.ts";
 import { clock } from "../format/quantity.ts";
 import { at, useJob } from "../job/context.ts";
 import { Shape } from "../parts/shapes.tsx";
@@ -29,12 +30,12 @@ export function DisputeNote({ path }: { path: string }) {
       <p className="flex flex-wrap gap-2">
         {candidates.map((candidate) => (
           <button
-            key={`${candidate.by}-${textOf(candidate.value)}`}
+            key={`${candidate.by}-${saidOfStored(candidate.value)}`}
             type="button"
             className="btn"
-            onClick={() => type(path, valueToSend(candidate.value), { ready: true, force: true })}
+            onClick={() => type(path, chosenOf(candidate.value), { ready: true, force: true })}
           >
-            Use {textOf(candidate.value)}
+            Use {saidOfStored(candidate.value)}
             {candidate.by && (
               <span className="font-normal text-soft">
                 {[candidate.by, candidate.at && clock(candidate.at)].filter(Boolean).join(", ")}
@@ -45,16 +46,4 @@ export function DisputeNote({ path }: { path: string }) {
       </p>
     </div>
   );
-}
-
-function textOf(value: unknown): string {
-  if (value === null || value === undefined) return "nothing";
-  if (typeof value === "object") return (value as Entry).text ?? String((value as Entry).value);
-  return String(value);
-}
-
-function valueToSend(value: unknown): unknown {
-  if (value && typeof value === "object")
-    return { text: (value as Entry).text, unit: (value as Entry).unit === "lb oz" ? "lb" : (value as Entry).unit };
-  return value;
 }

@@ -2,7 +2,8 @@
 import { newKey } from "../api/client.ts";
 import type { Item, SentEntry } from "./items.ts";
 
-const FOR_CHOICE = new Set(["close", "leave_out", "end_visit"]);
+/** What closes or ends, and so waits for a choice between two answers. */
+export const FOR_CHOICE: ReadonlySet<string> = new Set(["close", "leave_out", "end_visit"]);
 
 export const entriesOf = ({ what }: Item): SentEntry[] => (what.kind === "entries" ? what.entries : []);
 export const isAct = ({ what }: Item): boolean => what.kind === "act" || what.kind === "make";
@@ -20,6 +21,7 @@ export function nextOf(items: Item[], held: string[], passed: Set<string>): Item
   const paths = new Set<string>();
   let behindChoice = false;
   for (const item of items) {
+    if (item.problem && item.what.kind === "make") return undefined; // of a job the office does not have nothing can be sent
     if (item.problem) continue;
     if (isAct(item)) {
       if (waitsForChoice(item, held)) behindChoice = true;

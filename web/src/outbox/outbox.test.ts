@@ -249,6 +249,41 @@ describe("acts behind entries", () => {
   });
 });
 
+describe("what is not taken", () => {
+  it("of a new job keeps all that waits behind it, for the office does not have the job", async () => {
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.put({ kind: "make", make: { kind: "charge", title: "Attic", circuit_id: 7 } });
+    await outbox.type(PATH, "POE", null, { ready: true });
+    answer.mockReset();
+    answer.mockImplementation(async () => Response.json({ detail: "It is archived.", code: "x" }, { status: 422 }));
+    await outbox.now();
+    await outbox.now();
+    expect(answer).toHaveBeenCalledTimes(1);
+    expect(outbox.snapshot().drafts[PATH]).toMatchObject({ value: "POE" });
+    expect(outbox.snapshot().drafts[PATH]?.problem).toBeUndefined();
+    outbox.stop();
+  });
+
+  it("holds nothing up once somebody else chose, and goes on while two answers stand", async () => {
+    answer.mockRejectedValue(new TypeError("Failed to fetch"));
+    const { outbox } = opened();
+    await outbox.type(PATH, "POE", null, { ready: true });
+    await outbox.ask(CLOSE);
+    const conflict = { path: PATH, theirs: "PAG", yours: "POE", by: "T. Vesk", at: null };
+    answer.mockReset();
+    answer.mockImplementationOnce(async () => saved({}, [], [conflict]));
+    await outbox.now();
+    await outbox.stillHeld(new Set([PATH]));
+    expect(outbox.snapshot().held).toEqual([PATH]);
+    await outbox.stillHeld(new Set());
+    answer.mockImplementation(async () => Response.json({ seq: 5 }));
+    await outbox.flush();
+    expect(outbox.snapshot()).toMatchObject({ held: [], items: [] });
+    outbox.stop();
+  });
+});
+
 describe("every answer has its own way", () => {
   const refused = (status: number, retry?: string) =>
     Response.json({ detail: "no", code: "x" }, { status, headers: retry ? { "Retry-After": retry } : {} });

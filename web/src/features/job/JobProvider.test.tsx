@@ -101,4 +101,15 @@ describe("a job on the page", () => {
     expect(screen.getByRole("status").textContent).toBe("saved");
     expect(seen).not.toContain("before the save");
   });
+
+  it("refuses to close over two answers, in words that say what to do, and asks nobody", async () => {
+    const disputed = { ...state("mineral", 3), job: { ...state("mineral", 3).job, disputes: [{ path: PATH }] } };
+    await box().set("draft", "held:job4", [PATH]);
+    answer.mockImplementation(async () => Response.json(disputed));
+    open("job4");
+    await waitFor(() => expect(job.held).toEqual([PATH]));
+    answer.mockClear();
+    await expect(job.act({ act: "close", step: "identify", reason: "" })).rejects.toThrow("Choose there first.");
+    expect(answer.mock.calls.some(([request]) => (request as Request).url.endsWith("/close"))).toBe(false);
+  });
 });

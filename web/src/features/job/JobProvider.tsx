@@ -10,6 +10,7 @@ import { at, JobContext, type JobView } from "../../job/context.ts";
 import { useLive } from "../../job/live.ts";
 import { questionOf, tryAct } from "../../job/onDevice.ts";
 import type { Act, Draft, Item } from "../../outbox/items.ts";
+import { FOR_CHOICE } from "../../outbox/order.ts";
 import type { Outbox } from "../../outbox/outbox.ts";
 import { outboxOf } from "../../outbox/room.ts";
 import { Shell } from "../../parts/Shell.tsx";
@@ -17,6 +18,7 @@ import { usePreview } from "./usePreview.ts";
 import { useUndo } from "./useUndo.ts";
 
 const IDLE_MS = 1_600;
+const CHOOSE = "A field has two answers, or one that was not taken. Choose there first.";
 
 /** Holds one job: its last answer, what is typed and not yet stored, and what both say together. */
 export function JobProvider({ code, system, children }: { code: string; system: System; children: ReactNode }) {
@@ -37,6 +39,10 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   useEffect(() => {
     if (!fromDevice) void outbox.flush(); // the server is there again
   }, [outbox, fromDevice]);
+  useEffect(() => {
+    const disputes = at(kept?.data.job, "/disputes") as { path: string }[] | null;
+    if (kept) void outbox.stillHeld(new Set((disputes ?? []).map((one) => one.path)));
+  }, [outbox, kept]);
   useIdleSending(outbox, drafts);
   const { values, following } = useLive(code);
   const undoing = useUndo();
@@ -57,6 +63,7 @@ export function JobProvider({ code, system, children }: { code: string; system: 
   const act = async (what: Act) => {
     const key = newKey();
     const asker = { by: me.name };
+    if (!silent && held.length > 0 && FOR_CHOICE.has(what.act)) throw asRefused(held[0] ?? "", "two_answers", CHOOSE);
     const state = silent && able ? "asked" : await outbox.ask({ kind: "act", act: what }, key);
     if (state !== "asked") {
       undoing.take();

@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { client, take } from "../../api/client.ts";
 import type { Findings } from "../../api/types.ts";
 import { clock } from "../../format/clock.ts";
-import { labelOf } from "../../format/entries.ts";
+import { chosenOf, labelOf, saidOfStored } from "../../format/entries.ts";
 import { showAmount } from "../../format/quantity.ts";
 import { at, useJob } from "../../job/context.ts";
 import { Shape } from "../../parts/shapes.tsx";
 
-type Stored = { text?: string; unit?: string; by?: string; at?: string | null } | string | boolean | null;
+type Stored = { by?: string; at?: string | null } | string | boolean | null;
 type Second = { path: string; value: Stored; by: string; at: string };
 
 /** One field, two answers, from two devices: side by side, with what each makes of the charge. What closes waits until one is kept. */
@@ -48,9 +48,9 @@ function One({ path, seconds }: { path: string; seconds: Second[] }) {
 function Answer({ path, value, by, at: when }: Second) {
   const { answer, type, system } = useJob();
   const { data } = useQuery({
-    queryKey: ["answer", answer.code, answer.seq, path, textOf(value)],
+    queryKey: ["answer", answer.code, answer.seq, path, saidOfStored(value)],
     queryFn: () => {
-      const changes = [{ path, seen: null, value: asTyped(value), force: true }];
+      const changes = [{ path, seen: null, value: chosenOf(value), force: true }];
       return take(
         client.POST("/api/jobs/{code}/preview", { params: { path: { code: answer.code } }, body: { changes } }),
       );
@@ -61,7 +61,7 @@ function Answer({ path, value, by, at: when }: Second) {
   return (
     <div>
       <div className="rounded-[4px] border border-ink p-3">
-        <p className="num text-[26px] leading-[32px]">{textOf(value)}</p>
+        <p className="num text-[26px] leading-[32px]">{saidOfStored(value)}</p>
         <p className="text-[14px] text-soft">
           {by} {when && clock(when)}
         </p>
@@ -70,9 +70,9 @@ function Answer({ path, value, by, at: when }: Second) {
       <button
         type="button"
         className="btn mt-2 w-full"
-        onClick={() => type(path, asTyped(value), { ready: true, force: true })}
+        onClick={() => type(path, chosenOf(value), { ready: true, force: true })}
       >
-        Keep {textOf(value)}
+        Keep {saidOfStored(value)}
       </button>
     </div>
   );
@@ -81,13 +81,3 @@ function Answer({ path, value, by, at: when }: Second) {
 const totalOf = (findings: Findings) =>
   findings.steps.find((step) => step.step === "identify")?.figures.find((figure) => figure.id === "total")?.amount ??
   null;
-
-function textOf(value: Stored): string {
-  if (value === null) return "nothing";
-  return typeof value === "object" ? (value.text ?? "") : String(value);
-}
-
-function asTyped(value: Stored): unknown {
-  if (value === null || typeof value !== "object") return value;
-  return { text: value.text, unit: value.unit === "lb oz" ? "lb" : value.unit };
-}

@@ -22,7 +22,7 @@ export function useWaits(): Row[] {
   const rows: Row[] = Object.values(drafts).map((draft) => ({
     key: draft.stamp,
     at: draft.at,
-    label: labelOf(draft.path),
+    label: labelOf(draft.path).replace(/:$/, ""),
     value: textOf(draft.path, draft.value as string),
   }));
   for (const item of items) {
@@ -76,9 +76,11 @@ export function SetAsideActs() {
         <button type="button" className="btn" onClick={() => again(item.key)}>
           Send it again
         </button>
-        <button type="button" className="btn quiet" onClick={() => away(item.key)}>
-          Leave it
-        </button>
+        {item.what.kind !== "make" && (
+          <button type="button" className="btn quiet" onClick={() => away(item.key)}>
+            Leave it
+          </button>
+        )}
       </p>
     </div>
   ));

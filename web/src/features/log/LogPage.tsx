@@ -2,13 +2,14 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import type uPlot from "uplot";
-import { client, take } from "../../api/client.ts";
+import { client, NoAnswer, take } from "../../api/client.ts";
 import { logQuery } from "../../api/queries.ts";
-import { reportOf, type Task } from "../../api/tasks.ts";
+import { NotDone, reportOf, type Task } from "../../api/tasks.ts";
 import type { LogColumns } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { clock } from "../../format/quantity.ts";
+import { outboxOf } from "../../outbox/room.ts";
 import { CsvImport } from "../../parts/CsvImport.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { LongLog, turn } from "./LongLog.tsx";
@@ -33,8 +34,17 @@ export default function LogPage() {
   const { code = "" } = useParams();
   const queries = useQueryClient();
   const { data, error } = useQuery(logQuery(code));
-  const write = (text: string, far: (task: Task) => void) =>
-    reportOf(take(client.POST("/api/jobs/{code}/log", { params: { path: { code } }, body: { text } })), far);
+  const write = async (text: string, far: (task: Task) => void) => {
+    const begun = take(client.POST("/api/jobs/{code}/log", { params: { path: { code } }, body: { text } }));
+    await begun.catch(async (error: unknown) => {
+      if (!(error instanceof NoAnswer)) return;
+      await outboxOf(code).put({ kind: "file", name: "A log", text });
+      throw new NotDone(
+        "No signal: the log is kept on this device and goes out by itself. You need not take it again.",
+      );
+    });
+    return reportOf(begun, far);
+  };
   return (
     <Frame crumb={data?.title ?? "Log"} place="Log">
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">

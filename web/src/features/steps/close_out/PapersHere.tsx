@@ -24,7 +24,12 @@ export function PapersHere() {
     );
   };
   const save = async () => {
-    const text = await ask<string>({ ...(await question()), ask: "export" });
+    setRefused("");
+    const text = await ask<string>({ ...(await question()), ask: "export" }).catch((error: Error) => {
+      setRefused(error.message);
+      return null;
+    });
+    if (text === null) return;
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "application/json" }));
     link.download = `${answer.code}.yoshi-job.json`;
