@@ -8,11 +8,12 @@ Whoever collects the sentences looks for the first text of `Message`, `headline`
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date
 from typing import Union
 
 from yoshi_core.errors import CoreError
+from yoshi_core.frozen import dataclass
 from yoshi_core.rows import NAME, in_a_row
 from yoshi_core.units.display import Amount, System, show_amount
 

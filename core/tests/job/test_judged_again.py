@@ -90,7 +90,7 @@ def test_only_what_changed_is_judged_again(monkeypatch: pytest.MonkeyPatch) -> N
             judged.append(name)
             return real(context)
 
-        monkeypatch.setitem(registry.STEPS, step.id, dataclasses.replace(step, judge=counted))
+        monkeypatch.setitem(registry.STEPS.loaded, step.id, dataclasses.replace(step, judge=counted))
     memo = Memo()
     evaluate(documents.load_job(plain), Profile(), NOW, memo=memo)
     assert len(judged) >= len(registry.order("service"))

@@ -172,7 +172,7 @@ class TestAStepThatFails:
         def judge(_: Any) -> Any:
             raise error
 
-        monkeypatch.setitem(STEPS, "recover", dataclasses.replace(STEPS["recover"], judge=judge))
+        monkeypatch.setitem(STEPS.loaded, "recover", dataclasses.replace(STEPS["recover"], judge=judge))
 
     def test_a_figure_out_of_where_a_method_is_true_is_said(self, monkeypatch: pytest.MonkeyPatch) -> None:
         before = evaluate(self.JOB, Profile(), NOW)
@@ -190,7 +190,7 @@ class TestAStepThatFails:
             context.notes.say("pump_down.breach", "Stop", "Never with a hole on the low side.", "a test")
             raise OutOfRange("Too hot.")
 
-        monkeypatch.setitem(STEPS, "recover", dataclasses.replace(STEPS["recover"], judge=judge))
+        monkeypatch.setitem(STEPS.loaded, "recover", dataclasses.replace(STEPS["recover"], judge=judge))
         found = evaluate(self.JOB, Profile(), NOW).step("recover").verdict
         assert (found.word, found.headline.show()) == ("Stop", "Never with a hole on the low side.")
         assert [reason.rule_id for reason in found.reasons] == ["pump_down.breach", "job.unjudged"]

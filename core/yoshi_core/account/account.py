@@ -6,13 +6,14 @@ forgets what was before. More taken than the ceiling is no error: what was there
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from itertools import groupby
 from math import fsum, sqrt
 
 from yoshi_core.account.lines import KNOWN_BEST_FIRST, MASS_WITHIN_KG, How, Line
 from yoshi_core.account.weighing import Weighing
+from yoshi_core.frozen import dataclass
 
 NEVER = datetime(1, 1, 1, tzinfo=UTC)
 

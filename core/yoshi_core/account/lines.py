@@ -1,11 +1,11 @@
 """A line of the account: refrigerant that came, went, was emptied or counted, with how it is known and where it was entered."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
 from yoshi_core.account.weighing import Weighing
 from yoshi_core.findings.verdict import Movement
+from yoshi_core.frozen import dataclass
 
 Kind = Literal["opening", "replaced", "added", "taken", "lost", "emptied", "shut_in", "let_back", "beside"]
 How = Literal["weighed", "measured", "stamped", "on_record", "makers", "told", "assumed", "not_said"]

@@ -1,9 +1,9 @@
 """Two readings of one cylinder on a scale: the only place where they become a mass, and which follow on from which."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 
 FOLLOWS_WITHIN_KG = 1e-6
 ROUNDING_KG = 1e-9

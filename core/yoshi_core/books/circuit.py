@@ -5,13 +5,13 @@ practice profile chooses, and local law prevails.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Literal
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import Addition
 from yoshi_core.message import Message, headline

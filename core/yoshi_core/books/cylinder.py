@@ -1,7 +1,6 @@
 """What a cylinder's account says: contents, room, what can leave as liquid, and what must not be done with it."""
 
 import re
-from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Literal
 
@@ -10,6 +9,7 @@ from yoshi_core.books import ownership
 from yoshi_core.charge import cylinders, recovery
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.verdict import Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.display import Amount

@@ -1,9 +1,8 @@
 """What a metre of line set holds, by geometry or by the maker's figure."""
 
-from dataclasses import dataclass
-
 from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
 from yoshi_core.units.display import Amount

@@ -5,10 +5,10 @@ no source; a change counts only where the oil had run and mixed before it.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import ceil, log, log1p
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 
 MOST_SHARE = 0.999
 

@@ -4,8 +4,9 @@ Kinds by their usual short names (common practice, no source); grades are those 
 """
 
 import re
-from dataclasses import dataclass
 from typing import Literal
+
+from yoshi_core.frozen import dataclass
 
 OilKind = Literal["POE", "PVE", "PAG", "MO", "AB", "PAO"]
 KIND_WORDS: dict[OilKind, tuple[str, ...]] = {

@@ -5,11 +5,11 @@ Vacuum in inches of mercury counts down from 29.9 inHg absolute and is turned in
 pressure before a gauge at the site is told what to read.
 """
 
-from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.charge import cylinders
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import GaugeReference, absolute_pa
 from yoshi_core.properties.saturation import AnyRefrigerant

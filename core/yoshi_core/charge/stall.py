@@ -5,10 +5,9 @@ whole system is as warm as the cylinder or warmer it stops as soon as the system
 the system is full of vapour at that pressure and its own temperature. What its oil takes up comes on top, within the band.
 """
 
-from dataclasses import dataclass
-
 from yoshi_core.charge.volume import Volume
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
 

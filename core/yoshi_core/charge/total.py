@@ -1,11 +1,11 @@
 """Total charge: plate, lines beyond what the plate covers, parts; with its uncertainty."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import fsum, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label
 from yoshi_core.units.display import Amount
 

@@ -1,6 +1,6 @@
 """The volume inside a circuit, with the factor it may be off."""
 
-from dataclasses import dataclass
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,12 @@
 """From a total to the scale: what to weigh, from which cylinder, to which reading."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import ceil, fsum
 from typing import Literal
 
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.display import Amount
 
 ROUNDING_KG = 1e-9

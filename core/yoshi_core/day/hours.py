@@ -1,9 +1,9 @@
 """When a shop works: the stretch of a day that is planned, from its own hours and what a person said."""
 
-from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 
 WORKING_DAYS = {"five": 5, "six": 6, "seven": 7}

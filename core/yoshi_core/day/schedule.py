@@ -6,13 +6,14 @@ finish, then the least waiting of hands; exact for up to `EXACT_JOBS` jobs, foun
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import combinations
 from typing import Literal
 
 from yoshi_core.day.search import Budget, Search
 from yoshi_core.day.tasks import EPS, JobTasks, Slot, idle, needs
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.step import Task
 
 EXACT_JOBS = 6

@@ -1,8 +1,8 @@
 """What is left of each job as tasks, and a task's place on the clock."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.step import Task
 
 EPS = 1e-6

@@ -8,7 +8,6 @@ import dataclasses
 import sys
 import traceback
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -17,6 +16,7 @@ from yoshi_core.document import schema
 from yoshi_core.document.model import Circuit, Fact, Job
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Problem
+from yoshi_core.frozen import dataclass
 from yoshi_core.job import closing, documents, live, visits, what_if
 from yoshi_core.job.closed_steps import as_closed
 from yoshi_core.job.entering import entered, tried

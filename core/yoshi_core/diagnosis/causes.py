@@ -5,8 +5,8 @@ against the trade's signature table; priors, checks and minutes are common pract
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline
 
 

@@ -1,10 +1,11 @@
 """What was read on the running unit, and what follows from it at once."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.properties import saturation

@@ -3,13 +3,13 @@
 import json
 import pkgutil
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from math import exp, fsum, inf, log
 
 from yoshi_core.diagnosis.causes import CANNOT, CAUSES, CHECKS, DANGEROUS, ONLY_FOR, Check, factor, spoken
 from yoshi_core.diagnosis.observed import FEATURES, Derived, Family, Observed, derive, impossible
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.units.display import Amount

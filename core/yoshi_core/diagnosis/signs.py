@@ -5,13 +5,13 @@ the trade's signature table says (common practice, no source). Coarser than `ran
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from math import fsum, log
 from typing import Literal
 
 from yoshi_core.diagnosis.causes import CAUSES, ONLY_FOR, Check, spoken
 from yoshi_core.diagnosis.observed import Family
 from yoshi_core.diagnosis.rank import SHOWN_SHARE, Ranked, beside, held_back, next_check, shares_of
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline, joined
 from yoshi_core.units.display import Amount
 

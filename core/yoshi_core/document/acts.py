@@ -1,10 +1,10 @@
 """What is done beside the sheets of the steps: refrigerant in or out, and valves shut on a part or opened again."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.quantities import PSI_PA
 
 ACTS = {

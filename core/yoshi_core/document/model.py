@@ -1,13 +1,14 @@
 """The job document: circuit, visits, facts, runs and events. Pure data; rules live elsewhere."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime
 from typing import Any, Literal
 
 from yoshi_core.document.acts import Act, Section
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.verdict import Movement
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 
 OUTCOMES = {

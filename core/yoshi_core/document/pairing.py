@@ -1,8 +1,7 @@
 """Whether this condenser is proven to belong to that indoor unit, and which circuit of its cabinet it is."""
 
-from dataclasses import dataclass
-
 from yoshi_core.document.plate import Plate
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE
 

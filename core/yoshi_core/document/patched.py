@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import fields, is_dataclass, replace
 from types import NoneType, UnionType
-from typing import Annotated, Any, Union, get_args, get_origin, get_type_hints
+from typing import Annotated, Any, Union, get_args, get_origin
 
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job
@@ -30,7 +30,7 @@ def _set(place: Any, kind: Any, keys: list[str], value: Any) -> Any:
         return schema.load(kind, value, "/")
     key, rest = keys[0], keys[1:]
     if is_dataclass(place) and not isinstance(place, type):
-        hints = get_type_hints(type(place), include_extras=True)
+        hints = schema.types_of(type(place))
         if key not in {f.name for f in fields(place)}:
             raise KeyError(key)
         return replace(place, **{key: _set(getattr(place, key), hints[key], rest, value)})

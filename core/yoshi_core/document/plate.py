@@ -1,10 +1,11 @@
 """The data plate, the lines and the site: the sheet of Identify, which a circuit owns and a job copies."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 
 KINDS = {
     "split": "split AC",

@@ -185,11 +185,17 @@ def _annotated_loader(kind: Any, facts: Facts | None) -> Loader:
     return load_entry
 
 
+@cache
+def types_of(kind: type) -> Mapping[str, Any]:
+    """What each field of a class of the document is declared as, with the facts of its field."""
+    return get_type_hints(kind, include_extras=True)
+
+
 def _dataclass_loader(kind: type) -> Loader:
     @cache
     def planned() -> tuple[list[tuple[str, Loader, bool]], set[str]]:
         """Read when first wanted: a type may hold itself."""
-        hints = get_type_hints(kind, include_extras=True)
+        hints = types_of(kind)
         plan = [
             (f.name, _loader(hints[f.name]), f.default is dataclasses.MISSING and f.default_factory is dataclasses.MISSING)
             for f in dataclasses.fields(kind)

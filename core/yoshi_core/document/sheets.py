@@ -6,9 +6,10 @@ checks on saving, the JSON Schema, the OpenAPI and TypeScript types and the web'
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
+
+from yoshi_core.frozen import dataclass
 
 Provenance = Literal["weighed", "measured", "plate", "note", "makers", "told", "assumed", "typed"]
 

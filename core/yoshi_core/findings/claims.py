@@ -1,9 +1,9 @@
 """What a job can say, and on what: seven claims, each with what points to it, what against it, and what would show it."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.findings.verdict import Missing
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 
 ClaimId = Literal["unit", "emptied", "mended", "tight", "dry", "charged", "runs"]

@@ -1,6 +1,6 @@
 """The trade's words in a sentence each, for whoever meets one for the first time: common practice, no source."""
 
-from dataclasses import dataclass
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

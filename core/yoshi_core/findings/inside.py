@@ -1,8 +1,8 @@
 """What is inside, as it is shown: the account's lines in words, the balance after each, and what belongs in."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label, Message
 from yoshi_core.units.display import Amount
 

@@ -1,11 +1,11 @@
 """What the pictures of steps are drawn from."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
 from yoshi_core.findings.claims import Claim, Way
 from yoshi_core.findings.verdict import Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.properties.pressure_enthalpy import PhPoint
 from yoshi_core.units.display import Amount

@@ -1,11 +1,12 @@
 """What one step says about the runs it holds."""
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime
 from typing import Literal, TypeVar
 
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.verdict import Caution, Figure, Missing, Movement, Problem, Question, Verdict
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 
 _P = TypeVar("_P", bound=Picture)

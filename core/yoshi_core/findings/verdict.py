@@ -3,9 +3,9 @@
 Everything here is data; a sentence is a template with what it names beside it (`message.py`).
 """
 
-from dataclasses import dataclass
 from typing import Literal
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label, Message
 from yoshi_core.units.display import Amount
 

@@ -5,13 +5,13 @@ cylinder in the middle is noticed by a step no flow can make; counting goes on f
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import fsum, sqrt
 from statistics import median
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.pictures import Mark, ScaleAnchors
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence
 from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount

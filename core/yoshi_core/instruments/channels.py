@@ -1,12 +1,12 @@
 """Channels of instruments: what may come over them, in SI, and whether a value is steady."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from math import fsum, isfinite, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.tight_and_dry.trace import Row
 from yoshi_core.units.display import Amount
 from yoshi_core.units.quantities import QUANTITIES

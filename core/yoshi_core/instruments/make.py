@@ -1,8 +1,8 @@
 """An instrument as it describes itself: its ±, and when its calibration is overdue."""
 
-from dataclasses import dataclass
 from datetime import date, datetime
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 
 

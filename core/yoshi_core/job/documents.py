@@ -6,15 +6,15 @@
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, get_type_hints
+from typing import Any
 
 from yoshi_core import __version__
 from yoshi_core.document import schema
 from yoshi_core.document.model import Job, Run, StepEvent, StepRecord
 from yoshi_core.document.version_4 import from_version_4
 from yoshi_core.errors import CoreError, DocumentError
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.message import told
 from yoshi_core.profile.profile import Profile, check
@@ -80,7 +80,7 @@ def load_job(plain: Any, path: str = "") -> Job:
         raise
     except CoreError as error:
         raise DocumentError("{place}: {message}", words={"place": error.path, "message": told(error)}, path=error.path) from None
-    return Job(**{**{name: getattr(job, name) for name in get_type_hints(Job)}, "steps": steps})
+    return Job(**{**{name: getattr(job, name) for name in schema.types_of(Job)}, "steps": steps})
 
 
 def _load_record(step: str, record: StepRecord, path: str) -> StepRecord:

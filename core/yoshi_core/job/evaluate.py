@@ -4,7 +4,6 @@ import dataclasses
 import hashlib
 import json
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
 from datetime import UTC, datetime
 from functools import partial
 from typing import Any, Literal
@@ -21,6 +20,7 @@ from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.inside import Inside
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Movement, Reason, Verdict
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.inside import inside_of
 from yoshi_core.job.standing import Standing, standing
 from yoshi_core.message import Message, headline, told

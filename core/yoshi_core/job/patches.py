@@ -7,9 +7,9 @@ both values are kept. A bad value is refused on saving and counts as empty in a 
 import dataclasses
 import re
 from collections.abc import Container, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime, timedelta
-from typing import Any, get_args, get_origin, get_type_hints
+from typing import Any, get_args, get_origin
 
 from jsonpointer import JsonPointer, JsonPointerException
 
@@ -20,6 +20,7 @@ from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
 from yoshi_core.findings.verdict import Problem
+from yoshi_core.frozen import dataclass
 from yoshi_core.job import documents
 from yoshi_core.message import Message, sentence, told
 from yoshi_core.steps.registry import STEPS
@@ -266,7 +267,7 @@ def _walk(kind: Any, keys: list[str], path: str) -> Place:
     facts: Facts | None = None
     for key in keys:
         if dataclasses.is_dataclass(kind) and isinstance(kind, type) and kind is not Entry:
-            hint = get_type_hints(kind, include_extras=True).get(key)
+            hint = schema.types_of(kind).get(key)
             if hint is None:
                 raise DocumentError("{place}: there is no field called {key}.", words={"place": path, "key": key}, path=path)
             facts = next((a for a in get_args(hint)[1:] if isinstance(a, Facts)), None)

@@ -1,11 +1,11 @@
 """What stands when the van leaves, and what to tell the customer."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 
 from yoshi_core.account.account import Account
 from yoshi_core.document.model import Job, StepRecord
 from yoshi_core.findings.claims import Claim
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline, joined, plural
 from yoshi_core.steps.leak_search.sheet import LeakSearchSheet
 from yoshi_core.units.display import Amount

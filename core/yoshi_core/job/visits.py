@@ -1,13 +1,13 @@
 """Visits: each starts, and ends with an outcome in the words of a job, on the same claims."""
 
 import dataclasses
-from dataclasses import dataclass
 from datetime import datetime
 
 from yoshi_core.document.model import OUTCOMES, Job, Outcome, Visit
 from yoshi_core.errors import InvalidInput
 from yoshi_core.findings.claims import Way
 from yoshi_core.findings.pictures import CloseOutPicture
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.closing import posted
 from yoshi_core.job.evaluate import Findings
 

@@ -1,13 +1,14 @@
 """What another school would say of the same job: verdicts and figures that would change, before anything is saved."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime
 from math import isclose
 
 from yoshi_core.document.model import Job
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Figure, Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.message import Label, Message
 from yoshi_core.profile.profile import CHOICES, Profile

@@ -1,7 +1,8 @@
 """Where systems of each kind leak: places, how often, and the minutes to reach and search them (common practice, no source)."""
 
-from dataclasses import dataclass
 from typing import Literal
+
+from yoshi_core.frozen import dataclass
 
 Zone = Literal["outdoor", "lines", "indoor"]
 Side = Literal["high", "low"]

@@ -1,12 +1,12 @@
 """How fast a circuit loses refrigerant: by what was added, and by a leak seen under nitrogen."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 from math import fsum
 
 from yoshi_core import refrigerants
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.properties.vapor import GAS_CONSTANT

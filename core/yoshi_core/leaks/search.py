@@ -1,11 +1,12 @@
 """Where to look next for a leak: chance per minute, what a negative is worth, and whether a find explains the loss."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from math import fsum, prod
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.leaks.places import Place
 from yoshi_core.leaks.rate import LeakBand
 

@@ -1,7 +1,8 @@
 """Every question on which schools of the trade differ, with a default and its reason."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

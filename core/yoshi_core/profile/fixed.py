@@ -3,8 +3,7 @@
 They are not on the profile page: who changed one would have to run the study named beside it anew.
 """
 
-from dataclasses import dataclass
-
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.rules import TRADE
 
 STUDY = "tuned on one seed of bench/tight_dry_study.py, published on another"

@@ -5,9 +5,10 @@ Thresholds stand in `profile_rules`, schools in `profile_choices`, and nowhere e
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from yoshi_core.errors import CoreError, InvalidInput, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.choices import CHOICES, Choice
 from yoshi_core.profile.rules import RULES, TRADE, Rule
 from yoshi_core.units.display import Amount

@@ -1,7 +1,6 @@
 """Every threshold of the trade, with its range and source."""
 
-from dataclasses import dataclass
-
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.quantities import FAHRENHEIT_K, LB_KG, MICRON_PA, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 
 TRADE = "common practice, no source"

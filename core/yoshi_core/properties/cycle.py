@@ -6,10 +6,10 @@ Real machines differ: this says how two refrigerants differ, not what a unit wil
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.saturation import AnyRefrigerant
 from yoshi_core.units.display import Amount

@@ -5,9 +5,9 @@ refrigerants lie over each other. Pressures absolute, Pa.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from yoshi_core.errors import CoreError
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.cycle import Corner, Cycle
 from yoshi_core.units.display import System

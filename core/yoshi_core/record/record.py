@@ -1,7 +1,6 @@
 """What the printed record and the unit's label say, as words and numbers ready to set."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -12,6 +11,7 @@ from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import IdentifyPicture, WeighInPicture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.message import worded
 from yoshi_core.properties.atmosphere import site_pressure_pa

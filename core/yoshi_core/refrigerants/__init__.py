@@ -3,11 +3,11 @@
 import json
 import pkgutil
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 from math import fsum
 
 from yoshi_core.errors import UnknownRefrigerant
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,11 @@ charge with its lines, never what was recovered after a leak. Common practice, n
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.charge import room_limits
 from yoshi_core.errors import CoreError, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline, sentence, told
 from yoshi_core.profile.profile import TRADE, Profile
 from yoshi_core.properties import cycle, saturation

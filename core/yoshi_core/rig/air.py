@@ -4,13 +4,13 @@ Properties come from PsychroLib (ASHRAE Handbook of Fundamentals); saturated ent
 table every half kelvin for each pressure, for a solver asks for it thousands of times.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 from math import exp
 
 import psychrolib
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.quantities import ZERO_CELSIUS_K
 
 psychrolib.SetUnitSystem(psychrolib.SI)

@@ -1,11 +1,12 @@
 """A unit from a handful of nameplate facts: everything else is solved backwards from its design point."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import atanh, log
 
 from yoshi_core.charge.tubing import inside_area_m2
 from yoshi_core.errors import InvalidInput, OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.rig.balance import (
     ENTHALPY_SCALE,
     OPENING_LEAST,

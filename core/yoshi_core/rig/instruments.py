@@ -1,10 +1,10 @@
 """Instruments as they are: resolution, accuracy, lag, a zero that is off, drift, readings that fail to come."""
 
 import random
-from dataclasses import dataclass
 from math import exp, floor
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA, GaugeReference
 from yoshi_core.rig.live import Snapshot
 from yoshi_core.running.readings import Readings

@@ -4,11 +4,12 @@ Quasi-steady: where the unit is heading is the settled state for the charge that
 readings follow it by first-order lags. A unit that cannot run heads for its cut-out and stops there.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import exp
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.fluid import fluid
 from yoshi_core.rig.solve import solve

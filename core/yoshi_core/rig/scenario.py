@@ -7,11 +7,11 @@ one that is not known, or a figure out of range, is an `InvalidInput` that names
 import json
 import pkgutil
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties.atmosphere import site_pressure_pa
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import design, fahrenheit

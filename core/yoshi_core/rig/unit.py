@@ -1,11 +1,12 @@
 """What the rig is made of: a unit, the weather it runs in, what is wrong with it, and how it then stands."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import field, fields, replace
 from math import fsum
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties.atmosphere import SEA_LEVEL_PA
 from yoshi_core.units.display import Amount
 

@@ -1,9 +1,9 @@
 """What the gauges and clamps say: superheat on dew, subcooling on bubble, each with its uncertainty."""
 
-from dataclasses import dataclass
 from math import sqrt
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import saturation
 from yoshi_core.properties.atmosphere import GaugeReference, absolute_pa
 from yoshi_core.properties.saturation import AnyRefrigerant

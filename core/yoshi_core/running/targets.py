@@ -1,9 +1,9 @@
 """Targets of superheat and subcooling by metering device."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K

@@ -10,9 +10,9 @@ practice rig, where it moves 0.85 °F for 1 % of charge at no superheat and 0.01
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import FAHRENHEIT_K
 

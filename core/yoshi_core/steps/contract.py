@@ -5,7 +5,7 @@ A step judges its own sheet and what earlier steps handed on. It never reads the
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date, datetime
 from functools import cached_property
 
@@ -17,6 +17,7 @@ from yoshi_core.document.sheets import Facts
 from yoshi_core.findings.claims import Claim
 from yoshi_core.findings.result import StepResult
 from yoshi_core.findings.verdict import Missing, Movement, Problem, Question, Reason, Role, Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label, Message, Named, apart, headline
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.handed import Handed, HandedOn

@@ -1,7 +1,6 @@
 """What a step's rows become lines of the account from: its runs, with what a line needs to know of the job."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -11,6 +10,7 @@ from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.model import Job, Run, StepRecord
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import Entry
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 
 

@@ -1,9 +1,10 @@
 """What the steps of a job hand to those after them, as far as they were judged."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from typing import Any
 
 from yoshi_core.document.plate import Plate
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.as_found.handed import Found
 from yoshi_core.steps.evacuate.handed import Evacuated
 from yoshi_core.steps.identify.handed import Identified

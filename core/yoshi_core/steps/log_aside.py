@@ -1,11 +1,11 @@
 """A stretch of an instrument's log a person set aside: it stays in the record and counts for nothing."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Annotated
 
 from yoshi_core.document.sheets import Facts
+from yoshi_core.frozen import dataclass
 
 NEAR = timedelta(seconds=90)
 

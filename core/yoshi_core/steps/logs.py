@@ -1,11 +1,11 @@
 """Readings against time: typed rows and an instrument's trace as one log, and what is wrong with it in words."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 
 from yoshi_core.document.sheets import Entry
+from yoshi_core.frozen import dataclass
 from yoshi_core.instruments import make
 from yoshi_core.message import headline, sentence
 from yoshi_core.profile.profile import TRADE

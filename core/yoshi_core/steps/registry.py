@@ -1,37 +1,54 @@
-"""The steps of a job that are built, in the order the work is done."""
+"""The steps of a job that are built, in the order the work is done.
 
-from yoshi_core.steps.as_found.step import STEP as AS_FOUND
-from yoshi_core.steps.change_over.step import STEP as CHANGE_OVER
-from yoshi_core.steps.close_out.step import STEP as CLOSE_OUT
-from yoshi_core.steps.evacuate.step import STEP as EVACUATE
-from yoshi_core.steps.identify.step import STEP as IDENTIFY
-from yoshi_core.steps.leak_search.step import STEP as LEAK_SEARCH
-from yoshi_core.steps.plan_change.step import STEP as PLAN_CHANGE
-from yoshi_core.steps.pressure_hold.step import STEP as PRESSURE_HOLD
-from yoshi_core.steps.recover.step import STEP as RECOVER
-from yoshi_core.steps.repair.step import STEP as REPAIR
+A step is loaded when it is first asked for: a job of four steps does not read the code of twelve.
+"""
+
+from collections.abc import Iterator, Mapping
+from importlib import import_module
+
 from yoshi_core.steps.step import Step
-from yoshi_core.steps.verify.step import STEP as VERIFY
-from yoshi_core.steps.weigh_in.step import STEP as WEIGH_IN
 
-STEPS: dict[str, Step] = {
-    step.id: step
-    for step in (
-        IDENTIFY,
-        AS_FOUND,
-        PLAN_CHANGE,
-        LEAK_SEARCH,
-        RECOVER,
-        REPAIR,
-        CHANGE_OVER,
-        PRESSURE_HOLD,
-        EVACUATE,
-        WEIGH_IN,
-        VERIFY,
-        CLOSE_OUT,
-    )
-}
-_CHANGE = frozenset({PLAN_CHANGE.id, CHANGE_OVER.id})
+_IN_ORDER = (
+    "identify",
+    "as_found",
+    "plan_change",
+    "leak_search",
+    "recover",
+    "repair",
+    "change_over",
+    "pressure_hold",
+    "evacuate",
+    "weigh_in",
+    "verify",
+    "close_out",
+)
+
+
+class _Steps(Mapping[str, Step]):
+    """Every step by its id, in order; `loaded` are those that were asked for."""
+
+    def __init__(self) -> None:
+        self.loaded: dict[str, Step] = {}
+
+    def __getitem__(self, step: str) -> Step:
+        if step not in self.loaded:
+            if step not in _IN_ORDER:
+                raise KeyError(step)
+            self.loaded[step] = import_module(f"yoshi_core.steps.{step}.step").STEP
+        return self.loaded[step]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(_IN_ORDER)
+
+    def __len__(self) -> int:
+        return len(_IN_ORDER)
+
+    def __contains__(self, step: object) -> bool:
+        return step in _IN_ORDER
+
+
+STEPS = _Steps()
+_CHANGE = frozenset({"plan_change", "change_over"})
 _ORDER = {
     "service": tuple(step for step in STEPS if step not in _CHANGE),
     "charge": ("identify", "weigh_in", "verify", "close_out"),

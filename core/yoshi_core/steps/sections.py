@@ -5,7 +5,7 @@ is one part: the whole circuit. The unit whose charge was pumped into it, or cam
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Literal
 
@@ -15,6 +15,7 @@ from yoshi_core.document.acts import MEDIA, Act, Medium, Section
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import LINELESS_KINDS, Plate
 from yoshi_core.document.sheets import Entry, value_of
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, plural, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps import volumes

@@ -1,7 +1,6 @@
 """A step as one thing: what it reads, its sheet, its judging, its share of the day's clock, what is left after it."""
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 
@@ -10,6 +9,7 @@ from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
 from yoshi_core.findings.pictures import NoPicture, Picture
 from yoshi_core.findings.result import StepResult
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.steps.claiming import Told

@@ -1,8 +1,7 @@
 """How near the total a charge must come: by the plate, the maker, or the kind of system."""
 
-from dataclasses import dataclass
-
 from yoshi_core.document.plate import Plate
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import OZ_KG
 

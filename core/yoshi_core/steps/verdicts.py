@@ -5,9 +5,8 @@ everything else, so that no entry hides it. An entry that cannot be used comes n
 it. An Open reason is a remark: it holds nothing up.
 """
 
-from dataclasses import dataclass
-
 from yoshi_core.findings.verdict import Missing, Reason, Role, Verdict, Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label, Message, headline
 from yoshi_core.steps.contract import Notes
 from yoshi_core.units.display import Amount

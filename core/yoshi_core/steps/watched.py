@@ -5,12 +5,13 @@ noted value is compared with what the context would give now. What a step reads 
 """
 
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, field, fields
+from dataclasses import field, fields
 from datetime import date, datetime
 from typing import Any
 
 from yoshi_core.document.model import Job
 from yoshi_core.findings.claims import Claim
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.contract import Judged, StepContext
 from yoshi_core.steps.handed import Handed
 

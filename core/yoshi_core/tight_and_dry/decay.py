@@ -5,11 +5,12 @@
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from math import exp, fsum, inf, log, sqrt
 from typing import Literal
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.fixed import fixed
 
 Model = Literal["leak", "moisture", "both"]

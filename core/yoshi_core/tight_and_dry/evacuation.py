@@ -7,12 +7,13 @@ A rise that bends, however slowly, is not called a leak alone: it may be moistur
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 from math import fsum, inf, sqrt
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.tight_and_dry.decay import (
     Fit,

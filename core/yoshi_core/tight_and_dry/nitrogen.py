@@ -3,9 +3,8 @@
 Gas is counted as free gas, m³ at the pressure of the air, ideal and at one temperature: enough to say whether a bottle lasts.
 """
 
-from dataclasses import dataclass
-
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 
 BREAK_OVER = 1.15

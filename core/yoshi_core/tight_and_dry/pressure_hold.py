@@ -4,11 +4,11 @@ Pressures are absolute in Pa, temperatures of the metal in K, times in s.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from math import fsum, sqrt
 from typing import Literal
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.units.quantities import PSI_PA
 

@@ -6,12 +6,12 @@ handbook form of viscous and molecular flow added, from memory). Pressures are a
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 from math import exp, fsum, log
 
 from yoshi_core.errors import OutOfRange
+from yoshi_core.frozen import dataclass
 
 CORE_BORE_M, CORE_LENGTH_M = 0.0035, 0.012
 STEP_LN = 0.1

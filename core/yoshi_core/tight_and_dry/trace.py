@@ -7,11 +7,11 @@ slice of time the lowest and the highest.
 
 import hashlib
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from math import isfinite
 
 from yoshi_core.errors import InvalidInput
+from yoshi_core.frozen import dataclass
 
 MOST_POINTS = 600
 Row = tuple[float, float]

@@ -1,10 +1,10 @@
 """Showing SI values to a person, rounded as the trade reads them: `us`, `si`, or `grams`: as `us`, and masses in grams first."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from math import floor, log10
 from typing import Literal
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.mass import pounds_ounces
 from yoshi_core.units.quantities import FLUID_OUNCE_M3, INCH_M, ML_M3, OZ_KG, QUANTITIES, Unit
 

@@ -5,9 +5,9 @@
 
 import math
 import re
-from dataclasses import dataclass
 
 from yoshi_core.errors import UnitError
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.numbers import read_number
 from yoshi_core.units.quantities import LB_KG, OZ_KG, QUANTITIES
 

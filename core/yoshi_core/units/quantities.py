@@ -4,7 +4,7 @@ Factors are exact by definition: the international pound and inch (1959), the co
 millimetre of mercury; standard gravity 9.80665 m/s² for pounds-force.
 """
 
-from dataclasses import dataclass
+from yoshi_core.frozen import dataclass
 
 LB_KG = 0.45359237
 OZ_KG = LB_KG / 16.0

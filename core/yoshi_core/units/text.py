@@ -6,10 +6,10 @@ is clamped. Errors are `UnitError`s whose `reason` a caller can act on and whose
 
 import math
 import re
-from dataclasses import dataclass
 from fractions import Fraction
 
 from yoshi_core.errors import InvalidInput, UnitError
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.mass import parse_mass
 from yoshi_core.units.numbers import read_number
 from yoshi_core.units.quantities import INCH_M, QUANTITIES, Quantity

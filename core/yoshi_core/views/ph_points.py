@@ -1,12 +1,13 @@
 """Where a job's readings stand on the pressure–enthalpy picture of a refrigerant: before, and after every step of charge."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from yoshi_core import refrigerants
 from yoshi_core.document.model import Job
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.frozen import dataclass
 from yoshi_core.properties import cycle, pressure_enthalpy, saturation
 from yoshi_core.properties.cycle import CONDENSER_DEW_SHARE, EVAPORATOR_DEW_SHARE, Conditions
 from yoshi_core.properties.pressure_enthalpy import PhPoint

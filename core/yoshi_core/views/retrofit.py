@@ -1,11 +1,10 @@
 """The comparison of refrigerants for one system, as screens and paper show it: from its plate, with open assumptions."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.books.circuit import TONNES, check_days
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import UnknownRefrigerant
+from yoshi_core.frozen import dataclass
 from yoshi_core.job.evaluate import full_charge_kg
 from yoshi_core.message import Message, headline
 from yoshi_core.profile.profile import Profile

@@ -22,7 +22,7 @@ from jobs.actions.reservations import tell_coming, unknown_circuits
 from jobs.judging import judged
 from jobs.models import Job
 from jobs.naming import name_on
-from jobs.queries import one_job, refuse_others
+from jobs.queries import one_document, one_job, refuse_others
 from jobs.store import answer_of, present, profile_for, read, write
 from systems.models import Circuit, CircuitRevision
 from yoshi_core.document import schema
@@ -58,7 +58,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
     """What the job would say with these entries; nothing is stored, bad entries count as empty."""
-    row = one_job(person, code)
+    row = one_document(person, code)
     now = timezone.now()
     saved = tried(read(row), changes, person.shown_name, now, _judging(row, now))
     findings = _judging(row, now)(saved.job)

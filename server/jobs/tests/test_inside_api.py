@@ -79,7 +79,7 @@ def test_a_defect_in_one_step_costs_that_step_only_and_is_in_the_log(
         raise ZeroDivisionError
 
     code = api.new_job(kind="service")["code"]
-    monkeypatch.setitem(STEPS, "evacuate", replace(STEPS["evacuate"], judge=judge))
+    monkeypatch.setitem(STEPS.loaded, "evacuate", replace(STEPS["evacuate"], judge=judge))
     saved = api.save(code, PLATE)
     assert saved.status_code == 200
     steps = {step["step"]: step for step in saved.json()["findings"]["steps"]}

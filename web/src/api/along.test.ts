@@ -44,8 +44,23 @@ describe("what a device takes along", () => {
     expect(await takeAlong()).toMatchObject({ jobs: 2, missing: 0 });
     expect((await ready())?.at).toBeGreaterThanOrEqual(before);
     expect((await taken())?.data.jobs).toEqual(jobs);
-    for (const name of ["job:a", "job:b", "jobs:open", "cylinders", "circuits", "refrigerants", "profile"])
+    for (const name of ["job:a", "job:b", "jobs:open", "cylinders:all", "circuits:all", "refrigerants", "profile"])
       expect(await keptBefore(name), name).toBeTruthy();
+  });
+
+  it("is the whole book, page after page, and no more than a device carries", async () => {
+    const page = (number: number) => ({ rows: [{ code: `C${number}` }], next: number < 3 ? number + 1 : null });
+    answer.mockImplementation(async (request: Request) => {
+      const url = new URL(request.url);
+      if (url.pathname === "/api/device") return Response.json(along([]));
+      if (url.pathname === "/api/circuits") return Response.json({ rows: [{ code: "again" }], next: 1 });
+      if (url.pathname !== "/api/cylinders") return Response.json({ rows: [] });
+      return Response.json(page(Number(url.searchParams.get("after") ?? 0)));
+    });
+    await takeAlong();
+    const book = await keptBefore<{ rows: { code: string }[] }>("cylinders:all");
+    expect(book?.data.rows.map(({ code }) => code)).toEqual(["C0", "C1", "C2", "C3"]);
+    expect((await keptBefore<{ rows: unknown[] }>("circuits:all"))?.data.rows).toHaveLength(12);
   });
 
   it("is asked for again only where it changed", async () => {

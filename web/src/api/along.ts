@@ -12,9 +12,26 @@ const PAGES: Record<string, () => Promise<unknown>> = {
   "jobs:quick": () => take(client.GET("/api/jobs", { params: { query: { listed: "quick" } } })),
   profile: () => take(client.GET("/api/profile")),
   refrigerants: () => take(client.GET("/api/refrigerants")),
-  cylinders: () => take(client.GET("/api/cylinders", { params: { query: {} } })),
-  circuits: () => take(client.GET("/api/circuits", { params: { query: {} } })),
+  "cylinders:all": () =>
+    whole((after) => take(client.GET("/api/cylinders", { params: { query: { after: after ?? null } } }))),
+  "circuits:all": () =>
+    whole((after) => take(client.GET("/api/circuits", { params: { query: { after: after ?? null } } }))),
 };
+
+/** So many pages of a list at most: a van's device does not carry the book of a shop with thousands of cylinders. */
+const MOST_PAGES = 12;
+
+/** A list page after page, as one. */
+async function whole<Row>(page: (after?: number) => Promise<{ rows: Row[]; next?: number | null }>) {
+  const rows: Row[] = [];
+  let next: number | null | undefined;
+  for (let count = 0; count < MOST_PAGES && next !== null; count++) {
+    const came = await page(next);
+    rows.push(...came.rows);
+    next = came.next ?? null;
+  }
+  return { rows, next: null };
+}
 
 /** What was taken along last, from the device. */
 export const taken = (): Promise<Kept<Along> | undefined> => keptBefore<Along>("along");

@@ -1,7 +1,7 @@
 /** Lists by pages, searched by the server. The first page as it stands is kept on the device; without a network it answers for all. */
 import { infiniteQueryOptions, queryOptions, useInfiniteQuery } from "@tanstack/react-query";
 import { client, NoAnswer, take } from "./client.ts";
-import { asKept, type Kept, kept } from "./kept.ts";
+import { asKept, type Kept, keep, kept, keptBefore } from "./kept.ts";
 import type { CylinderAsk } from "./types.ts";
 
 type Page<Row> = { rows: Row[]; next: number | null };
@@ -10,13 +10,14 @@ type Ask = Record<string, string | undefined>;
 function pages<Row, A extends Ask>(name: string, ask: A, page: (after: number | undefined) => Promise<Page<Row>>) {
   const asked = Object.values(ask).some(Boolean);
   const read = async (after: number | undefined): Promise<Kept<Page<Row>>> => {
-    if (!asked && after === undefined) return kept(name, () => page(after));
     try {
-      return asKept(await page(after));
+      const came = await page(after);
+      return asked || after !== undefined ? asKept(came) : keep(name, came);
     } catch (error) {
       if (!(error instanceof NoAnswer) || after !== undefined) throw error;
-      const first = await kept<Page<Row>>(name, () => Promise.reject(error));
-      return { ...first, data: { ...first.data, rows: first.data.rows.filter((row) => holds(row, ask.search)) } };
+      const here = await takenAlong<Row>(name);
+      if (!here) throw error;
+      return { ...here, data: { ...here.data, rows: here.data.rows.filter((row) => isAsked(row, ask)) } };
     }
   };
   return infiniteQueryOptions({
@@ -30,13 +31,21 @@ function pages<Row, A extends Ask>(name: string, ask: A, page: (after: number | 
   });
 }
 
-/** Whether a row holds every word searched for, as far as a device can tell. */
-function holds(row: unknown, search = ""): boolean {
+/** All of a list where a device took it along; else its first page as it was last seen. */
+const takenAlong = async <Row>(name: string): Promise<Kept<Page<Row>> | undefined> =>
+  (await keptBefore<Page<Row>>(`${name}:all`)) ?? keptBefore<Page<Row>>(name);
+
+/** Whether a row is one of those asked for, as far as a device can tell: of that kind, and with every word searched for. */
+function isAsked(row: unknown, { search = "", ...ask }: Ask): boolean {
   const said = JSON.stringify(row).toLowerCase();
-  return search
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => said.includes(word));
+  const columns = row as Record<string, unknown>;
+  return (
+    search
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => said.includes(word)) &&
+    Object.entries(ask).every(([column, value]) => !value || !(column in columns) || columns[column] === value)
+  );
 }
 
 export const cylindersQuery = (ask: CylinderAsk = {}) =>

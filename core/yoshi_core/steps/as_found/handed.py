@@ -1,7 +1,6 @@
 """What As found hands to the steps after it."""
 
-from dataclasses import dataclass
-
+from yoshi_core.frozen import dataclass
 from yoshi_core.running.readings import CoolingState
 
 

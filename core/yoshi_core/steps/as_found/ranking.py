@@ -1,6 +1,6 @@
 """Which engine ranks the causes for this kind of system, and what it is given."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from yoshi_core.diagnosis import rank, signs
 from yoshi_core.diagnosis.causes import CANNOT, Check
@@ -11,6 +11,7 @@ from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import CauseRow, NextCheck, Outcome
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence, told
 from yoshi_core.running.targets import formula_superheat_k
 from yoshi_core.steps.as_found.handed import Read

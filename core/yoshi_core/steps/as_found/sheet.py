@@ -1,10 +1,11 @@
 """What is read of the unit as found."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.quantities import PSI_PA
 
 MODES = {"cooling": "cooling", "heating": "heating"}

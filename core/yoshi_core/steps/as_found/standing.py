@@ -1,6 +1,5 @@
 """Standing pressure against saturation at the coldest part: whether liquid is left, and how much vapour where none is."""
 
-from dataclasses import dataclass
 from math import sqrt
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
@@ -8,6 +7,7 @@ from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation, vapor
 from yoshi_core.properties.atmosphere import absolute_pa

@@ -1,10 +1,10 @@
 """How the job ends."""
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from yoshi_core.document.model import OUTCOMES, Outcome
 from yoshi_core.document.sheets import Facts
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

@@ -1,9 +1,9 @@
 """What Evacuate hands to the steps after it."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 
 

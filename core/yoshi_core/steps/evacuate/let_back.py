@@ -1,8 +1,8 @@
 """Valves about to be opened on a charge that stands shut in: never into lines that are open, under nitrogen, or under a running pump."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext

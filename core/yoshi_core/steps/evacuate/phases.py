@@ -1,11 +1,11 @@
 """What was done to a system under vacuum, as phases: pulls, isolations and rests under nitrogen."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
 from yoshi_core.findings.pictures import CauseRow
+from yoshi_core.frozen import dataclass
 from yoshi_core.profile.fixed import fixed
 from yoshi_core.steps.contract import Notes, StepContext
 from yoshi_core.steps.evacuate.sheet import EvacuateSheet

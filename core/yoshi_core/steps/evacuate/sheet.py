@@ -1,11 +1,12 @@
 """The pull: set-up, events and readings."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.log_aside import LogAside
 from yoshi_core.tight_and_dry.trace import Trace
 

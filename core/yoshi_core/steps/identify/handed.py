@@ -1,9 +1,8 @@
 """What Identify hands to the steps after it."""
 
-from dataclasses import dataclass
-
 from yoshi_core.charge.total import ChargeBuildUp
 from yoshi_core.document.plate import Plate
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

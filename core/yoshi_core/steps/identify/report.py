@@ -1,7 +1,6 @@
 """How Identify shows itself: figures with their why, the parts of the charge, cautions."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core import refrigerants
@@ -12,6 +11,7 @@ from yoshi_core.document.plate import LineSet, Plate
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import Part
 from yoshi_core.findings.verdict import Caution, Figure, Term, Why
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Label, Message, headline, joined, sentence
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties import saturation

@@ -1,8 +1,8 @@
 """What Leak search hands to the steps after it."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.leaks import rate as leak_rate
 
 

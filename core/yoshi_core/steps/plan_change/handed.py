@@ -1,8 +1,7 @@
 """What Plan the change hands to the steps after it."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
+from yoshi_core.frozen import dataclass
 from yoshi_core.retrofit import candidates as retrofit
 from yoshi_core.retrofit.candidates import Candidate, Charge, Present
 

@@ -1,9 +1,9 @@
 """Which refrigerant it changes to, and under what it runs."""
 
-from dataclasses import dataclass
 from typing import Annotated
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.units.quantities import FAHRENHEIT_K
 
 

@@ -1,8 +1,8 @@
 """What Pressure hold hands to the steps after it."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.steps.pressure_hold.sheet import Joints
 

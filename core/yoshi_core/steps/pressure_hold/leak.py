@@ -1,13 +1,13 @@
 """A drop under nitrogen as refrigerant: the leak it means, or the one it could not have seen, and the one before the repair."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.leaks import rate as leak_rate
 from yoshi_core.leaks.rate import LeakBand
 from yoshi_core.message import Message, sentence, told

@@ -1,13 +1,13 @@
 """Before nitrogen goes in: what is inside, the lowest stamp of everything connected, and whether the bottle lasts."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 
 from yoshi_core import refrigerants
 from yoshi_core.charge import recovery
 from yoshi_core.charge.volume import Volume
 from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, Named, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties.atmosphere import absolute_pa

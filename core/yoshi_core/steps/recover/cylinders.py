@@ -1,7 +1,5 @@
 """The cylinders of a recovery: room, limits, retest, and what went into each."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.books import cylinder as cylinder_book
 from yoshi_core.charge import recovery
@@ -9,6 +7,7 @@ from yoshi_core.charge.recovery import Room
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import CylinderRow
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.steps.contract import Notes, StepContext

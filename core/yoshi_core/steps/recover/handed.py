@@ -1,7 +1,6 @@
 """What Recover hands to the steps after it."""
 
-from dataclasses import dataclass
-
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.steps.recover.sheet import Way
 

@@ -1,7 +1,8 @@
 """What Repair hands to the steps after it."""
 
-from dataclasses import dataclass
 from datetime import datetime
+
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

@@ -1,10 +1,11 @@
 """What was replaced, joined and opened."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.bottles import BOTTLE_SIZES, BottleSize
 
 PARTS = {

@@ -1,10 +1,10 @@
 """Right before it is judged: what must be clean and open, how long it has run, whether it has settled and stands still."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
 from yoshi_core.findings.result import Waiting
 from yoshi_core.findings.verdict import Caution
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running.targets import Judge

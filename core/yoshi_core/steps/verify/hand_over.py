@@ -1,9 +1,9 @@
 """When the charge is not the fault: the running unit's readings go to diagnosis, with what trimming has already excluded."""
 
-from dataclasses import dataclass
 from math import fsum
 
 from yoshi_core.findings.pictures import CauseRow, NextCheck
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline, sentence
 from yoshi_core.steps.as_found.ranking import NEEDED, Ranking, ranking, wanted
 from yoshi_core.steps.as_found.readings import read

@@ -1,8 +1,8 @@
 """What Verify hands to the steps after it."""
 
-from dataclasses import dataclass
 from typing import Literal
 
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.running.targets import Judge
 

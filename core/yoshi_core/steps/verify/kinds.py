@@ -3,12 +3,11 @@
 They agree with the weight or ask for a look; none of them trims a charge.
 """
 
-from dataclasses import dataclass
-
 from yoshi_core.diagnosis.observed import EVAPORATOR_DEW_SHARE
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.verdict import Role, Word
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, joined, sentence
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation

@@ -1,10 +1,9 @@
 """What Verify reads: points from gauges and clamps, and the conditions under which they speak."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.document.sheets import Entry, limit_of, value_of
 from yoshi_core.errors import CoreError
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import headline, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import readings

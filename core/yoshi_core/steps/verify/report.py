@@ -1,12 +1,13 @@
 """How Verify shows itself: figures with their why, bands to draw, the table of additions."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
 from yoshi_core.findings.pictures import Band, TrimRow
 from yoshi_core.findings.verdict import Figure, Reason, Term, Why
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline, sentence
 from yoshi_core.running.readings import Side
 from yoshi_core.running.targets import Judge, Refusal, Target

@@ -1,11 +1,12 @@
 """The running unit: conditions, readings, steps of charge."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import datetime
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 from yoshi_core.steps.as_found.sheet import GLASS, MODES, CheckResult, Glass
 from yoshi_core.units.quantities import FAHRENHEIT_K, PSI_PA
 

@@ -1,12 +1,13 @@
 """The next step of charge at Verify, what it is worth, and the tape it is drawn on."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from yoshi_core.charge.total import LIMIT_TO_STANDARD
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import Mark, ScaleAnchors, TrimTape
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.running import targets, trim

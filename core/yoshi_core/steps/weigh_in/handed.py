@@ -1,6 +1,6 @@
 """What Weigh in hands to the steps after it."""
 
-from dataclasses import dataclass
+from yoshi_core.frozen import dataclass
 
 
 @dataclass(frozen=True)

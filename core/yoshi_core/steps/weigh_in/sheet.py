@@ -1,10 +1,11 @@
 """What is inside, and what goes in from which cylinder."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Annotated, Literal
 
 from yoshi_core.document.sheets import Entry, Facts
+from yoshi_core.frozen import dataclass
 
 WARMED = {"water": "warm water", "blanket": "a blanket made for it", "flame": "a flame"}
 CONTENTS = {"new": "new refrigerant", "recovered": "recovered from this owner"}

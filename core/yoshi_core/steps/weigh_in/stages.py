@@ -1,7 +1,5 @@
 """How the charge goes in, in order: liquid into the vacuum as far as it runs, the rest with the unit running, slowly to the mark."""
 
-from dataclasses import dataclass
-
 from yoshi_core import refrigerants
 from yoshi_core.charge import stall
 from yoshi_core.charge.stall import Stall
@@ -10,6 +8,7 @@ from yoshi_core.document.plate import Plate
 from yoshi_core.document.sheets import value_of
 from yoshi_core.errors import CoreError
 from yoshi_core.findings.pictures import PlanRow
+from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, joined, sentence, told
 from yoshi_core.profile.profile import TRADE
 from yoshi_core.properties import saturation, vapor
