@@ -1,5 +1,7 @@
 """What the device keeps, as the page's own key opens it."""
 
+from datetime import datetime
+
 from playwright.sync_api import Page
 
 OPENED = """async () => {
@@ -20,6 +22,32 @@ OPENED = """async () => {
 RAW = """async () => new Promise((done) => { const open = indexedDB.open('keyval-store'); open.onsuccess = () => {
   const all = open.result.transaction('keyval').objectStore('keyval').getAllKeys();
   all.onsuccess = () => { done(all.result); open.result.close(); }; }; })"""
+
+SET_BY_HAND = """() => {
+  if (globalThis.setTheClock) return;
+  const True = Date;
+  const ahead = True.now() - performance.now();
+  let stands = Number(sessionStorage.getItem('stands')) || True.now();
+  globalThis.Date = class extends True {
+    constructor(...given) { given.length ? super(...given) : super(stands); }
+    static now() { return stands; }
+  };
+  performance.now = () => stands - ahead;
+  globalThis.setTheClock = (to) => sessionStorage.setItem('stands', String(stands = to));
+  const get = Headers.prototype.get;
+  Headers.prototype.get = function (name) { return name.toLowerCase() === 'date' ? null : get.call(this, name); };
+}"""
+
+
+def set_by_hand(page: Page) -> None:
+    """From here the test says what time it is on the page, and the office does not: hours of work go by in seconds."""
+    page.add_init_script(f"({SET_BY_HAND})()")
+    page.evaluate(SET_BY_HAND)
+
+
+def set_the_clock(page: Page, to: datetime) -> None:
+    """It is this time on a page whose clock is set by hand, until it is set again."""
+    page.evaluate("to => setTheClock(to)", to.timestamp() * 1000)
 
 
 def drafts(page: Page) -> list[str]:

@@ -5,6 +5,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from e2e.device import set_by_hand, set_the_clock
 from e2e.effort import Hand, shown
 
 PHONE = {"width": 390, "height": 844}
@@ -156,9 +157,10 @@ def test_a_whole_job_of_a_valve(open_page: Any, record_property: Any) -> None:
     hand = Hand(open_page(**PHONE))
     page = hand.page
     begun = datetime.now(UTC) - timedelta(hours=9)
+    set_by_hand(page)
 
     def at(minutes: float) -> None:
-        page.clock.set_fixed_time(begun + timedelta(minutes=minutes))
+        set_the_clock(page, begun + timedelta(minutes=minutes))
 
     at(0)
     begin(hand, "Whole job: gauges on first")

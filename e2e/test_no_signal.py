@@ -1,14 +1,24 @@
 """No signal, same judgement: a job begun, judged, closed and printed on the device alone, and what becomes of it at the office."""
 
 import re
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from e2e.acts import closes_as, enter, field, fill_cylinder, fill_plate, fill_running, headline, new_job, say_yes, verdict
+from e2e.acts import choose, closes_as, enter, field, fill_cylinder, fill_plate, headline, new_job, say_yes, verdict
 from e2e.device import on_device, saved
 
+HOUR = timedelta(hours=1)
+AN_HOUR_AHEAD = """(() => {
+  const True = Date;
+  const now = () => True.now() + 3600000;
+  globalThis.Date = class extends True {
+    constructor(...given) { given.length ? super(...given) : super(now()); }
+    static now() { return now(); }
+  };
+})()"""
 READY_MS = 120_000  # the rules are unpacked and started in a browser on a machine that others use too
 
 
@@ -21,32 +31,82 @@ def made_ready(page: Page) -> None:
     expect(page.get_by_test_id("ready")).not_to_contain_text("Not all of it")
 
 
-def test_a_whole_charge_without_signal_and_the_office_takes_it(open_page: Any) -> None:
+ORIFICE_SPLIT = {
+    "refrigerant": "r410a",
+    "factory_charge": "6 lb",
+    "included_length": "25 ft",
+    "altitude": "0 m",
+    "lines.l1.length": "55 ft",
+    "lines.l1.allowance": "0.6 oz/ft",
+    "lines.l1.liquid_od": "3/8 in",
+    "lines.l1.suction_od": "7/8 in",
+}
+AT_THE_TARGET = {
+    "suction_pressure": "118",
+    "suction_line": "52",
+    "liquid_pressure": "335",
+    "liquid_line": "93",
+    "outdoor": "95",
+    "return_wet_bulb": "67",
+}
+
+
+def reopened(page: Page) -> Page:
+    """The tab is closed, and a new one is opened where it stood: a dead battery."""
+    url, context = page.url, page.context
+    page.close()
+    again: Page = context.new_page()
+    again.goto(url)
+    expect(again.get_by_test_id("judged-by")).to_contain_text("This device works it out", timeout=READY_MS)
+    return again
+
+
+def by_the_clock(text: str) -> datetime:
+    return datetime.fromisoformat(text)
+
+
+def test_an_orifice_split_without_signal_by_a_clock_an_hour_ahead_and_the_office_takes_it(open_page: Any) -> None:
     page = open_page(width=390, height=844, service_workers="allow")
+    page.context.add_init_script(AN_HOUR_AHEAD)
+    page.reload()
     made_ready(page)
     page.goto("/")
     page.get_by_role("button", name="New job").wait_for()
+    arrived = datetime.now(UTC)
     page.context.set_offline(True)
     page.reload()
     expect(page.get_by_role("region", name="On this device")).to_be_visible()
-    new_job(page, "Basement at 2,100 m")
+    expect(page.get_by_test_id("clock-off")).to_contain_text("This device's clock is 60 min ahead.")
+    new_job(page, "Basement at the Fell house")
     expect(page.get_by_test_id("judged-by")).to_contain_text("This device works it out", timeout=READY_MS)
-    fill_plate(page)
-    expect(headline(page)).to_have_text("The whole system takes 10 lb 7.5 oz ± 2.4 oz.")
+    for key, text in ORIFICE_SPLIT.items():
+        enter(page, key, text)
+    choose(page, "metering", "orifice")
+    choose(page, "kind", "split")
+    choose(page, "gauge_reference", "vented")
+    expect(headline(page)).to_have_text("The whole system takes 7 lb 2.0 oz ± 2.4 oz.")
+    page = reopened(page)
     page.get_by_role("button", name="Plate is right: go on").click()
     page.get_by_role("heading", name="Weigh in").wait_for()
     expect(page.get_by_text("Identify is asked to be closed.")).to_be_visible()
     fill_cylinder(page)
-    expect(page.get_by_test_id("big-weight")).to_contain_text("20lb14.4oz")
-    enter(page, "draws.d1.gross_end", "20 lb 14.4 oz")
+    expect(headline(page)).to_contain_text("Close the valve when the scale reads")
+    shut_at = headline(page).inner_text().partition("reads ")[2].rstrip(".")
+    enter(page, "draws.d1.gross_end", shut_at)
     verdict(page, "Holds")
-    page.reload()  # a dead battery
-    expect(page.get_by_test_id("judged-by")).to_contain_text("This device works it out", timeout=READY_MS)
-    expect(field(page, "draws.d1.gross_end")).to_have_value("20 lb 14.4 oz")
+    page = reopened(page)
+    expect(field(page, "draws.d1.gross_end")).to_have_value(shut_at)
     page.get_by_role("button", name="It is in: go to Verify").click()
     page.get_by_role("heading", name="Verify").wait_for()
-    fill_running(page)
+    choose(page, "mode", "cooling")
+    enter(page, "run_in", "15 min")
+    say_yes(page, "filter_ok")
+    say_yes(page, "coils_ok")
+    for key, text in AT_THE_TARGET.items():
+        enter(page, f"readings.r1.{key}", text)
+    expect(page.get_by_test_id("band-superheat")).to_contain_text("target")
     verdict(page, "Holds")
+    page = reopened(page)
     page.get_by_role("button", name="Proven: go to Close out").click()
     page.get_by_role("heading", name="Close out").wait_for()
     closes_as(page, "proven")
@@ -54,8 +114,8 @@ def test_a_whole_charge_without_signal_and_the_office_takes_it(open_page: Any) -
     verdict(page, "Holds")
     page.get_by_role("button", name="Print the record").click()
     paper = page.frame_locator("iframe[title=record]")
-    expect(paper.get_by_text("10 lb 7.5 oz").first).to_be_visible()
-    expect(paper.get_by_text("Basement at 2,100 m").first).to_be_visible()
+    expect(paper.get_by_text("7 lb 2.0 oz").first).to_be_visible()
+    expect(paper.get_by_text("Basement at the Fell house").first).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Close the job").click()
     expect(page.get_by_text("Asked. It stands when the office has it.")).to_be_visible()
@@ -70,12 +130,14 @@ def test_a_whole_charge_without_signal_and_the_office_takes_it(open_page: Any) -
     expect(page.get_by_text("Asked. It stands when the office has it.")).to_have_count(0)
     saved(page)
     row = Job.objects.get(code=code)
-    assert (row.closed, row.title, row.technician) == (True, "Basement at 2,100 m", "M. Orrin")
+    assert (row.closed, row.title, row.technician) == (True, "Basement at the Fell house", "M. Orrin")
     assert [(m.kind, round(m.mass_kg, 3)) for m in Movement.objects.filter(job_code=code, kind="charge")]
-    visit = row.document["visits"][0]
-    typed = min(begun["at"] for begun in row.document["begun"].values())
-    assert visit["started_at"] <= typed
     expect(page.get_by_text("The office says otherwise")).to_have_count(0)
+    typed = sorted(row.document["begun"].values(), key=lambda begun: begun["at"])
+    assert by_the_clock(row.document["visits"][0]["started_at"]) <= by_the_clock(typed[0]["at"])
+    for begun in typed:  # when it was, and what the device showed then
+        assert arrived <= by_the_clock(begun["at"]) <= datetime.now(UTC)
+        assert by_the_clock(begun["device_at"]) - by_the_clock(begun["at"]) == pytest.approx(HOUR, abs=timedelta(seconds=2))
 
 
 def test_a_quick_total_a_look_up_a_chart_and_a_comparison_without_signal(open_page: Any) -> None:

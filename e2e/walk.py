@@ -7,6 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from e2e.acts import pick, unfolded
+from e2e.device import set_by_hand, set_the_clock
 
 HEADINGS = {
     "identify": "Identify",
@@ -43,10 +44,11 @@ class Walk:
     def __init__(self, page: Page, hours: float = 9.0) -> None:
         self.page = page
         self.begun = datetime.now(UTC) - timedelta(hours=hours)
+        set_by_hand(page)
 
     def at(self, minutes: float) -> "Walk":
         """So many minutes after arrival, by the device's clock."""
-        self.page.clock.set_fixed_time(self.begun + timedelta(minutes=minutes))
+        set_the_clock(self.page, self.begun + timedelta(minutes=minutes))
         return self
 
     def begin(self, title: str, circuit: str = "") -> None:

@@ -127,6 +127,7 @@ class ChangeIn(Strict):
     value: Any = None
     force: bool = False
     typed_at: AwareDatetime | None = None
+    device_at: AwareDatetime | None = None
 
 
 class Changes(Strict):

@@ -216,6 +216,15 @@ def test_a_device_whose_clock_is_years_off_does_not_date_an_entry(days: float) -
     assert saved.job.begun["/acts/a1"].at == NOW
 
 
+def test_what_a_clock_that_is_off_showed_is_kept_beside_when_it_was() -> None:
+    path, typed = "/acts/a1/kind", NOW - timedelta(minutes=10)
+    change = Change(path, None, "in", typed_at=typed, device_at=typed + timedelta(hours=1))
+    begun = save(Job("j", "charge"), [change], "J. Pell", NOW).job.begun["/acts/a1"]
+    assert (begun.at, begun.device_at) == (typed, typed + timedelta(hours=1))
+    right = save(Job("j", "charge"), [Change(path, None, "in", typed_at=typed)], "J. Pell", NOW)
+    assert right.job.begun["/acts/a1"].device_at is None
+
+
 class TestTwoPeople:
     PATH = f"{PLATE_AT}/factory_charge"
 

@@ -203,6 +203,7 @@ def _changes(rows: Sequence[Plain]) -> list[Change]:
             row.get("value"),
             row.get("force", False),
             schema.load(datetime | None, row.get("typed_at"), "/typed_at"),
+            schema.load(datetime | None, row.get("device_at"), "/device_at"),
         )
         for row in rows
     ]

@@ -128,11 +128,15 @@ class Dispute:
 
 @dataclass(frozen=True)
 class Begun:
-    """When a row or a word of a sheet was first entered, in which visit, and by whom; no later correction moves it."""
+    """When a row or a word of a sheet was first entered, in which visit, and by whom; no later correction moves it.
+
+    `device_at` is what the clock of the device showed, where it went wrong and `at` is corrected by what the server's clock said last.
+    """
 
     at: datetime
     visit: str = ""
     by: str = ""
+    device_at: datetime | None = None
 
 
 JobKind = Literal["service", "charge", "quick", "retrofit"]

@@ -40,7 +40,7 @@ CLOSED = sentence("This step is closed. Open it again with a reason to correct i
 class Change:
     """One field: JSON pointer inside the job, the plain value the person saw, and what they typed (None: cleared).
 
-    `typed_at` is when by the device it was typed on, where that is known.
+    `typed_at` is when it was typed, where that is known; `device_at` what the device's own clock showed then, where that is off.
     """
 
     path: str
@@ -48,6 +48,7 @@ class Change:
     value: Any
     force: bool = False
     typed_at: datetime | None = None
+    device_at: datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,7 @@ def save(job: Job, changes: Sequence[Change], by: str, at: datetime, asked: Cont
         plain = _settled(trial, change.path)
         if where.facts is not None and where.facts.kept and not change.force:
             plain = _earlier_kept(plain, job, change.path, current, value, by, at)
-        plain = plain if value is None else _begun(plain, change.path, by, _typed(change, at))
+        plain = plain if value is None else _begun(plain, change.path, by, _typed(change, at), change.device_at)
         accepted[change.path] = value
     return Saved(documents.load_job(plain), accepted, tuple(problems), tuple(conflicts))
 
@@ -155,12 +156,12 @@ def _settled(plain: dict[str, Any], path: str) -> dict[str, Any]:
 
 
 def _typed(change: Change, at: datetime) -> datetime:
-    """When it was typed by its device's clock; when it came, where that clock is ahead or long behind."""
+    """When it was typed, as its device has it; when it came, where that lies ahead or is long ago."""
     typed = change.typed_at
     return at if typed is None or not timedelta(0) <= at - typed <= OLDEST else typed
 
 
-def _begun(plain: dict[str, Any], path: str, by: str, at: datetime) -> dict[str, Any]:
+def _begun(plain: dict[str, Any], path: str, by: str, at: datetime, device_at: datetime | None) -> dict[str, Any]:
     """With the moment a row, or a word that is a moment of the job, was first entered; it is set once."""
     match _parts(path):
         case ["steps", step, "runs", run, "sheet", record, row, *_]:
@@ -176,6 +177,8 @@ def _begun(plain: dict[str, Any], path: str, by: str, at: datetime) -> dict[str,
         return plain
     visits = plain.get("visits", [])
     now = {"at": at.isoformat(), "by": by, **({"visit": visits[-1]["id"]} if visits else {})}
+    if device_at is not None:
+        now["device_at"] = device_at.isoformat()
     return {**plain, "begun": {**known, key: now}}
 
 

@@ -46,7 +46,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
         job, now = read(row), timezone.now()
         saved = entered(job, changes, person.shown_name, now, _judging(row, now), unknown_circuits(row.shop, changes))
         if saved.accepted or saved.conflicts:
-            payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts)}
+            payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts), **_device_clock(changes)}
             write(row, saved.job, "entries", payload, person)
             if saved.job.acts != job.acts:
                 tell_coming(row, job, saved.job, person)
@@ -63,6 +63,13 @@ def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, A
     saved = tried(read(row), changes, person.shown_name, now, _judging(row, now))
     findings = _judging(row, now)(saved.job)
     return {"seq": row.seq, "findings": as_closed(present(row), schema.dump_full(findings))[0], **_outcome(saved)}
+
+
+def _device_clock(changes: Sequence[Change]) -> dict[str, Any]:
+    """What a device whose clock went wrong showed when each of these was typed, beside when that was."""
+    off = [change for change in changes if change.device_at is not None and change.typed_at is not None]
+    moments = {change.path: {"at": schema.dump(change.typed_at), "device_at": schema.dump(change.device_at)} for change in off}
+    return {"device_clock": moments} if moments else {}
 
 
 def _judging(row: Job, now: datetime) -> Callable[[CoreJob], Findings]:

@@ -1,7 +1,7 @@
 """What is inside over the API: when a row was first typed, a second round, and findings that fail or are of another shape."""
 
 from dataclasses import replace
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
@@ -26,6 +26,19 @@ def test_a_row_keeps_the_moment_its_device_first_typed_it(api: Api) -> None:
     assert api.post(f"/jobs/{code}/changes", changes=[again]).json()["job"]["begun"] == begun
     naive = api.post(f"/jobs/{code}/changes", changes=[{**typed, "typed_at": "2026-06-18T13:20:00"}])
     assert naive.status_code == 422
+
+
+def test_what_a_device_showed_whose_clock_is_off_stands_in_the_history(api: Api) -> None:
+    code = api.new_job()["code"]
+    path, then = f"{WEIGH}/draws/d1/gross_start", timezone.now() - timedelta(minutes=5)
+    shown = then + timedelta(hours=1)
+    off = {"path": path, "value": "30 lb", "typed_at": then.isoformat(), "device_at": shown.isoformat()}
+    begun = api.post(f"/jobs/{code}/changes", changes=[off]).json()["job"]["begun"][f"{WEIGH}/draws/d1"]
+    assert [datetime.fromisoformat(begun[name]) for name in ("at", "device_at")] == [then, shown]
+    api.post(f"/jobs/{code}/changes", changes=[{"path": f"{BASE}/serial", "value": "QR-1"}])
+    plain, before = [line["payload"] for line in api.get(f"/jobs/{code}/history").json()[:2]]
+    assert "device_clock" not in plain
+    assert list(before["device_clock"]) == [path]
 
 
 def test_what_was_typed_half_a_year_ago_is_shown_before_it_is_taken(api: Api) -> None:

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { nowMs } from "../device/time.ts";
 import { counting } from "./busy.ts";
 import { patiently } from "./patience.ts";
 import type { paths } from "./schema.gen.ts";
@@ -66,7 +67,7 @@ export async function take<T>(reply: Promise<Reply<T>>): Promise<T> {
 /** `Retry-After` is seconds or a day and time. */
 function retryIn(said: string | null): number | null {
   if (!said) return null;
-  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - Date.now();
+  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - nowMs();
   return Number.isFinite(ms) ? Math.max(0, ms) : null;
 }
 

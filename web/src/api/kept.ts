@@ -1,5 +1,7 @@
 /** Answers kept in the box of who is signed in, so that the last plan stays readable without signal. */
+
 import { box } from "../device/device.ts";
+import { nowMs } from "../device/time.ts";
 import { NoAnswer } from "./client.ts";
 
 export type Kept<T> = { data: T; at: number; fromDevice: boolean };
@@ -22,7 +24,7 @@ export async function keptBefore<T>(key: string): Promise<Kept<T> | undefined> {
 
 /** An answer just come, which is not kept. */
 export function asKept<T>(data: T): Kept<T> {
-  return { data, at: Date.now(), fromDevice: false };
+  return { data, at: nowMs(), fromDevice: false };
 }
 
 /** The server's answer, or the last one kept when there is none; says which and from when. */

@@ -1,4 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
+import { nowMs } from "../device/time.ts";
 import { client, take } from "./client.ts";
 import { either } from "./either.ts";
 import { asKept, type Kept, kept, keptBefore } from "./kept.ts";
@@ -59,7 +60,7 @@ export const jobQuery = (code: string) =>
 async function jobHere(code: string): Promise<Record<string, unknown>> {
   const here = code ? (await keptBefore<JobState>(`job:${code}`))?.data : undefined;
   if (!here) return {};
-  const now = new Date().toISOString();
+  const now = new Date(nowMs()).toISOString();
   return { job: here.job, version: here.document_version, traces: here.traces, by: "", now };
 }
 

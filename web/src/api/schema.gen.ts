@@ -2451,6 +2451,8 @@ export interface components {
             force: boolean;
             /** Typed At */
             typed_at?: string | null;
+            /** Device At */
+            device_at?: string | null;
         };
         /** Changes */
         Changes: {
@@ -4150,6 +4152,7 @@ export interface components {
             at: string;
             visit?: string;
             by?: string;
+            device_at?: string | null;
         };
         /** @description Refrigerant that came, went or was found: by a cylinder on the scale, as a mass, or with nobody weighing it; or a part shut off. */
         Act: {

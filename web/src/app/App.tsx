@@ -6,6 +6,7 @@ import { meQuery } from "../api/queries.ts";
 import { leave } from "../api/session.ts";
 import type { Me, Units } from "../api/types.ts";
 import { waiting } from "../device/device.ts";
+import { nowMs } from "../device/time.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { type Clock, readBy } from "../format/clock.ts";
@@ -112,7 +113,7 @@ function SessionGate({ children }: { children: ReactNode }) {
   const { data, error, isPending, refetch } = useQuery(meQuery);
   const [gone, setGone] = useState(false);
   const [leaving, setLeaving] = useState<number | null>(null);
-  const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: Date.now(), fromDevice: false });
+  const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: nowMs(), fromDevice: false });
   const signedOut = error instanceof Refused && error.status === 401;
   if (isPending) return <Shell label="Opening Yoshi" />;
   if (signedOut) {

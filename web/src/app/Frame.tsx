@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { ClockNote } from "../parts/ClockNote.tsx";
 import { OPEN } from "./Palette.tsx";
 import { useSession } from "./session.ts";
 import { THEMES, type Theme, useTheme } from "./theme.ts";
@@ -129,6 +130,7 @@ export function Frame({
           </DropdownMenu.Root>
         </nav>
       </header>
+      <ClockNote />
       {children}
     </div>
   );

@@ -5,6 +5,7 @@ import { answer, KEY, ORRIN, rows } from "../test-device.ts";
 import { Box, keysFrom } from "./box.ts";
 import { box, close, left, openFor, reopen, waiting } from "./device.ts";
 import { Paper } from "./paper.ts";
+import { opened } from "./time.ts";
 
 const OTHER = "cGVsbC1wZWxsLXBlbGwtcGVsbC1wZWxsLXBlbGwtcGU=";
 const PATH = "/steps/identify/runs/0/sheet/oil";
@@ -113,11 +114,14 @@ describe("who is here", () => {
     await whoIsHere();
     answer.mockRejectedValue(new TypeError("Failed to fetch"));
     const clock = vi.spyOn(Date, "now").mockReturnValue(now + 13.9 * 86_400_000);
+    opened();
     expect(await whoIsHere()).toMatchObject({ fromDevice: true });
     clock.mockReturnValue(now + 14.1 * 86_400_000);
+    opened();
     await expect(whoIsHere()).rejects.toThrow("No answer");
     expect(rows.has("device:key")).toBe(false);
     clock.mockRestore();
+    opened();
   });
 
   it("leaves nothing to be read once it is signed out, and what waits locked", async () => {

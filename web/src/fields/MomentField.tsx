@@ -1,8 +1,10 @@
 import { useId } from "react";
 import { factsOf, type Where } from "../api/fields.ts";
-import { momentFrom, written } from "../format/clock.ts";
+import { nowMs } from "../device/time.ts";
+import { clock, momentFrom, written } from "../format/clock.ts";
 import { fill } from "../format/message.ts";
 import { at, pathOf, useIsAsked, useIsClosed, useJob } from "../job/context.ts";
+import { useAhead } from "../parts/ClockNote.tsx";
 import { DisputeNote } from "./Dispute.tsx";
 import { usePending } from "./usePending.ts";
 
@@ -19,14 +21,15 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
   const stored = at(job.answer.job, path) as string | null;
   const draft = job.drafts[path];
   const value = draft ? (draft.value as string | null) : stored;
+  const off = useAhead();
   const [typed, setTyped] = usePending(`${job.answer.code}${path}`);
   const problem = job.problems[path];
   const facts = factsOf(step, keys);
   const say = (moment: Date | null) => job.type(path, moment ? moment.toISOString() : null, { ready: true });
-  const unread = typed?.trim() ? momentFrom(typed, new Date()) === null : false;
+  const unread = typed?.trim() ? momentFrom(typed, new Date(nowMs())) === null : false;
   const leave = () => {
     if (typed === null || unread) return;
-    say(typed.trim() ? momentFrom(typed, new Date()) : null);
+    say(typed.trim() ? momentFrom(typed, new Date(nowMs())) : null);
     setTyped(null);
   };
   return (
@@ -40,7 +43,7 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
           className="control min-w-0"
           autoComplete="off"
           spellCheck={false}
-          value={typed ?? (value ? written(value, new Date()) : "")}
+          value={typed ?? (value ? written(value, new Date(nowMs())) : "")}
           disabled={closed}
           aria-invalid={problem || unread ? true : undefined}
           aria-describedby={`${id}-said`}
@@ -54,7 +57,7 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
             className="btn shrink-0"
             onClick={() => {
               setTyped(null);
-              say(new Date());
+              say(new Date(nowMs()));
             }}
           >
             {now}
@@ -62,6 +65,9 @@ export function MomentField({ step, keys, label, className, now = "Now" }: Props
         )}
       </div>
       <div id={`${id}-said`} className="mb-1 min-h-[19px] text-[14px]">
+        {off !== 0 && value && !unread && (
+          <p className="text-soft">{clock(new Date(value).getTime() + off)} on this device</p>
+        )}
         {unread ? (
           <p className="font-medium text-stop" role="alert">
             {HOW}

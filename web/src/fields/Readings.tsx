@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { factsOf, type StepName, unitsOf } from "../api/fields.ts";
 import type { Entry } from "../api/types.ts";
+import { nowMs } from "../device/time.ts";
 import { clock, show } from "../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../job/context.ts";
 import { EntryField } from "./index.ts";
@@ -28,7 +29,7 @@ export function Readings({ step, record, fields, go }: Props) {
     const given = fields.filter((field) => texts[field]?.trim());
     if (!given.length) return;
     const row = nextKey(rows, "r");
-    job.type(path(row, "at"), new Date().toISOString(), { ready: true });
+    job.type(path(row, "at"), new Date(nowMs()).toISOString(), { ready: true });
     for (const field of given) job.type(path(row, field), { text: texts[field], unit: unit(field) }, { ready: true });
     setTexts({});
   };

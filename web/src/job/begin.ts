@@ -1,8 +1,10 @@
 /** A job begun on this device without signal: the core here makes it, and the server gets it first of all that waits for it. */
+
 import { taken } from "../api/along.ts";
 import { keep } from "../api/kept.ts";
 import { BEGUN_HERE } from "../api/queries.ts";
 import type { JobState, Me } from "../api/types.ts";
+import { nowMs } from "../device/time.ts";
 import { ask } from "../engine/engine.ts";
 import type { What } from "../outbox/items.ts";
 import { outboxOf } from "../outbox/room.ts";
@@ -18,7 +20,7 @@ export async function beginHere(make: Make, me: Me, ids: { key: string; code: st
   const { code } = ids;
   const along = (await taken())?.data;
   const found = along?.circuits.find((circuit) => circuit.id === make.circuit_id);
-  const now = new Date().toISOString();
+  const now = new Date(nowMs()).toISOString();
   const made = await ask<Judged>({
     ask: "new",
     ...{ code, kind: make.kind, title: make.title, by: me.name, now },

@@ -1,9 +1,11 @@
 /** A job judged on this device: the state the server last gave, with all that waits put on top of it, asked of the core here. */
+
 import { taken } from "../api/along.ts";
 import type { Echo, Findings, JobState, Message, Problem } from "../api/types.ts";
+import { nowMs } from "../device/time.ts";
 import { ask } from "../engine/engine.ts";
 import type { Question } from "../engine/protocol.ts";
-import type { Act, Draft, Item } from "../outbox/items.ts";
+import { type Act, type Draft, type Item, typedAt } from "../outbox/items.ts";
 import type { OutboxState } from "../outbox/outbox.ts";
 
 type Refusal = { path: string; code: string; message: Message };
@@ -25,10 +27,10 @@ export type Judged = {
 /** Who asks: it stands beside every entry and act. */
 export type Asker = { by: string };
 
-const plain = ({ path, seen, value, force, at }: Draft) => ({
-  ...{ path, seen, value, force },
-  typed_at: new Date(at).toISOString(),
-});
+const plain = (draft: Draft) => {
+  const { path, seen, value, force } = draft;
+  return { path, seen, value, force, ...typedAt(draft) };
+};
 
 /** What waits of a job, as the core takes it: batches and acts in their order. What was set aside, and what is no part of the job, is not in it. */
 async function queueOf(items: Item[]): Promise<unknown[]> {
@@ -59,7 +61,7 @@ export async function questionOf(state: JobState, waits: OutboxState, { by }: As
     ask: "judge",
     ...{ job: state.job, version: state.document_version, traces: state.traces, by },
     profile: (await taken())?.data.profile ?? null,
-    now: new Date().toISOString(),
+    now: new Date(nowMs()).toISOString(),
     queue: await queueOf(waits.items),
     draft: drafts.map(plain),
   };
@@ -73,8 +75,8 @@ export async function judge(state: JobState, waits: OutboxState, asker: Asker): 
 /** Whether an act would be taken, by the core here; the job as it then is. Throws `NoEngine`. */
 export async function tryAct(state: JobState, waits: OutboxState, asker: Asker, act: Act): Promise<Refusal | null> {
   const question = await questionOf(state, waits, asker);
-  const typed = { at: new Date().toISOString(), changes: question.draft };
-  const acted = { at: new Date().toISOString(), ...(await withCircuit(act)) };
+  const typed = { at: new Date(nowMs()).toISOString(), changes: question.draft };
+  const acted = { at: new Date(nowMs()).toISOString(), ...(await withCircuit(act)) };
   const queue = [...(question.queue as unknown[]), typed, acted];
   const { said } = await ask<Judged>({ ...question, queue, draft: [] });
   return said.at(-1)?.refused ?? null;

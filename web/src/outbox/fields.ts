@@ -1,7 +1,7 @@
 /** What becomes of fields still being typed: made into batches, and brought in line with what was said of a batch. */
 import { newKey } from "../api/client.ts";
 import type { JobSaved, Problem } from "../api/types.ts";
-import { blank, type Draft, type Item, type SentEntry } from "./items.ts";
+import { blank, type Draft, type Item, type SentEntry, typedAt } from "./items.ts";
 
 export type Drafts = Record<string, Draft>;
 /** A field whose row is to be kept as it is now, or taken away. */
@@ -13,10 +13,10 @@ const AT_ONCE = 150; // the server takes 200 in one request; the rest follows
 export function batchesOf(code: string, drafts: Draft[], later: () => number): Item[] {
   const items: Item[] = [];
   for (let from = 0; from < drafts.length; from += AT_ONCE) {
-    const entries = drafts.slice(from, from + AT_ONCE).map(({ path, seen, value, force, stamp, at }) => ({
-      ...{ path, seen, value, force, stamp },
-      typed_at: new Date(at).toISOString(),
-    }));
+    const entries = drafts.slice(from, from + AT_ONCE).map((draft) => {
+      const { path, seen, value, force, stamp } = draft;
+      return { path, seen, value, force, stamp, ...typedAt(draft) };
+    });
     items.push({ ...blank(code, newKey()), at: later(), what: { kind: "entries", entries } });
   }
   return items;

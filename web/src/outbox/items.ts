@@ -12,11 +12,26 @@ export type Draft = {
   ready: boolean;
   stamp: string;
   at: number;
+  /** What the device's own clock showed then, where that is off. */
+  deviceAt?: number;
   problem?: Problem;
 };
 
-type Change = { path: string; seen: unknown; value: unknown; force: boolean; typed_at: string };
+type Change = {
+  path: string;
+  seen: unknown;
+  value: unknown;
+  force: boolean;
+  typed_at: string;
+  device_at?: string;
+};
 export type SentEntry = Change & { stamp: string };
+
+/** When a field was typed, as it is sent: by the office's clock as far as it is known here, and by the device's own where that is off. */
+export const typedAt = ({ at, deviceAt }: Draft): Pick<Change, "typed_at" | "device_at"> => ({
+  typed_at: new Date(at).toISOString(),
+  ...(deviceAt !== undefined && { device_at: new Date(deviceAt).toISOString() }),
+});
 
 /** What is done with a job apart from entries. */
 export type Act =

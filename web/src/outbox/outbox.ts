@@ -6,9 +6,11 @@
  * time (Web Lock). An item is frozen under its key: after a reload in flight the very same request is sent again. An act
  * freezes what was typed before it, so that it is sent before it.
  */
+
 import { newKey } from "../api/client.ts";
 import type { JobSaved, JobState, Problem } from "../api/types.ts";
 import { box } from "../device/device.ts";
+import { nowMs, onDevice } from "../device/time.ts";
 import { type Doing, MOST_FAILURES, whatNow } from "./answers.ts";
 import { answered, batchesOf, type Done, refused } from "./fields.ts";
 import {
@@ -43,7 +45,7 @@ const worded = (code: string, text: string): Problem => ({ path: "", code, messa
 let last = 0;
 /** Now, and later than what was made before: it is sent in that order. */
 const later = () => {
-  last = Math.max(Date.now(), last + 1);
+  last = Math.max(nowMs(), last + 1);
   return last;
 };
 
@@ -93,6 +95,7 @@ export class Outbox {
     for (const draft of await draftsOf(this.box, this.code)) drafts[draft.path] = { ...draft, ready: true };
     const held = (await this.box.get<string[]>("draft", heldKey(this.code))) ?? [];
     const items = await itemsOf(this.box, this.code);
+    last = Math.max(last, ...items.map(({ at }) => at)); // whatever the clock was set to meanwhile
     this.change({ drafts: { ...drafts, ...this.state.drafts }, items, held, loaded: true });
     window.addEventListener("online", this.flush);
     await this.flush();
@@ -106,6 +109,8 @@ export class Outbox {
   /** Keep a keystroke; `seen` is the stored value the person looked at. */
   type(path: string, value: unknown, seen: unknown, options: { ready?: boolean; force?: boolean } = {}): Promise<void> {
     const before = this.state.drafts[path];
+    const at = nowMs();
+    const deviceAt = onDevice(at);
     const draft: Draft = {
       path,
       value,
@@ -113,7 +118,8 @@ export class Outbox {
       force: options.force ?? before?.force ?? false,
       ready: options.ready ?? false,
       stamp: newKey(),
-      at: later(),
+      at,
+      ...(deviceAt !== null && { deviceAt }),
     };
     this.change({ drafts: { ...this.state.drafts, [path]: draft } });
     return this.written(() => this.box.set("draft", draftKey(this.code, path), draft));
@@ -224,7 +230,7 @@ export class Outbox {
         if (await this.freezeReady()) continue;
         break;
       }
-      const wait = item.until - Date.now();
+      const wait = item.until - nowMs();
       if (wait > 0) {
         passed.add(item.key);
         wakes = wakes === null ? wait : Math.min(wakes, wait);
@@ -245,7 +251,7 @@ export class Outbox {
   private async one(item: Item): Promise<number | null> {
     try {
       const saved = await send(item, this.box.owner);
-      tookAt = Date.now();
+      tookAt = nowMs();
       this.silent = 0;
       if (item.what.kind === "entries") await this.settle(item, saved as JobSaved);
       else {
@@ -317,7 +323,7 @@ export class Outbox {
   private async failed(item: Item, error: unknown): Promise<number | null> {
     const now = whatNow(error, Math.max(item.times, this.silent), JSON.stringify(item.what).length);
     if (now.do === "sign_in") {
-      this.change({ link: "signed_out", since: this.state.since ?? Date.now() });
+      this.change({ link: "signed_out", since: this.state.since ?? nowMs() });
       return 0;
     }
     if (now.do === "wait") return this.wait(item, now, error as Error);
@@ -331,7 +337,7 @@ export class Outbox {
     const { what } = item;
     if (!now.failed) {
       this.silent += 1;
-      this.change({ link: "offline", since: this.state.since ?? Date.now() });
+      this.change({ link: "offline", since: this.state.since ?? nowMs() });
       return now.ms;
     }
     if (what.kind === "entries" && what.entries.length > 1 && item.times > 0) {
@@ -339,7 +345,7 @@ export class Outbox {
       return null;
     }
     const others = tookAt > item.triedAt;
-    if (!others) this.change({ link: "offline", since: this.state.since ?? Date.now() });
+    if (!others) this.change({ link: "offline", since: this.state.since ?? nowMs() });
     const failures = item.failures + (others ? 1 : 0);
     if (failures >= MOST_FAILURES) {
       const text = "The office fails on this again and again. It is kept here; send it again when that is mended.";
@@ -348,7 +354,7 @@ export class Outbox {
     }
     await this.replace(
       [item],
-      [{ ...item, times: item.times + 1, failures, triedAt: Date.now(), until: Date.now() + now.ms }],
+      [{ ...item, times: item.times + 1, failures, triedAt: nowMs(), until: nowMs() + now.ms }],
     );
     return null;
   }

@@ -5,6 +5,7 @@ import { cylindersQuery, heldQuery, useRows } from "../../api/lists.ts";
 import type { BookRow, Held } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
+import { nowMs } from "../../device/time.ts";
 import { fill } from "../../format/message.ts";
 import { ago, show } from "../../format/quantity.ts";
 import { Field, Select } from "../../parts/Field.tsx";
@@ -63,7 +64,7 @@ export default function CylindersPage() {
             </div>
           </div>
           {error && <p className="note mt-3">{error.message}</p>}
-          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, Date.now())}.</p>}
+          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, nowMs())}.</p>}
           {!loaded && !error && <Waiting rows={5} />}
           {loaded && rows.length === 0 && narrowed && <p className="mt-6">No cylinder here is like that.</p>}
           {loaded && rows.length === 0 && !narrowed && (

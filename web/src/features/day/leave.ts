@@ -1,6 +1,8 @@
 /** When the van leaves: a time of day this device remembers, as the next such moment; the shop's closing where none was chosen. */
+
 import { useSyncExternalStore } from "react";
 import type { DayAsk } from "../../api/queries.ts";
+import { nowMs } from "../../device/time.ts";
 
 const LEAVE = "yoshi:leave";
 const MOVED = "yoshi:moved";
@@ -61,7 +63,7 @@ export function useLeave(lead = false) {
   const time = useStored(LEAVE, "");
   const stored = useStored(MOVED, "");
   const whose = useStored(WHOSE, lead ? "all" : "mine") === "all" ? "all" : "mine";
-  const now = Date.now();
+  const now = nowMs();
   const { out, later, outside = false } = moved(stored, now);
   const move = (next: Moved) => keep(MOVED, JSON.stringify({ day: new Date(now).toDateString(), ...next }));
   const others = Object.fromEntries(Object.entries(later).filter(([, at]) => momentToday(at, now) > now));

@@ -1,5 +1,6 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { opened } from "../../device/time.ts";
 import { type Live, newest } from "../../job/live.ts";
 import { answer } from "../../test-device.ts";
 import { jobView, show, signedIn, stepResult, withSheet } from "../../test-job.tsx";
@@ -85,9 +86,11 @@ describe("what a capture fills", () => {
 describe("the strip", () => {
   beforeEach(() => {
     vi.useFakeTimers({ now: NOW });
+    opened();
   });
   afterEach(() => {
     vi.useRealTimers();
+    opened();
   });
   const open = (part: Partial<Live> = {}) => {
     const findings = { ...jobView().findings, steps: [stepResult("evacuate", "Wait")] };

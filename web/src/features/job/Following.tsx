@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { StepName } from "../../api/fields.ts";
+import { nowMs } from "../../device/time.ts";
 import { nextKey } from "../../fields/Readings.tsx";
 import { fill } from "../../format/message.ts";
 import { lasting, show } from "../../format/quantity.ts";
@@ -147,7 +148,7 @@ function AtTheValve({ following, loud, place }: { following: Following; loud: Lo
   const reading = () => measured(scale, "mass", system);
   const begin = (fields: Record<string, unknown>) =>
     type(pathOf(answer.job, place.step, [place.record, nextKey(rows, place.first)]), fields, { ready: true });
-  const done = () => place.shutAt && put(following.draw, place.shutAt, new Date().toISOString());
+  const done = () => place.shutAt && put(following.draw, place.shutAt, new Date(nowMs()).toISOString());
   const shut = () => {
     put(following.draw, place.after, reading());
     done();

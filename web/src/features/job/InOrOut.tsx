@@ -1,8 +1,10 @@
 /** Refrigerant in or out now, from any step: by a cylinder on the scale, another circuit, or with nobody weighing it. */
+
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { cylindersQuery, useRows } from "../../api/lists.ts";
 import type { Findings } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../fields/index.ts";
 import { MomentField } from "../../fields/MomentField.tsx";
 import { fill } from "../../format/message.ts";
@@ -22,7 +24,7 @@ const SAID: Partial<Record<Kind, string>> = {
 
 /** A name of its own on whatever device it is made: two without signal never write into one. */
 function newName(prefix: string): string {
-  return `${prefix}${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
+  return `${prefix}${nowMs().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`;
 }
 
 export function InOrOut({ className = "" }: { className?: string }) {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { shownWord, stepLabel } from "../../api/fields.ts";
 import type { Findings } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { useEngine } from "../../engine/useEngine.ts";
 import { ago, clock } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
@@ -65,7 +66,7 @@ function Where() {
       ? `This device works it out, by rules ${engine.core}.`
       : able
         ? "The rules start on this device …"
-        : `Go on working. The figures are from ${clock(readAt)}, ${ago(readAt, Date.now())}: the rules are not on this device.`;
+        : `Go on working. The figures are from ${clock(readAt)}, ${ago(readAt, nowMs())}: the rules are not on this device.`;
   return (
     <p className="min-w-[200px] flex-1" data-testid="judged-by">
       <b className="block">No signal since {clock(since ?? readAt)}</b>
@@ -83,7 +84,7 @@ function useBack(none: boolean, waits: number): { at: number; before: number } |
       most.current = Math.max(most.current, waits);
       setBack(null);
     } else if (most.current) {
-      setBack({ at: Date.now(), before: most.current });
+      setBack({ at: nowMs(), before: most.current });
       most.current = 0;
     }
   }, [none, waits]);

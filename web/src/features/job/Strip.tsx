@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { type StepName, stepFacts } from "../../api/fields.ts";
 import type { Entry, System } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { ago, show } from "../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows } from "../../job/context.ts";
 import type { Live } from "../../job/live.ts";
@@ -98,9 +99,7 @@ function TypedCell({ label, entry, quantity, system }: Cell) {
       <p className="text-[16px] leading-[22px] font-semibold">
         {entry ? show(entry.value, quantity, system) : "—"}{" "}
         {entry && (
-          <span className="text-[14px] font-normal text-soft">
-            typed{entry.at ? ` ${ago(entry.at, Date.now())}` : ""}
-          </span>
+          <span className="text-[14px] font-normal text-soft">typed{entry.at ? ` ${ago(entry.at, nowMs())}` : ""}</span>
         )}
       </p>
     </div>

@@ -1,4 +1,5 @@
 import { useCallback, useState } from "react";
+import { nowMs } from "../../device/time.ts";
 
 const TOGETHER_MS = 60; // what one press changes comes within it, and no two presses do
 
@@ -9,7 +10,7 @@ export function useUndo() {
   const [last, setLast] = useState<Last | null>(null);
   const note = useCallback((path: string, stored: unknown, typing: boolean) => {
     setLast((old) => {
-      const now = Date.now();
+      const now = nowMs();
       const goesOn = old && (now - old.at <= TOGETHER_MS || (typing && old.before.has(path)));
       const before = new Map(goesOn ? old.before : []);
       if (!before.has(path)) before.set(path, asTyped(stored));

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { stepsOf } from "../../api/fields.ts";
 import type { JobRow, Word } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
+import { nowMs } from "../../device/time.ts";
 import { fill } from "../../format/message.ts";
 import { ago } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
@@ -31,7 +32,7 @@ export function JobList({ jobs }: { jobs: JobRow[] }) {
               {job.carried && <span className="mt-1 block text-ink">{fill(job.carried, system)}</span>}
             </span>
             <span className="text-[14px] text-soft md:text-right">
-              {ago(job.updated_at, Date.now())}
+              {ago(job.updated_at, nowMs())}
               {between(job) && <b className="block text-wait">{between(job)}</b>}
             </span>
           </Link>

@@ -4,6 +4,7 @@ import { STEP_NAMES } from "../../api/fields.ts";
 import { type JobsAsk, jobsQuery, peopleQuery } from "../../api/queries.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
+import { nowMs } from "../../device/time.ts";
 import { ago } from "../../format/quantity.ts";
 import { Field, Select } from "../../parts/Field.tsx";
 import { useSettled } from "../../parts/useSettled.ts";
@@ -103,7 +104,7 @@ export default function JobsPage() {
           )}
         </div>
         {error && <p className="note">{error.message}</p>}
-        {data?.fromDevice && <p className="note">No network: this list is from {ago(data.at, Date.now())}.</p>}
+        {data?.fromDevice && <p className="note">No network: this list is from {ago(data.at, nowMs())}.</p>}
         {!data && !error && <Waiting rows={6} />}
         {data && jobs.length === 0 && !isPlaceholderData && (
           <p className="mt-6 text-[16px]">{narrowed ? "No job here is like that." : NONE[listed]}</p>

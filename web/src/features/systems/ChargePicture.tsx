@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { ChargeEvent, System } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { show } from "../../format/quantity.ts";
 import { Scrollable } from "../../ui/Scrollable.tsx";
 
@@ -21,7 +22,7 @@ export function ChargePicture({
   if (!events.length) return null;
   const times = events.map((event) => new Date(event.at).getTime());
   const first = Math.min(...times);
-  const last = Math.max(Date.now(), ...times);
+  const last = Math.max(nowMs(), ...times);
   const span = Math.max(last - first, 86_400_000);
   const most = Math.max(...events.map((event) => event.kg), full ?? 0) * 1.1;
   const least = Math.max(...events.filter((e) => e.kind === "recovered").map((e) => e.kg), 0);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, newKey, saidOf, take } from "../../api/client.ts";
 import type { CircuitState, Word } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { ago } from "../../format/quantity.ts";
 import { VerdictBadge } from "../../parts/shapes.tsx";
 
@@ -29,7 +30,7 @@ export function Jobs({ circuit }: { circuit: CircuitState }) {
               <b>{job.title}</b>
               <VerdictBadge word={job.word as Word} />
               <span className="text-[14px] text-soft">{job.closed ? "closed" : (VISITS[job.visit] ?? "")}</span>
-              <span className="text-[14px] text-soft">{ago(job.updated_at, Date.now())}</span>
+              <span className="text-[14px] text-soft">{ago(job.updated_at, nowMs())}</span>
             </Link>
           </li>
         ))}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { client, newKey, Refused, refusalOf, take } from "../../api/client.ts";
 import { circuitQuery } from "../../api/queries.ts";
 import type { CircuitState } from "../../api/types.ts";
+import { nowMs } from "../../device/time.ts";
 import { Field, Select } from "../../parts/Field.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 
@@ -43,7 +44,7 @@ export function FromRecords({ circuit }: { circuit: CircuitState }) {
   const go = async () => {
     setRefused({ path: "", text: "" });
     try {
-      const at = texts.at ? new Date(`${texts.at}T12:00:00`).toISOString() : new Date().toISOString();
+      const at = texts.at ? new Date(`${texts.at}T12:00:00`).toISOString() : new Date(nowMs()).toISOString();
       const params = { path: { circuit_id: circuit.id } };
       const body = { key, kind, mass: texts.mass, at, reason: texts.reason };
       const state = await take(client.POST("/api/systems/{circuit_id}/past", { params, body }));

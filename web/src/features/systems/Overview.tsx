@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { overviewQuery } from "../../api/lists.ts";
 import type { CircuitCard } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
+import { nowMs } from "../../device/time.ts";
 import { show } from "../../format/quantity.ts";
 import { Shape } from "../../parts/shapes.tsx";
 import { Waiting } from "../../parts/Waiting.tsx";
@@ -84,7 +85,7 @@ export function Overview() {
 
 /** The day it was due; today means that no check is on record. */
 function dueOn(day: string | null): string {
-  return day && day < new Date().toISOString().slice(0, 10) ? `since ${day}` : "none on record";
+  return day && day < new Date(nowMs()).toISOString().slice(0, 10) ? `since ${day}` : "none on record";
 }
 
 const rateOf = (row: CircuitCard) => row.history.rate?.value ?? 0;

@@ -4,6 +4,7 @@ import { systemsQuery, useRows } from "../../api/lists.ts";
 import type { CircuitCard } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
+import { nowMs } from "../../device/time.ts";
 import { ago, show, showAmount } from "../../format/quantity.ts";
 import { Field, Select } from "../../parts/Field.tsx";
 import { More } from "../../parts/More.tsx";
@@ -44,7 +45,7 @@ export default function SystemsPage() {
             <AddMenu onCircuit={(made) => navigate(`/systems/${made}`)} />
           </div>
           {error && <p className="note mt-3">{error.message}</p>}
-          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, Date.now())}.</p>}
+          {keptAt && <p className="note mt-3">No network: this is from {ago(keptAt, nowMs())}.</p>}
           {(rows.length > 0 || narrowed) && (
             <>
               <Field label="find" hint="a unit, a site, a refrigerant" value={search} onChange={setSearch} />

@@ -96,7 +96,14 @@ type HistoryPayload = {
   step?: string;
   reason?: string;
   to?: string;
+  device_clock?: Record<string, { at: string; device_at: string }>;
 };
+
+/** Where the clock of the device was off when this was typed: what it showed, beside what it was. */
+function deviceShowed({ device_clock = {} }: HistoryPayload): string {
+  const first = Object.values(device_clock)[0];
+  return first ? `, typed at ${clock(first.at)}, ${clock(first.device_at)} on that device` : "";
+}
 
 /** What was done with a job or a step, as it is said. */
 const DONE: Record<string, string> = {
@@ -123,6 +130,7 @@ export function History() {
         <li key={line.seq} className="border-t border-rule pt-1">
           <span className="text-soft">
             {clock(line.at)} {line.by}
+            {deviceShowed(line.payload as HistoryPayload)}
           </span>
           <br />
           {told(line.kind, line.payload as HistoryPayload)}

@@ -1,3 +1,4 @@
+import { nowMs } from "../../../device/time.ts";
 import { Causes } from "../../../fields/Causes.tsx";
 import { ChoiceField, EntryField, TextField, YesNoField } from "../../../fields/index.ts";
 import { LogAside } from "../../../fields/LogAside.tsx";
@@ -128,7 +129,7 @@ function Acts({ events }: { events: Done[] }) {
   const say = (what: string) => {
     const row = nextKey(rows, "e");
     type(pathOf(answer.job, STEP, ["events", row, "do"]), what, { ready: true });
-    type(pathOf(answer.job, STEP, ["events", row, "at"]), new Date().toISOString(), { ready: true });
+    type(pathOf(answer.job, STEP, ["events", row, "at"]), new Date(nowMs()).toISOString(), { ready: true });
   };
   return (
     <p className="mt-4 flex flex-wrap gap-3">

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { nowMs } from "../../../device/time.ts";
 import { EntryField, TextField } from "../../../fields/index.ts";
 import { MomentField } from "../../../fields/MomentField.tsx";
 import { nextKey } from "../../../fields/Readings.tsx";
@@ -126,7 +127,7 @@ function StepBefore({ row, number }: { row: string; number: number }) {
               type="button"
               className="btn"
               onClick={() =>
-                type(pathOf(answer.job, STEP, ["readings", row, "changed_at"]), new Date().toISOString(), {
+                type(pathOf(answer.job, STEP, ["readings", row, "changed_at"]), new Date(nowMs()).toISOString(), {
                   ready: true,
                 })
               }
