@@ -1,7 +1,7 @@
 /** The clock as a tape: what was done, what runs, and when it is told. */
 import { scaleTime } from "d3-scale";
+import { useNow } from "../device/useNow.ts";
 import { clock } from "../format/quantity.ts";
-import { useNow } from "../ui/useNow.ts";
 
 export type Moment = { at: string; label: string; kind?: "done" | "decide" };
 const HEIGHT = 420;

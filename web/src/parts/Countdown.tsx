@@ -1,4 +1,4 @@
-import { useNow } from "../ui/useNow.ts";
+import { useNow } from "../device/useNow.ts";
 
 /** Time left as minutes and seconds, hours above an hour; nothing is left at nought. */
 export function left(until: string, now: number): string {

@@ -6,10 +6,10 @@ import { jobsQuery, kitQuery } from "../../api/queries.ts";
 import type { GatewayRow, InstrumentRow, KitState } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
+import { useNow } from "../../device/useNow.ts";
 import { ago, clock, show } from "../../format/quantity.ts";
 import { Shape } from "../../parts/shapes.tsx";
 import { Scrollable } from "../../ui/Scrollable.tsx";
-import { useNow } from "../../ui/useNow.ts";
 
 const DIFFERENCE: Record<string, string> = { gauge_pressure: "gauge_pressure_delta", temperature: "temperature_delta" };
 

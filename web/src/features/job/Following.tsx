@@ -1,13 +1,13 @@
 import { useEffect, useRef, useState } from "react";
 import type { StepName } from "../../api/fields.ts";
 import { nowMs } from "../../device/time.ts";
+import { useNow } from "../../device/useNow.ts";
 import { nextKey } from "../../fields/Readings.tsx";
 import { fill } from "../../format/message.ts";
 import { lasting, show } from "../../format/quantity.ts";
 import { at, pathOf, useIsClosed, useJob, useRows, useStep } from "../../job/context.ts";
 import type { Following } from "../../job/live.ts";
 import { Weight } from "../../parts/Weight.tsx";
-import { useNow } from "../../ui/useNow.ts";
 import { measured } from "./captures.ts";
 import { sound } from "./sound.ts";
 

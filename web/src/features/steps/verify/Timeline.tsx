@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
+import { useNow } from "../../../device/useNow.ts";
 import { clock } from "../../../format/quantity.ts";
 import { at, pathOf, useJob, useStep } from "../../../job/context.ts";
-import { useNow } from "../../../ui/useNow.ts";
 import { useWidth } from "../../../ui/useWidth.ts";
 
 const STEP = "verify" as const;

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { nowMs } from "../device/time.ts";
+import { nowMs } from "./time.ts";
 
 /** The time in milliseconds, again every `every`. */
 export function useNow(every = 1000): number {
