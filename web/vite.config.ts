@@ -59,7 +59,11 @@ export default defineConfig({
         navigateFallbackDenylist: [/^\/api\//, /^\/engine/],
         // The engine is fetched by the page when the person wants it; here it is only handed out of its cache.
         runtimeCaching: [
-          { urlPattern: /^https?:\/\/[^/]+\/engine\/[0-9a-f]+\//, handler: "CacheFirst", options: { cacheName: "yoshi-engine" } },
+          {
+            urlPattern: /^https?:\/\/[^/]+\/engine\/[0-9a-f]+\//,
+            handler: "CacheFirst",
+            options: { cacheName: "yoshi-engine", plugins: [{ cacheWillUpdate: async () => null }] }, // the page puts it there, or nobody
+          },
         ],
       },
     }),

@@ -51,8 +51,8 @@ MIDDLEWARE = [
     "yoshi_server.middleware.more_headers",
     "csp.middleware.CSPMiddleware",
     "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",  # its files are compressed already; squeezed again, "not modified" would have a body
     "django.middleware.gzip.GZipMiddleware",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
     "yoshi_server.middleware.only_known_bodies",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",

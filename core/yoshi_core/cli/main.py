@@ -92,7 +92,29 @@ def _parser() -> argparse.ArgumentParser:
     add_rig(commands, _with_rig)
     _add_diagnose(commands)
     _add_retrofit(commands)
+    _add_practice(commands)
     return parser
+
+
+def _add_practice(commands: Any) -> None:
+    practice = commands.add_parser("practice", help="charge a unit that is not there").add_subparsers(required=True, metavar="COMMAND")
+    practice.add_parser("list", help="the exercises that come with Yoshi").set_defaults(run=_with_practice("list_command"))
+    run = practice.add_parser("run", help="an exercise done by a policy, with its marks")
+    run.add_argument("exercise", help="name or file")
+    run.add_argument("--policy", choices=("careful",), default="careful")
+    run.add_argument("--seed", type=int, help="another hidden fault and other instruments")
+    run.add_argument("--json", action="store_true")
+    run.add_argument("--units", choices=("us", "si"), default="us")
+    run.set_defaults(run=_with_practice("run_command"))
+    what_if = practice.add_parser("what-if", help="which units would read as a job's last reading does, and what an addition would do")
+    what_if.add_argument("file", help="a yoshi-job document")
+    what_if.add_argument("--add", help="so much more inside, such as '6 oz'")
+    what_if.add_argument("--units", choices=("us", "si"), default="us")
+    what_if.set_defaults(run=_with_practice("what_if_command"))
+
+
+def _with_practice(name: str) -> Callable[[argparse.Namespace], int]:
+    return lambda options: int(getattr(import_module("yoshi_core.cli.practice"), name)(options))
 
 
 def _add_diagnose(commands: Any) -> None:

@@ -109,6 +109,9 @@ function settle(data: Extract<FromWorker, { id: number }>): void {
   else asked?.bad(new NoEngine(data.broke));
 }
 
+/** It is not wanted any more: whoever still asked is told, and nothing of it is fetched again. */
+export const end = (): void => putAway("absent");
+
 function rest(): void {
   clearTimeout(idle);
   idle = setTimeout(() => putAway("kept"), IDLE_MS);

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { someCaches, someWorker } from "../../test-caches.ts";
 import { answer } from "../../test-device.ts";
 import { signedIn } from "../../test-job.tsx";
-import { lookRound, mb } from "./preparing.ts";
+import { lookRound, mb, refuse } from "./preparing.ts";
 import ReadyLine from "./ReadyLine.tsx";
 import { WithoutSignal } from "./WithoutSignal.tsx";
 
@@ -49,6 +49,15 @@ describe("work without signal", () => {
     expect(localStorage.getItem("yoshi:engine")).toBe("yes");
     fireEvent.click(screen.getByRole("button", { name: "Take the rules off this device" }));
     await screen.findByRole("button", { name: /Get this device ready/ });
+    expect(localStorage.getItem("yoshi:engine")).toBe("no");
+  });
+
+  it("is taken off whole, also while it is still on its way", async () => {
+    const places = someCaches();
+    signedIn(<WithoutSignal />);
+    fireEvent.click(await screen.findByRole("button", { name: /Get this device ready/ }));
+    await refuse();
+    expect([...(places.get("yoshi-engine")?.keys() ?? [])]).toEqual([]);
     expect(localStorage.getItem("yoshi:engine")).toBe("no");
   });
 

@@ -2,7 +2,7 @@
 import { useSyncExternalStore } from "react";
 import { type Ready, ready, takeAlong } from "../../api/along.ts";
 import { NoAnswer } from "../../api/client.ts";
-import { look, start } from "../../engine/engine.ts";
+import { end, look, start } from "../../engine/engine.ts";
 import { canKeep, fetchAll, kept, offered, removeAll, setWanted, wanted } from "../../engine/files.ts";
 
 export type Preparing = {
@@ -87,6 +87,8 @@ export async function weigh(): Promise<void> {
 
 export async function refuse(): Promise<void> {
   setWanted(false);
+  end();
+  await working; // what is on its way would be put where it was just taken from
   await removeAll();
   await lookRound();
 }

@@ -1,0 +1,324 @@
+"""A careful technician on the bench: reads displays, types what is read, does what the job says, and waits as long as it takes.
+
+The policy knows nothing that a person in front of the unit does not know: not the hidden faults, not what is inside. It is what a
+run is compared with when somebody looks back, and `bench/practice_study.py` says how often it ends right.
+"""
+
+from collections import deque
+from collections.abc import Callable, Mapping
+from statistics import fmean
+from typing import Any
+
+from yoshi_core.document.model import Job
+from yoshi_core.findings.pictures import AsFoundPicture, VerifyPicture
+from yoshi_core.findings.result import StepResult
+from yoshi_core.frozen import dataclass
+from yoshi_core.practice.bench import Bench, Shown
+from yoshi_core.practice.entries import Desk, at, ounces, read_off
+from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.looking import look
+
+BY = "careful"
+RUN_IN_S, GAUGES_S, READ_S = 1200.0, 60.0, 20.0
+SETTLE_MORE_S = 60.0
+HAND_S, DRAIN_S = 1.5, 120.0
+STALLS_S, STALLED_KG = 45.0, 0.004
+EMPTIED_S, PULLED_S, WARMED_S, COLD_K = 90.0, 1500.0, 900.0, 3.0
+MOST_STEPS, MOST_LOOKS, MOST_AGAIN = 12, 7, 3
+LONGEST_POUR_S = 2400.0
+BY_READING = 0.05  # nearer than that no reading tells: superheat's ±5 °F is ±6 to ±8 % of the charge (the rig)
+
+
+@dataclass(frozen=True)
+class Played:
+    """How a run ended: the bench as it stands, the job on paper, and what was said at the end.
+
+    `ended`: proven, stopped for a reason, named (a cause is found), or given up; `cause` is the diagnosis' id where one was named.
+    """
+
+    exercise: Exercise
+    bench: Bench
+    job: Job
+    ended: str
+    why: str
+    cause: str = ""
+
+
+def play(exercise: Exercise) -> Played:
+    """The exercise done carefully, from its start to what the job says last."""
+    return _Careful(exercise).play()
+
+
+class _Careful:
+    def __init__(self, exercise: Exercise) -> None:
+        self.exercise, self.bench = exercise, Bench(exercise)
+        self.desk = Desk(exercise, "service" if exercise.marks.cause else "charge", BY)
+        self.rows = 0
+
+    def play(self) -> Played:
+        if self.exercise.marks.cause:
+            return self._find()
+        if self.exercise.start == "empty":
+            return self._by_weight()
+        return self._by_reading()
+
+    def _ended(self, ended: str, result: StepResult | None = None, cause: str = "") -> Played:
+        why = result.verdict.headline.show() if result else ""
+        return Played(self.exercise, self.bench, self.desk.job, ended, why, cause)
+
+    def _do(self, do: str, what: str = "", to: str = "") -> None:
+        self.bench.do(do, what, to)
+
+    def _gauges(self) -> None:
+        self._do("valve", "suction_port", "open")
+        self._do("valve", "liquid_port", "open")
+        self.bench.run(GAUGES_S)
+
+    def _read(self) -> dict[str, str]:
+        """The displays held for a while, and their mean: the last digit flickers."""
+        seen = []
+        for _ in range(int(READ_S)):
+            self.bench.run(1.0)
+            seen.append(self.bench.shown)
+        return read_off(_mean(seen))
+
+    def _look(self, check: str) -> str:
+        self._do("look", check)
+        return look(check, self.bench.live.faults)
+
+    def _conditions(self) -> dict[str, Any]:
+        """What is looked at before a reading is believed; what is dirty is cleaned, and the unit runs in again."""
+        if self._look("filter") == "blocked":
+            self._do("clean", "filter")
+            self.bench.run(RUN_IN_S)
+        if self._look("condenser_face") == "starved":
+            self._do("clean", "outdoor_coil")
+            self.bench.run(RUN_IN_S)
+        well = {"filter_ok": True, "coils_ok": True, "doors_ok": True, "load_ok": True}
+        return {"mode": self.exercise.weather.mode, "run_in": f"{RUN_IN_S / 60:.0f} min", **well}
+
+    def _enter_row(self, more: Mapping[str, Any]) -> StepResult:
+        """A reading, with what was changed before it, and what the job says then."""
+        self.rows += 1
+        row = {**more, **self._read(), "at": at(self.bench.time_s).isoformat()}
+        self.desk.enter("verify", {f"readings/r{self.rows}/{name}": value for name, value in row.items()}, self.bench.time_s)
+        return self.desk.says(self.bench.time_s).step("verify")
+
+    def _by_reading(self) -> Played:
+        """The charge is not known: read, step, settle, read; where that leads nowhere it comes out and goes in by weight."""
+        self._gauges()
+        if not self.bench.now.running:
+            self._do("switch", "unit", "on")
+            self.bench.run(RUN_IN_S)
+        self.desk.enter("weigh_in", {"system_state": "holding"}, self.bench.time_s)
+        self.desk.enter("verify", self._conditions(), self.bench.time_s)
+        result = self._steady(self._enter_row({}))
+        if self.exercise.marks.charge_within < BY_READING:
+            return self._again_by_weight(result)
+        for _ in range(MOST_STEPS):
+            step = result.figure("trim_step")
+            if result.verdict.word == "Holds":
+                return self._ended("proven", result)
+            if step is None:
+                return self._again_by_weight(result)
+            out = result.drawn(VerifyPicture).takes_out
+            changed = self._take(step.amount.value) if out else self._add(step.amount.value)
+            if changed is None:
+                return self._ended("given up", result)
+            self.bench.run(max(self.exercise.marks.settle_s, RUN_IN_S if out else 0.0) + SETTLE_MORE_S)
+            result = self._steady(self._enter_row(changed))
+        return self._ended("given up", result)
+
+    def _again_by_weight(self, result: StepResult) -> Played:
+        """All of it out and weighed in, where there is room for what comes out and enough to go in; else it is said why not."""
+        room = self._recovery_cylinder()
+        if room is None or self._charge_cylinder(self.exercise.unit.charge_kg * 1.02) is None:
+            return self._ended("stopped", result)
+        aside = {f"readings/r{row}/set_aside": "before all of it was weighed in" for row in range(1, self.rows + 1)}
+        self.desk.enter("verify", aside, self.bench.time_s)
+        self._do("switch", "unit", "off")
+        self.bench.run(120.0)
+        self._recover_all(room)
+        self._do("hook", "", "")
+        self._do("pump", "", "on")
+        self.bench.run(PULLED_S)
+        self._do("pump", "", "off")
+        return self._by_weight()
+
+    def _recover_all(self, room: str) -> None:
+        self._do("hook", "", room)
+        for valve in ("high_side", "low_side", "cylinder"):
+            self._do("valve", valve, "open")
+        self._do("recover", "", "on")
+        still = 0.0
+        while still < EMPTIED_S and self.bench.time_s < self.exercise.time_s:
+            before = self.bench.cylinders[room].net_kg
+            self.bench.run(10.0)
+            still = still + 10.0 if self.bench.cylinders[room].net_kg - before < 1e-4 else 0.0
+        self._do("recover", "", "off")
+        for valve in ("cylinder", "high_side", "low_side"):
+            self._do("valve", valve, "shut")
+
+    def _by_weight(self) -> Played:
+        """The whole charge over the scale: liquid into the vacuum until it stalls, the rest throttled with the unit running."""
+        self._gauges()
+        name = self._charge_cylinder(self.exercise.unit.charge_kg)
+        if name is None:
+            return self._ended("stopped")
+        self._on_scale(name)
+        tare = self.bench.cylinders[name].tare_kg  # stamped on its collar
+        began = self._scale()
+        draw = {"cylinder": name, "gross_start": ounces(began), "tare": ounces(tare), "hose_loss": "0 oz"}
+        fields = {"system_state": "empty", **{f"draws/d1/{field}": value for field, value in draw.items()}}
+        self.desk.enter("weigh_in", fields, self.bench.time_s)
+        mark = self.desk.says(self.bench.time_s).step("weigh_in").figure("close_at")
+        if mark is None:
+            return self._ended("stopped", self.desk.says(self.bench.time_s).step("weigh_in"))
+        close_at = mark.amount.value
+        there = self._pour("high_side", "open", close_at)
+        if not there and self._is_cold(name):
+            self._do("warm", "", "water")
+            self.bench.run(WARMED_S)
+            self._do("warm", "", "air")
+            there = self._pour("high_side", "open", close_at)
+        self._do("switch", "unit", "on")
+        self.bench.run(GAUGES_S)
+        if not there:
+            self._pour("low_side", "cracked", close_at)
+        self._drain_hose()
+        self.desk.enter("weigh_in", {"draws/d1/gross_end": ounces(self._scale())}, self.bench.time_s)
+        self.bench.run(RUN_IN_S)
+        self.desk.enter("verify", self._conditions(), self.bench.time_s)
+        result = self._steady(self._enter_row({}))
+        return self._ended("proven" if result.verdict.word == "Holds" else "stopped", result)
+
+    def _steady(self, result: StepResult) -> StepResult:
+        """Read again where the job waits for the unit and not for charge."""
+        for _ in range(MOST_AGAIN):
+            if result.verdict.word != "Wait" or result.figure("trim_step") is not None:
+                break
+            self.bench.run(self.exercise.marks.settle_s)
+            result = self._enter_row({})
+        return result
+
+    def _is_cold(self, name: str) -> bool:
+        """Colder than the air about it, as a hand feels it: warm water brings its pressure back, a flame never."""
+        return self.bench.cylinders[name].temperature_k < self.exercise.weather.outdoor_k - COLD_K
+
+    def _on_scale(self, name: str) -> None:
+        """On the scale upside down, the hose purged; its valve is still shut."""
+        if self.bench.hooked != name:
+            self._do("hook", "", name)
+            self._do("turn", "", "upside_down")
+            self._do("purge")
+        self.bench.run(READ_S)
+
+    def _drain_hose(self) -> None:
+        """The cylinder shut, the running unit draws what is in the hose: nothing is lost when it comes off."""
+        self._do("valve", "low_side", "cracked")
+        self.bench.run(DRAIN_S)
+        self._do("valve", "low_side", "shut")
+
+    def _scale(self) -> float:
+        """The scale held for a while, kg."""
+        seen = []
+        for _ in range(10):
+            self.bench.run(1.0)
+            if self.bench.shown.scale_kg is not None:
+                seen.append(self.bench.shown.scale_kg)
+        return fmean(seen)
+
+    def _pour(self, valve: str, opening: str, until_kg: float) -> bool:
+        """Open until the scale is at a mark, the cylinder shut a hand's time ahead; False where it stalls before."""
+        self._do("valve", "cylinder", "open")
+        self._do("valve", valve, opening)
+        there = self._follow(lambda reading, rate: reading - max(rate, 0.0) * HAND_S <= until_kg)
+        self._do("valve", "cylinder", "shut")
+        self._do("valve", valve, "shut")
+        return there
+
+    def _follow(self, there: Callable[[float, float], bool]) -> bool:
+        """Watch the scale and how fast it moves, kg and kg/s, until it is there or does not move any more."""
+        seen: deque[tuple[float, float]] = deque(maxlen=int(STALLS_S) + 1)
+        for _ in range(int(LONGEST_POUR_S)):
+            self.bench.run(1.0)
+            reading = self.bench.shown.scale_kg
+            if reading is None:
+                continue
+            seen.append((self.bench.time_s, reading))
+            back = seen[max(len(seen) - 11, 0)]
+            rate = (back[1] - reading) / max(self.bench.time_s - back[0], 1.0)
+            if there(reading, rate):
+                return True
+            if len(seen) > STALLS_S and abs(seen[0][1] - reading) < STALLED_KG:
+                return False
+        return False
+
+    def _add(self, mass_kg: float) -> dict[str, Any] | None:
+        """Liquid, throttled, into the running unit's low side, by the scale; None where no cylinder holds it."""
+        name = self._charge_cylinder(mass_kg)
+        if name is None:
+            return None
+        self._on_scale(name)
+        before = self._scale()
+        self._pour("low_side", "cracked", before - mass_kg)
+        self._drain_hose()
+        after = self._scale()
+        return {"cylinder": name, "gross_before": ounces(before), "gross_after": ounces(after)}
+
+    def _take(self, mass_kg: float) -> dict[str, Any] | None:
+        """Off, so much out by the machine into a recovery cylinder on the scale, and on again."""
+        name = self._recovery_cylinder()
+        if name is None:
+            return None
+        self._do("switch", "unit", "off")
+        if self.bench.hooked != name:
+            self._do("hook", "", name)
+        self.bench.run(120.0)
+        before = self._scale()
+        self._do("valve", "cylinder", "open")
+        self._do("valve", "high_side", "cracked")
+        self._do("recover", "", "on")
+        self._follow(lambda reading, rate: reading - min(rate, 0.0) * HAND_S >= before + mass_kg)
+        self._do("recover", "", "off")
+        self._do("valve", "high_side", "shut")
+        self._do("valve", "cylinder", "shut")
+        after = self._scale()
+        self._do("switch", "unit", "on")
+        return {"cylinder": name, "removed": ounces(max(after - before, 0.0))}
+
+    def _charge_cylinder(self, mass_kg: float) -> str | None:
+        """The first that holds the unit's refrigerant and so much of it: charging cylinders are those not named for recovery."""
+        if self.bench.drawn_kg + mass_kg > self.exercise.refrigerant_kg:
+            return None
+        found = (name for name, one in self.bench.cylinders.items() if not name.startswith("R") and one.net_kg >= mass_kg)
+        return next(found, None)
+
+    def _recovery_cylinder(self) -> str | None:
+        return next((name for name in self.bench.cylinders if name.startswith("R")), None)
+
+    def _find(self) -> Played:
+        """Read as found, look where the job says, and name what is wrong; the charge is left alone."""
+        self._gauges()
+        fields: dict[str, Any] = {"running": "settled", "run_time": "25 min", "mode": self.exercise.weather.mode}
+        self.desk.enter("as_found", {**fields, **self._read()}, self.bench.time_s)
+        for _ in range(MOST_LOOKS):
+            result = self.desk.says(self.bench.time_s).step("as_found")
+            picture = result.drawn(AsFoundPicture)
+            if picture.next_check is None:
+                break
+            outcome = self._look(picture.next_check.id)
+            self.bench.run(picture.next_check.minutes * 60.0)
+            self.desk.enter("as_found", {f"checks/{picture.next_check.id}/result": outcome}, self.bench.time_s)
+        result = self.desk.says(self.bench.time_s).step("as_found")
+        causes = result.drawn(AsFoundPicture).causes
+        return self._ended("named" if causes else "given up", result, causes[0].id if causes else "")
+
+
+def _mean(seen: list[Shown]) -> Shown:
+    def mean(name: str) -> float | None:
+        known = [value for one in seen if (value := getattr(one, name)) is not None]
+        return fmean(known) if known else None
+
+    names = [name for name in vars(seen[0]) if name != "time_s"]
+    return Shown(seen[-1].time_s, **{name: mean(name) for name in names})

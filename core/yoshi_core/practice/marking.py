@@ -1,0 +1,133 @@
+"""What a run is worth: each mark with what was wanted, what came of it, and whether it is met; the same for a person and the policy."""
+
+from datetime import datetime
+
+from yoshi_core.document.model import Job
+from yoshi_core.frozen import dataclass
+from yoshi_core.message import Message, headline
+from yoshi_core.practice.bench import Bench
+from yoshi_core.practice.entries import at
+from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.looking import causes_in
+from yoshi_core.steps.verify.sheet import VerifySheet
+from yoshi_core.units.display import Amount
+
+CHANGES = ("low_side", "high_side")
+TOO_MUCH_KG = 1e-3
+BEFORE_S = 1.0  # what is done in the second of the reading comes after it
+
+
+@dataclass(frozen=True)
+class Mark:
+    """One thing that counts: its id and words, what came of it, the most it may be, and whether that holds."""
+
+    id: str
+    text: Message
+    met: bool
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A reading of the running unit, with how long the unit had been left alone, s; too soon where that is less than is marked."""
+
+    time_s: float
+    left_alone_s: float
+    too_soon: bool
+
+
+@dataclass(frozen=True)
+class Marked:
+    """All marks of a run. `off_kg`: how far what is inside is from what belongs there; positive is too much."""
+
+    marks: tuple[Mark, ...]
+    off_kg: float
+    readings: tuple[Reading, ...]
+
+    @property
+    def met(self) -> bool:
+        """Whether every mark is."""
+        return all(mark.met for mark in self.marks)
+
+
+def marked(exercise: Exercise, bench: Bench, job: Job, cause: str = "") -> Marked:
+    """The marks of a bench as it stands now, of the job kept on it, and of what was named."""
+    off = bench.live.charge_kg - exercise.unit.charge_kg
+    readings = _readings(exercise, bench, job)
+    found = [_cause(exercise, cause), _left_alone(exercise, bench)] if exercise.marks.cause else [_charge(exercise, off)]
+    lost = bench.where.lost_kg + bench.where.hose_kg  # what is still in the hose goes when that comes off
+    found += [
+        Mark(
+            "lost",
+            headline("{lost} went to the air, of {most} at most.", lost=Amount(lost, "mass"), most=Amount(exercise.marks.lost_kg, "mass")),
+            lost <= exercise.marks.lost_kg,
+        ),
+        Mark(
+            "refrigerant",
+            headline(
+                "{drawn} came from the cylinders, of {most} at most.",
+                drawn=Amount(bench.drawn_kg, "mass"),
+                most=Amount(exercise.refrigerant_kg, "mass"),
+            ),
+            bench.drawn_kg <= exercise.refrigerant_kg + TOO_MUCH_KG,
+        ),
+        Mark(
+            "time",
+            headline("It took {took}, of {most}.", took=Amount(bench.time_s, "duration"), most=Amount(exercise.time_s, "duration")),
+            bench.time_s <= exercise.time_s,
+        ),
+    ]
+    if readings:
+        soon = sum(reading.too_soon for reading in readings)
+        wait = Amount(exercise.marks.settle_s, "duration")
+        text = headline("Readings taken before the unit was left alone for {wait}: {count}.", wait=wait, count=str(soon))
+        found.append(Mark("settled", text, soon == 0))
+    if bench.slugged_s:
+        text = headline("Liquid ran into the compressor for {slugged}.", slugged=Amount(bench.slugged_s, "duration"))
+        found.append(Mark("slugged", text, False))
+    return Marked(tuple(found), off, readings)
+
+
+def _charge(exercise: Exercise, off_kg: float) -> Mark:
+    full, within = exercise.unit.charge_kg, exercise.marks.charge_within
+    off, most = Amount(abs(off_kg), "mass"), Amount(within * full, "mass")
+    if off_kg > 0.0:
+        text = headline("There is {off} too much inside; {most} either way is right.", off=off, most=most)
+    else:
+        text = headline("There is {off} too little inside; {most} either way is right.", off=off, most=most)
+    return Mark("charge", text, abs(off_kg) <= within * full)
+
+
+def _cause(exercise: Exercise, cause: str) -> Mark:
+    right = cause == exercise.marks.cause
+    return Mark("cause", Message("What is wrong was named.") if right else Message("What is wrong was not named."), right)
+
+
+def _left_alone(exercise: Exercise, bench: Bench) -> Mark:
+    moved = abs(bench.live.charge_kg - exercise.faults.charge_share * exercise.unit.charge_kg)
+    short = {"undercharge", "overcharge"} & set(causes_in(exercise.faults))
+    text = headline("The charge was changed by {moved}; it was not what is wrong.", moved=Amount(moved, "mass"))
+    left = moved <= exercise.marks.charge_within * exercise.unit.charge_kg
+    return Mark("left_alone", Message("The charge was left alone.") if left else text, left or bool(short))
+
+
+def _readings(exercise: Exercise, bench: Bench, job: Job) -> tuple[Reading, ...]:
+    """The readings at Verify that count, each against the last change of charge or switch before it."""
+    record = job.steps.get("verify")
+    if record is None:
+        return ()
+    changed = [act.at_s for act in bench.acts if (act.do == "valve" and act.what in CHANGES) or act.do in {"switch", "clean"}]
+    found = []
+    for run in record.runs:
+        sheet = run.sheet
+        assert isinstance(sheet, VerifySheet)
+        for row in sheet.readings.values():
+            if row.at is None or row.set_aside:
+                continue
+            moment = _seconds(row.at)
+            alone = moment - max((time for time in changed if time < moment - BEFORE_S), default=-exercise.marks.settle_s)
+            found.append(Reading(moment, alone, alone < exercise.marks.settle_s))
+    return tuple(sorted(found, key=lambda reading: reading.time_s))
+
+
+def _seconds(moment: datetime) -> float:
+    return (moment - at(0.0)).total_seconds()
