@@ -220,6 +220,39 @@ def test_two_devices_that_both_went_on_are_shown_side_by_side(open_page: Any) ->
     expect(field(phone, "lines.l1.length")).to_have_value("45 ft")
 
 
+def test_two_tabs_without_signal_send_what_either_typed_once(open_page: Any) -> None:
+    one = open_page(service_workers="allow")
+    made_ready(one)
+    one.goto("/")
+    new_job(one, "Two tabs")
+    enter(one, "refrigerant", "r410a")
+    saved(one)
+    code = one.url.split("/job/")[1].split("/")[0]
+    other: Page = one.context.new_page()
+    other.goto(one.url)
+    expect(field(other, "refrigerant")).to_have_value("R-410A")
+    one.context.set_offline(True)
+    enter(one, "factory_charge", "9 lb 4 oz")
+    enter(other, "included_length", "25 ft")
+    choose(other, "metering", "txv")
+    for tab in (one, other):
+        expect(tab.get_by_test_id("judged-by")).to_contain_text("This device works it out", timeout=READY_MS)
+    on_device(one, "25 ft")
+    other.close()  # and what it typed stays
+    one.context.set_offline(False)
+    one.get_by_role("button", name="Try now").click()
+    saved(one)
+
+    from jobs.models import Job  # noqa: PLC0415 - after Django is set up
+
+    row = Job.objects.get(code=code)
+    sheet = row.document["steps"]["identify"]["runs"][0]["sheet"]
+    assert (sheet["factory_charge"]["text"], sheet["included_length"]["text"], sheet["metering"]) == ("9 lb 4 oz", "25 ft", "txv")
+    said = [path.rpartition("/")[2] for line in row.changes.all() for path in line.payload.get("accepted", {})]
+    assert sorted(said) == ["factory_charge", "included_length", "metering", "refrigerant"]
+    expect(field(one, "included_length")).to_have_value("25 ft")
+
+
 @pytest.mark.parametrize("way", ["sign out", "take off"])
 def test_the_rules_and_the_jobs_go_from_the_device_again(open_page: Any, way: str) -> None:
     page = open_page(service_workers="allow")

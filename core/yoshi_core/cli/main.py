@@ -7,6 +7,7 @@ import argparse
 import re
 import sys
 from collections.abc import Callable, Sequence
+from functools import partial
 from importlib import import_module
 from typing import Any
 
@@ -89,7 +90,7 @@ def _parser() -> argparse.ArgumentParser:
     words = commands.add_parser("words", help="what the trade's words mean")
     words.add_argument("word", nargs="?", default="", help="one word, or a part of it; all without it")
     words.set_defaults(run=lambda options: int(import_module("yoshi_core.cli.words").run(options)))
-    add_rig(commands, _with_rig)
+    add_rig(commands, partial(_with, "rig"))
     _add_diagnose(commands)
     _add_retrofit(commands)
     _add_practice(commands)
@@ -98,23 +99,19 @@ def _parser() -> argparse.ArgumentParser:
 
 def _add_practice(commands: Any) -> None:
     practice = commands.add_parser("practice", help="charge a unit that is not there").add_subparsers(required=True, metavar="COMMAND")
-    practice.add_parser("list", help="the exercises that come with Yoshi").set_defaults(run=_with_practice("list_command"))
+    practice.add_parser("list", help="the exercises that come with Yoshi").set_defaults(run=_with("practice", "list"))
     run = practice.add_parser("run", help="an exercise done by a policy, with its marks")
     run.add_argument("exercise", help="name or file")
     run.add_argument("--policy", choices=("careful",), default="careful")
     run.add_argument("--seed", type=int, help="another hidden fault and other instruments")
     run.add_argument("--json", action="store_true")
     run.add_argument("--units", choices=("us", "si"), default="us")
-    run.set_defaults(run=_with_practice("run_command"))
+    run.set_defaults(run=_with("practice", "run"))
     what_if = practice.add_parser("what-if", help="which units would read as a job's last reading does, and what an addition would do")
     what_if.add_argument("file", help="a yoshi-job document")
     what_if.add_argument("--add", help="so much more inside, such as '6 oz'")
     what_if.add_argument("--units", choices=("us", "si"), default="us")
-    what_if.set_defaults(run=_with_practice("what_if_command"))
-
-
-def _with_practice(name: str) -> Callable[[argparse.Namespace], int]:
-    return lambda options: int(getattr(import_module("yoshi_core.cli.practice"), name)(options))
+    what_if.set_defaults(run=_with("practice", "what_if"))
 
 
 def _add_diagnose(commands: Any) -> None:
@@ -156,11 +153,11 @@ def _add_retrofit(commands: Any) -> None:
     command.set_defaults(run=lambda options: int(import_module("yoshi_core.cli.retrofit").run(options)))
 
 
-def _with_rig(command: str) -> Callable[[argparse.Namespace], int]:
-    """A command of the rig by name; the simulation is loaded when it is asked for."""
+def _with(module: str, command: str) -> Callable[[argparse.Namespace], int]:
+    """A command of a module of the terminal by name; a simulation is loaded when it is asked for."""
 
     def run(options: argparse.Namespace) -> int:
-        return int(import_module("yoshi_core.cli.rig").COMMANDS[command](options))
+        return int(import_module(f"yoshi_core.cli.{module}").COMMANDS[command](options))
 
     return run
 

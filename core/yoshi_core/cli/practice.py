@@ -90,3 +90,6 @@ def _plain(found: Exercise, played: Played, result: Marked) -> dict[str, Any]:
         "marks": [{"id": mark.id, "met": mark.met, "text": mark.text.show()} for mark in result.marks],
         "acts": [{"at_s": act.at_s, "do": act.do, "what": act.what, "to": act.to} for act in played.bench.acts],
     }
+
+
+COMMANDS = {"list": list_command, "run": run_command, "what_if": what_if_command}

@@ -16,7 +16,7 @@ from yoshi_core.practice.looking import look
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import design
 from yoshi_core.rig.instruments import MAKES, Instrument
-from yoshi_core.rig.live import LiveUnit, Port, Snapshot
+from yoshi_core.rig.live import LiveUnit, Port
 from yoshi_core.rig.unit import Unit, Weather
 
 Valve = Literal["suction_port", "liquid_port", "low_side", "high_side", "cylinder"]
@@ -30,7 +30,6 @@ PURGED_KG = 0.003
 PUMP_S = 300.0
 SLUG_KG_S = 0.02
 MOST_ACTS = 5_000
-TAPE_EVERY_S = 10.0
 
 
 @dataclass(frozen=True)
@@ -71,11 +70,6 @@ class Where:
     lost_kg: float
     cylinders_kg: Mapping[str, float]
 
-    @property
-    def together_kg(self) -> float:
-        """All of it: no act and no second makes or loses any."""
-        return self.inside_kg + self.hose_kg + self.lost_kg + sum(self.cylinders_kg.values())
-
 
 class Bench:
     """What a person stands in front of. `shown` is what they can read, `where` and `now` what only a look inside tells."""
@@ -95,7 +89,6 @@ class Bench:
         self.drawn_kg = 0.0  # from the cylinders, in all
         self.slugged_s = 0.0
         self.acts: list[Act] = []
-        self.tape: list[tuple[Shown, Snapshot]] = []
         self._line: Cylinder | None = None  # what the unit draws from or fills: it steps with the unit
         self._displays = _displays(exercise)
         if exercise.start == "running":
@@ -242,8 +235,6 @@ class Bench:
                 cylinder.step(seconds)
             self.drawn_kg += max(before[name] - cylinder.net_kg, 0.0)
         self.shown = self._read()
-        if not self.tape or self.time_s - self.tape[-1][1].time_s >= TAPE_EVERY_S - 1e-6:
-            self.tape.append((self.shown, self.now))
 
     def _side(self) -> str:
         """Which port the hose feeds: the low side where both are open, for it draws."""

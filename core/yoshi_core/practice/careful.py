@@ -21,7 +21,7 @@ from yoshi_core.practice.looking import look
 BY = "careful"
 RUN_IN_S, GAUGES_S, READ_S = 1200.0, 60.0, 20.0
 SETTLE_MORE_S = 60.0
-HAND_S, DRAIN_S = 1.5, 120.0
+HAND_S, DRAIN_S, SLOW_KG = 1.5, 120.0, 0.12
 STALLS_S, STALLED_KG = 45.0, 0.004
 EMPTIED_S, PULLED_S, WARMED_S, COLD_K = 90.0, 1500.0, 900.0, 3.0
 MOST_STEPS, MOST_LOOKS, MOST_AGAIN = 12, 7, 3
@@ -229,10 +229,13 @@ class _Careful:
         return fmean(seen)
 
     def _pour(self, valve: str, opening: str, until_kg: float) -> bool:
-        """Open until the scale is at a mark, the cylinder shut a hand's time ahead; False where it stalls before."""
+        """Open until the scale is at a mark, throttled for the last of it, the cylinder shut a hand's time ahead; False where it stalls before."""
         self._do("valve", "cylinder", "open")
         self._do("valve", valve, opening)
-        there = self._follow(lambda reading, rate: reading - max(rate, 0.0) * HAND_S <= until_kg)
+        there = opening == "cracked" or self._follow(lambda reading, rate: reading - max(rate, 0.0) * HAND_S <= until_kg + SLOW_KG)
+        if there:
+            self._do("valve", valve, "cracked")
+            there = self._follow(lambda reading, rate: reading - max(rate, 0.0) * HAND_S <= until_kg)
         self._do("valve", "cylinder", "shut")
         self._do("valve", valve, "shut")
         return there
