@@ -225,6 +225,14 @@ def test_what_a_clock_that_is_off_showed_is_kept_beside_when_it_was() -> None:
     assert right.job.begun["/acts/a1"].device_at is None
 
 
+@pytest.mark.parametrize("year", [1, 9999])
+def test_a_clock_that_stands_nowhere_costs_nobody_an_entry(year: int) -> None:
+    path = "/acts/a1/kind"
+    saved = save(Job("j", "charge"), [Change(path, None, "in", typed_at=NOW, device_at=NOW.replace(year=year))], "J. Pell", NOW)
+    assert saved.accepted == {path: "in"}
+    assert saved.job.begun["/acts/a1"].device_at is None
+
+
 class TestTwoPeople:
     PATH = f"{PLATE_AT}/factory_charge"
 

@@ -157,6 +157,14 @@ class TestWhatCannotBeDone:
             bench.do(*act)
         assert (dict(bench.valves), bench.hooked, bench.where, len(bench.acts)) == before
 
+    @pytest.mark.parametrize("seconds", [8 * 3600.0 + 1.0, float("inf"), float("nan")])
+    def test_more_time_than_an_exercise_has_does_not_pass(self, seconds: float) -> None:
+        bench = Bench(exercise())
+        before = bench.time_s
+        with pytest.raises(InvalidInput, match="8 h"):
+            bench.run(seconds)
+        assert bench.time_s == before
+
     def test_the_machine_is_no_match_for_a_running_unit(self) -> None:
         bench = Bench(exercise())
         on_hose(bench, "R3")

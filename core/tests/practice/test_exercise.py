@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from yoshi_core.errors import InvalidInput
+from yoshi_core.errors import CoreError, InvalidInput
 from yoshi_core.practice import exercise as exercises
 from yoshi_core.practice.careful import play
 from yoshi_core.practice.exercise import hidden
@@ -53,11 +53,14 @@ def test_it_is_read_as_it_is_written() -> None:
         (with_part("hidden", gremlins=1.0), "/hidden/gremlins"),
         (with_part("marks", charge_within=2), "/marks/charge_within"),
         (with_part("van", cylinders={str(n): {} for n in range(13)}), "/van/cylinders"),
+        (with_part("marks", cause="gremlins"), "/marks/cause"),
+        (with_part("unit", refrigerant="R-9999"), ""),
+        ("[" * 100_000, ""),
         (" " * 200_001, ""),
     ],
 )
 def test_what_is_none_is_refused_by_its_place(text: str, place: str) -> None:
-    with pytest.raises(InvalidInput) as refused:
+    with pytest.raises(CoreError) as refused:
         exercises.loads(text)
     assert refused.value.path == place
 

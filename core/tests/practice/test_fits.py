@@ -108,6 +108,12 @@ class TestOfAJob:
         with pytest.raises(InvalidInput, match="See Identify"):
             asked_of(documents.load_job(plain), Profile(), NOW)
 
+    def test_of_a_unit_of_another_kind_the_rig_has_no_opinion(self) -> None:
+        plain = documents.dump_job(self.job("01-control-room.json"))
+        plain["steps"]["identify"]["runs"][0]["sheet"]["kind"] = "reach_in"
+        with pytest.raises(InvalidInput, match="other kinds"):
+            asked_of(documents.load_job(plain), Profile(), NOW)
+
     def test_what_is_read_heating_is_not_put_on_it(self) -> None:
         plain = documents.dump_job(self.job("01-control-room.json"))
         plain["steps"]["verify"]["runs"][0]["sheet"]["mode"] = "heating"

@@ -16,6 +16,7 @@ from jsonpointer import JsonPointer, JsonPointerException
 from yoshi_core import refrigerants
 from yoshi_core.document import schema
 from yoshi_core.document.acts import Act, Section
+from yoshi_core.document.bounds import is_of_our_time
 from yoshi_core.document.model import Job
 from yoshi_core.document.sheets import Entry, Facts
 from yoshi_core.errors import CoreError, DocumentError, OutOfRange
@@ -177,7 +178,7 @@ def _begun(plain: dict[str, Any], path: str, by: str, at: datetime, device_at: d
         return plain
     visits = plain.get("visits", [])
     now = {"at": at.isoformat(), "by": by, **({"visit": visits[-1]["id"]} if visits else {})}
-    if device_at is not None:
+    if device_at is not None and is_of_our_time(device_at):  # a clock that stands nowhere costs nobody an entry
         now["device_at"] = device_at.isoformat()
     return {**plain, "begun": {**known, key: now}}
 

@@ -12,6 +12,7 @@ from yoshi_core.job.evaluate import evaluate
 from yoshi_core.practice.fits import Asked
 from yoshi_core.profile.profile import Profile
 from yoshi_core.properties.atmosphere import absolute_pa, site_pressure_pa
+from yoshi_core.steps.as_found.ranking import LEARNED_KINDS
 from yoshi_core.steps.as_found.sheet import AsFoundSheet
 from yoshi_core.steps.plates import current_plate
 from yoshi_core.steps.verify.sheet import VerifyReading, VerifySheet
@@ -22,9 +23,13 @@ FIXED = frozenset({"orifice", "capillary"})
 def asked_of(job: Job, profile: Profile, now: datetime) -> Asked:
     """What the rig is asked: the plate's charge and the last reading of the running unit, else what was read as found.
 
-    Raises `InvalidInput` where no charge is planned, nothing was read, or the unit heats: the fits are of cooling.
+    Raises `InvalidInput` where no charge is planned, nothing was read, the unit heats, or it is of a kind the rig is none of.
     """
     plate = current_plate(job)
+    if plate.kind not in LEARNED_KINDS:
+        raise InvalidInput(
+            "The rig is a split or packaged air conditioner; it has no opinion of other kinds of unit.", path="/steps/identify"
+        )
     total = evaluate(job, profile, now).step("identify").figure("total")
     if total is None or not plate.refrigerant:
         raise InvalidInput("The charge that belongs in it is needed first. See Identify.", path="/steps/identify")

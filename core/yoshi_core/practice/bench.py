@@ -11,7 +11,7 @@ from typing import Any, Literal, get_args
 
 from yoshi_core.errors import InvalidInput
 from yoshi_core.frozen import dataclass
-from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.exercise import LONGEST_S, Exercise
 from yoshi_core.practice.looking import look
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import design
@@ -132,8 +132,10 @@ class Bench:
         self.acts.append(Act(round(self.time_s, 3), do, what, to))
 
     def run(self, seconds: float) -> None:
-        """Let practice time pass, a second at a time; at most eight hours at once."""
-        left = min(seconds, 8 * 3600.0)
+        """Let practice time pass, a second at a time. Raises `InvalidInput` for more than an exercise can last at once."""
+        if not seconds <= LONGEST_S:
+            raise InvalidInput("So much time does not pass in an exercise: at most 8 h.")
+        left = seconds
         while left > 1e-9:
             self._second(min(1.0, left))
             left -= 1.0

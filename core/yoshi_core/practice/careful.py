@@ -152,9 +152,8 @@ class _Careful:
         self._do("recover", "", "on")
         still = 0.0
         while still < EMPTIED_S and self.bench.time_s < self.exercise.time_s:
-            before = self.bench.cylinders[room].net_kg
-            self.bench.run(10.0)
-            still = still + 10.0 if self.bench.cylinders[room].net_kg - before < 1e-4 else 0.0
+            before = self._scale()  # holds it for ten seconds
+            still = still + 10.0 if self._scale() - before < STALLED_KG else 0.0
         self._do("recover", "", "off")
         for valve in ("cylinder", "high_side", "low_side"):
             self._do("valve", valve, "shut")

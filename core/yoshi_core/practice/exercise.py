@@ -11,10 +11,11 @@ from collections.abc import Mapping
 from dataclasses import field, replace
 from typing import Any, Literal
 
+from yoshi_core.diagnosis.causes import CAUSES
 from yoshi_core.errors import InvalidInput
 from yoshi_core.frozen import dataclass
 from yoshi_core.rig.cylinder import Cylinder
-from yoshi_core.rig.design import Plate
+from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.instruments import Fault
 from yoshi_core.rig.scenario_reader import Reader, read_cylinder, read_faults, read_instruments, read_plate, read_weather
 from yoshi_core.rig.unit import Faults, Weather
@@ -101,6 +102,8 @@ def loads(text: str, seed: int | None = None) -> Exercise:
         plain = json.loads(text)
     except ValueError as error:
         raise InvalidInput("This is not JSON: {error}. It may have been cut off.", words={"error": error}) from None
+    except RecursionError:
+        raise InvalidInput("This JSON is nested too deep for an exercise.") from None
     top = Reader(plain, "")
     if top.raw("format") != FORMAT:
         said = f"{plain.get('format')!r}"
@@ -140,6 +143,7 @@ def _read(top: Reader, seed: int | None) -> Exercise:
     )
     limits.done()
     top.done()
+    design(unit)  # so that a file nobody can stand in front of is refused here, and not at the start
     if not 0.0 < made.time_s <= LONGEST_S:
         raise InvalidInput("An exercise takes up to 8 h.", path="/limits/time")
     if level and faults != Faults():
@@ -184,7 +188,7 @@ def _marks(part: Reader) -> Marks:
         part.number("charge_within", 0.02, 0.001, 0.5),
         part.figure("settle", "duration", 600.0),
         part.figure("lost", "mass", 0.06),
-        _text(part, "cause"),
+        part.choice("cause", ("", *CAUSES), ""),
     )
     part.done()
     return made
