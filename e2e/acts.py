@@ -110,7 +110,7 @@ def fill_running(page: Page) -> None:
 
 def begin_service(page: Page) -> None:
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
+    page.get_by_label("circuit", exact=True).select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
     page.get_by_role("button", name="Whole job: gauges on first").click()
     page.get_by_role("heading", name="Identify").wait_for()
     choose(page, "pairing_by", "switched")

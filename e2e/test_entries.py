@@ -323,7 +323,7 @@ def test_the_scale_mark_counts_down_at_a_tap_and_why_shows_the_formula(open_page
 def test_the_whole_job_from_a_known_circuit_needs_no_plate(open_page: Any) -> None:
     page = open_page()
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("circuit").select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
+    page.get_by_label("circuit", exact=True).select_option(label="Quillon Ridge Observatory: Control room, circuit 1")
     page.get_by_role("button", name="Charge only: it is empty already").click()
     expect(page.get_by_test_id("big-weight")).to_contain_text("10lb6.0oz")
     enter(page, "serial", "QR-0417-B")

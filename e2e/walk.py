@@ -55,7 +55,7 @@ class Walk:
         """A whole job, on a circuit of the record or on a unit that is on none."""
         self.page.get_by_role("button", name="New job").click()
         if circuit:
-            self.page.get_by_label("circuit").select_option(label=circuit)
+            self.page.get_by_label("circuit", exact=True).select_option(label=circuit)
         else:
             self.page.get_by_label("name of the job").fill(title)
         self.page.get_by_role("button", name="Whole job: gauges on first").click()
