@@ -43,7 +43,7 @@ def one(task: tuple[str, int]) -> Run:
     name, seed = task
     found = exercises.loads(exercises.shipped(name), seed)
     played = play(found)
-    result = marked(found, played.bench, played.job, played.cause)
+    result = marked(found, played.bench, played.job)
     way = "named" if found.marks.cause else "weight" if found.start == "empty" or found.marks.charge_within < BY_READING else "reading"
     off = result.off_kg / found.unit.charge_kg
     right = {

@@ -140,7 +140,7 @@ def serve(options: argparse.Namespace) -> int:
     try:
         main_process = begin(web_server(settings.port, options.workers or settings.workers), env, ROOT / "server")
         say(f"Yoshi serves {settings.url} by port {settings.port}. Ctrl-C stops it.")
-        return until_told(main_process, [([*MANAGE, "work"], env)], [])
+        return until_told(main_process, [([*MANAGE, "work"], env), ([*MANAGE, "practise"], env)], [])
     finally:
         if started:
             installation.instance.stop()

@@ -100,4 +100,4 @@ def serve(port: int, env: dict[str, str], kits: Path) -> int:
     say("Sign in as  orrin  with  quillon-ridge  (a made-up technician; also vesk, the lead, and hale, the owner).")
     say(f"Mail it sends leaves nothing here: it is kept in {MAIL.relative_to(ROOT)}.")
     say("Ctrl-C stops it.\n")
-    return until_told(process, [([*MANAGE, "work"], env)], others)
+    return until_told(process, [([*MANAGE, "work"], env), ([*MANAGE, "practise"], env)], others)

@@ -3,6 +3,7 @@
 import re
 from contextvars import ContextVar
 from dataclasses import dataclass, replace
+from datetime import datetime
 
 from django.conf import settings
 from django.http import HttpRequest
@@ -13,7 +14,7 @@ SYSTEMS = ("Android", "iPhone", "iPad", "Windows", "Macintosh", "CrOS", "Linux")
 
 @dataclass(frozen=True)
 class Asking:
-    """`what` in plain words, empty for what only reads; `about` names what it is done to."""
+    """`what` in plain words, empty for what only reads; `about` names what it is done to; `moment` is set where another clock than the office's goes."""
 
     id: str = ""
     person_id: int | None = None
@@ -21,6 +22,7 @@ class Asking:
     about: str = ""
     address: str = ""
     device: str = ""
+    moment: datetime | None = None
 
 
 NOBODY = Asking()

@@ -13,6 +13,11 @@ from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.patches import Conflict
 from yoshi_core.job.what_if import SchoolChange
 from yoshi_core.message import Message
+from yoshi_core.practice.card import Card
+from yoshi_core.practice.debrief import Debrief
+from yoshi_core.practice.inside import LookInside
+from yoshi_core.practice.opinion import Opinion
+from yoshi_core.practice.seen import Seen
 from yoshi_core.properties.pressure_enthalpy import PhChart
 from yoshi_core.units import Echo
 from yoshi_core.views.ph_points import JobPoints
@@ -22,7 +27,8 @@ from yoshi_core.views.retrofit import RetrofitTable
 def core_definitions() -> dict[str, Any]:
     """Every core type the API speaks, by name; fields of findings are always present."""
     found = dict(documents.json_schema()["$defs"])
-    for kind in (Findings, Conflict, Message, Problem, Echo, Account, History, RetrofitTable, PhChart, JobPoints, SchoolChange):
+    job = (Findings, Conflict, Message, Problem, Echo, Account, History, RetrofitTable, PhChart, JobPoints, SchoolChange)
+    for kind in (*job, Card, Seen, LookInside, Debrief, Opinion):
         schema.definitions(kind, found, full=True)
     schema.definitions(Plate, found)
     entry = found["Entry"]

@@ -14,6 +14,8 @@ from ninja.security import SessionAuth
 from accounts import asking
 from accounts.actions.sign_in import confirmed
 from accounts.models import Person
+from practice.models import Run
+from practice.queries import as_player, asked_for, moment_of
 
 Role = Literal["anybody", "kit", "technician", "lead", "owner"]
 PARAMETER = re.compile(r"<(?:[a-z]+:)?([a-z_]+)>")
@@ -84,6 +86,7 @@ OPERATIONS: dict[str, Allowed] = {
     "POST /jobs/{code}/hand-on": Allowed("lead", "handed a job on"),
     "GET /jobs/{code}/history": READS,
     "GET /jobs/{code}/schools": READS,
+    "GET /jobs/{code}/fits": READS,
     "GET /jobs/{code}/document": READS,
     "GET /jobs/{code}/record": READS,
     "GET /jobs/{code}/label": READS,
@@ -126,7 +129,31 @@ OPERATIONS: dict[str, Allowed] = {
     "POST /instruments/gateways/{gateway_id}/revoke": Allowed("technician", "sent a kit away"),
     "POST /instruments/{instrument_id}/zero": Allowed("technician", "zeroed an instrument"),
     "GET /day": READS,
+    "GET /practice": READS,
+    "GET /practice/file": READS,
+    "GET /practice/schema": READS,
+    "POST /practice/exercises": Allowed("technician", "kept an exercise"),
+    "POST /practice/exercises/check": READS,
+    "POST /practice/exercises/{exercise_id}/put-away": Allowed("lead", "put an exercise away"),
+    "POST /practice/give": Allowed("lead", "gave an exercise"),
+    "GET /practice/team": Allowed("lead"),
+    "POST /practice/runs": READS,
+    "GET /practice/runs/{run}": READS,
+    "POST /practice/runs/{run}/acts": READS,
+    "POST /practice/runs/{run}/clock": READS,
+    "POST /practice/runs/{run}/end": READS,
+    "POST /practice/runs/{run}/share": READS,
+    "GET /practice/runs/{run}/debrief": READS,
 }
+BOOKS = (
+    "/jobs/",
+    "/cylinders",
+    "/circuits",
+    "/systems",
+    "/instruments",
+    "/profile",
+    "/refrigerants/",
+)  # what a practice run has of its own
 WHO = {"lead": "the lead or the owner", "owner": "the owner"}
 
 
@@ -164,7 +191,8 @@ class Guard(SessionAuth):
         meant = request.headers.get("X-Yoshi-Owner", "")
         if meant and meant != owner_of(person):
             raise AnotherPerson
-        allowed = OPERATIONS.get(operation_of(request))
+        asked = operation_of(request)
+        allowed = OPERATIONS.get(asked)
         if allowed is None or allowed.role not in RANK:
             raise Forbidden("Nobody may do this.")
         if RANK[person.role] < RANK[allowed.role]:
@@ -173,5 +201,21 @@ class Guard(SessionAuth):
             raise ConfirmFirst
         kwargs = request.resolver_match.kwargs if request.resolver_match else {}
         about = " ".join(str(value) for value in kwargs.values())
-        asking.now.set(replace(asking.now.get(), person_id=person.pk, what=allowed.trail, about=about))
+        run = _practising(request, person, asked, str(kwargs.get("code", "")))
+        if run is not None:
+            person = request.user = as_player(run, person)
+        moment = None if run is None else moment_of(run)
+        asking.now.set(replace(asking.now.get(), person_id=person.pk, what=allowed.trail, about=about, moment=moment))
         return person
+
+
+def _practising(request: HttpRequest, person: Person, asked: str, job: str) -> Run | None:
+    """The practice run a request is about: by its job's number, or said in its head for the books beside it."""
+    path = asked.partition(" ")[2]
+    if not path.startswith(BOOKS):
+        return None
+    job = job if path.startswith("/jobs/") else request.GET.get("job", "")
+    run = asked_for(person, job, request.headers.get("X-Yoshi-Practice", ""))
+    if run is not None and RANK[OPERATIONS[asked].role] > RANK["technician"]:
+        raise Forbidden("This is not done in practice.")
+    return run

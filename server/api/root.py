@@ -17,6 +17,7 @@ from api.routes_health import router as health
 from api.routes_instruments import gateway_router, log_router
 from api.routes_instruments import router as instruments
 from api.routes_jobs import router as jobs
+from api.routes_practice import router as practice
 from api.routes_refrigerants import router as refrigerants
 from api.routes_self import router as self_
 from api.routes_shop import router as shop
@@ -29,6 +30,8 @@ FILES = {
     "/api/trail.csv": ("text/csv",),
     "/api/jobs/{code}/log": ("text/csv",),
     "/api/jobs/{code}/record": ("text/html", "application/pdf"),
+    "/api/practice/file": ("application/json",),
+    "/api/practice/schema": ("application/schema+json",),
     "/api/jobs/{code}/label": ("text/html", "application/pdf"),
 }
 
@@ -74,3 +77,4 @@ api.add_router("/jobs", log_router)
 api.add_router("/day", day)
 api.add_router("/device", device)
 api.add_router("/tasks", tasks)
+api.add_router("/practice", practice)

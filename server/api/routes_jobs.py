@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import Field
 
-from api.core_types import CoreSchoolChange
+from api.core_types import CoreOpinion, CoreSchoolChange
 from api.moments import named_after, page_after
 from api.routes_tasks import TaskRow, own_task, task_row
 from api.shapes import (
@@ -50,7 +50,7 @@ from jobs.actions.create_job import Begun, create_job, create_work_order, import
 from jobs.actions.hand_on import hand_on
 from jobs.actions.tidy import discard, rename
 from jobs.models import Job
-from jobs.store import answer_of, other_schools_of
+from jobs.store import answer_of, opinion_on, other_schools_of
 from records import papers
 from records.render import label_html, record_html
 from yoshi_core.job.patches import Change
@@ -211,6 +211,12 @@ def get_history(request: HttpRequest, code: str) -> list[dict[str, Any]]:
 def get_schools(request: HttpRequest, code: str) -> list[dict[str, Any]]:
     """What another school would change in this job; nothing is saved."""
     return other_schools_of(queries.one_job(person_of(request), code))
+
+
+@router.get("/{code}/fits", response=CoreOpinion)
+def get_fits(request: HttpRequest, code: str, add: Annotated[str, Field(max_length=40)] = "") -> dict[str, Any]:
+    """The rig's opinion: which units would read as this job's last reading, and what they would read with so much more in them."""
+    return opinion_on(queries.one_job(person_of(request), code), add)
 
 
 @router.get("/{code}/document", response={200: Any})

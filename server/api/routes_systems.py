@@ -4,10 +4,10 @@ from datetime import datetime
 from typing import Any, Literal
 
 from django.http import HttpRequest
-from django.utils import timezone
 from ninja import Router, Schema, Status
 from pydantic import Field
 
+from accounts import clock
 from accounts.queries import profile_of
 from api.core_types import CoreHistory, CorePlate, CoreRetrofitTable
 from api.moments import Moment
@@ -127,14 +127,14 @@ def list_systems(
     shop = asking_shop(request)
     wanted = WantedCircuits(search, kind=kind, refrigerant=refrigerant, by_name=sort == "name")
     page, following = circuit_page(shop, wanted, after, CARDS)
-    rows = [_card(circuit, history) for circuit, history in histories(shop, page, timezone.now().date())]
+    rows = [_card(circuit, history) for circuit, history in histories(shop, page, clock.now().date())]
     return {"rows": rows, "next": following}
 
 
 @router.get("/all/overview", response=OverviewOut)
 def read_overview(request: HttpRequest) -> dict[str, Any]:
     """What is due for a leak check, and what loses most, over all circuits."""
-    found = overview(asking_shop(request), timezone.now().date())
+    found = overview(asking_shop(request), clock.now().date())
     return {
         "due": [_card(circuit, history) for circuit, history in found.due],
         "due_count": found.due_count,
@@ -157,7 +157,7 @@ def read_circuit(request: HttpRequest, circuit_id: int) -> dict[str, Any]:
     circuit = goes_on(circuits_of(shop).get(pk=circuit_id))
     movements = circuit_movements(circuit)
     events = events_of(movements, circuit, retrofits_among(shop, (row.job_code for row in movements)))
-    history = history_of(circuit, [event for event, _ in events], profile_of(shop), timezone.now().date())
+    history = history_of(circuit, [event for event, _ in events], profile_of(shop), clock.now().date())
     return {
         **_card(circuit, history),
         "archived": not listed_circuits(shop).filter(pk=circuit.pk).exists(),

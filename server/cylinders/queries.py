@@ -8,8 +8,8 @@ from typing import NamedTuple
 
 from django.db import connection
 from django.db.models import Case, Q, QuerySet, Sum, When
-from django.utils import timezone
 
+from accounts import clock
 from accounts.models import Shop
 from accounts.paging import following, holds_words
 from accounts.queries import profile_of
@@ -124,7 +124,7 @@ def one_cylinder(shop: Shop, code: str) -> Cylinder:
 
 def accounts(shop: Shop, rows: list[Cylinder]) -> list[tuple[Cylinder, Account]]:
     """Every cylinder with its account."""
-    profile, now, held = profile_of(shop), timezone.now(), contents_kg(rows)
+    profile, now, held = profile_of(shop), clock.now(), contents_kg(rows)
     return [(row, account_of(row, held[row.pk], profile, now)) for row in rows]
 
 

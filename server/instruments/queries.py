@@ -10,8 +10,8 @@ from operator import or_
 from typing import Any
 
 from django.db.models import Q, QuerySet
-from django.utils import timezone
 
+from accounts import clock
 from accounts.models import Shop
 from accounts.queries import profiles_of
 from instruments.models import Gateway, Reading, Stream
@@ -122,7 +122,7 @@ def since_seq(places: Sequence[tuple[int, int]]) -> list[tuple[int, dict[str, An
     if not new:
         return []
     rows = Reading.objects.filter(reduce(or_, new)).order_by("job_id", "seq").values_list("job_id", *SHOWN, *MAKE)
-    now = timezone.now()
+    now = clock.now()
     of_shop = profiles_of({shop for _, _, shop in streams})
     profiles = {job: of_shop[shop] for job, _, shop in streams}
     return [

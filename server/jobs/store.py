@@ -3,8 +3,7 @@
 from dataclasses import fields
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person
 from accounts.queries import profile_of
 from instruments.queries import live_traces
@@ -17,8 +16,10 @@ from yoshi_core.job import documents, live, what_if
 from yoshi_core.job.closed_steps import as_closed
 from yoshi_core.job.evaluate import Findings
 from yoshi_core.job.standing import standing_sentence
+from yoshi_core.practice.opinion import opinion
 from yoshi_core.profile.profile import Profile
 from yoshi_core.tight_and_dry.trace import Trace
+from yoshi_core.units.text import parse
 
 SHAPE = {field.name for field in fields(Findings)}
 
@@ -46,7 +47,7 @@ def profile_for(row: Job, job: CoreJob) -> Profile:
 def write(row: Job, job: CoreJob, kind: str, payload: Any, person: Person) -> None:
     """Store the document, its findings and one line of history; call inside the transaction that locked the row."""
     profile = profile_for(row, job)
-    now = timezone.now()
+    now = clock.now()
     findings = judged(job, profile, now)
     row.document = documents.dump_job(job)
     row.document_version = documents.VERSION
@@ -59,7 +60,7 @@ def write(row: Job, job: CoreJob, kind: str, payload: Any, person: Person) -> No
 def record(row: Job, kind: str, payload: Any, person: Person) -> None:
     """Store the row under its next number, and what happened to it as one line of history."""
     row.seq += 1
-    row.updated_at = timezone.now()
+    row.updated_at = clock.now()
     row.save()
     Change.objects.create(job=row, seq=row.seq, kind=kind, payload=payload, at=row.updated_at, by=person)
 
@@ -86,7 +87,15 @@ def _lives(row: Job) -> bool:
 def other_schools_of(row: Job) -> list[dict[str, Any]]:
     """What another school would change in this job, as plain data."""
     job = read(row)
-    return [schema.dump_full(change) for change in what_if.other_schools(job, profile_for(row, job), timezone.now())]
+    return [schema.dump_full(change) for change in what_if.other_schools(job, profile_for(row, job), clock.now())]
+
+
+def opinion_on(row: Job, add: str) -> dict[str, Any]:
+    """Which made-up units would read as this job's last reading, as plain data. Raises `InvalidInput` where too little was read."""
+    job = read(row)
+    added_kg = parse("mass", add).value if add else 0.0
+    found: dict[str, Any] = schema.dump_full(opinion(job, profile_for(row, job), clock.now(), added_kg))
+    return found
 
 
 def siblings(row: Job) -> list[dict[str, str]]:
@@ -115,7 +124,7 @@ def answer_of(row: Job, **extra: Any) -> dict[str, Any]:
         job = _stored(row)
         traces = live_traces(row.pk, job, sealed=False)
         job = live.with_traces(job, traces)
-        fresh = schema.dump_full(judged(job, profile_for(row, job), timezone.now()))
+        fresh = schema.dump_full(judged(job, profile_for(row, job), clock.now()))
         findings = fresh if kept is None else {**fresh, **findings}
     document = present(row)
     findings, otherwise = (findings, []) if kept is not None else as_closed(document, findings)

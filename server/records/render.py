@@ -5,8 +5,8 @@ from functools import lru_cache
 from typing import Any
 
 from django.conf import settings
-from django.utils import timezone
 
+from accounts import clock
 from accounts.models import Person
 from accounts.queries import shop_of
 from jobs.judging import judged
@@ -37,7 +37,7 @@ def _kept(row: Job) -> dict[str, Any] | None:
 def record_html(row: Job, person: Person) -> str:
     """The charge record of a job as a whole HTML page; of a closed one with the words and figures it was closed with."""
     system: System = "si" if person.units == "si" else "us"
-    now, kept = timezone.now(), _kept(row)
+    now, kept = clock.now(), _kept(row)
     if kept is not None:
         data: dict[str, Any] = {**kept["record"][system], "printed": moment_text(now)}
     else:
@@ -54,7 +54,7 @@ def label_html(row: Job, person: Person) -> str:
         data: dict[str, Any] = kept["label"]
     else:
         job = read(row)
-        data = label_data(job, judged(job, profile_for(row, job), timezone.now()), shop_of(person).name)
+        data = label_data(job, judged(job, profile_for(row, job), clock.now()), shop_of(person).name)
     return pages.label_page(data, _face())
 
 

@@ -30,6 +30,7 @@ from instruments.news import listen
 from instruments.queries import since_seq
 from jobs.models import Job
 from jobs.queries import seen_by
+from practice.queries import as_player, asked_for
 from yoshi_core.instruments import channels
 from yoshi_server.metrics import STREAMS
 from yoshi_server.scale import SCALE, Scales, anchors_of
@@ -204,7 +205,8 @@ def _watched(session_key: str, code: str) -> tuple[int, int] | None:
     person = Person.objects.filter(pk=store.get(SESSION_KEY), is_active=True).first() if session_key else None
     if person is None or person.shop_id is None:
         return None
-    return seen_by(person).filter(code=code).values_list("pk", "seq").first()
+    run = asked_for(person, code, "")
+    return seen_by(person if run is None else as_player(run, person)).filter(code=code).values_list("pk", "seq").first()
 
 
 async def stream(scope: Scope, receive: Receive, send: Send, code: str) -> None:

@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "jobs",
     "cards",
     "records",
+    "practice",
     "demo",
 ]
 
@@ -154,9 +155,10 @@ TASKS = {  # who does what no request waits for
     "import_systems": "systems.actions.import_csv.work",
     "import_log": "instruments.actions.log_csv.work",
     "paper": "records.papers.work",
+    "practice_debrief": "practice.debriefing.work",
     "import_cylinders": "cylinders.actions.import_csv.work",
 }
-HOURLY = ["accounts.pruning.prune", "jobs.naming.name_missing"]
+HOURLY = ["accounts.pruning.prune", "jobs.naming.name_missing", "practice.pruning.prune"]
 
 METRICS_TOKEN = env("YOSHI_METRICS_TOKEN", default="")
 LOG_DIR = env("YOSHI_LOG_DIR", default="")  # where errors and slow statements are kept too, for a shop to send

@@ -34,7 +34,8 @@ ACTS = st.one_of(
     st.tuples(st.just("hook"), st.just(""), st.sampled_from(("14", "R3", ""))),
     st.tuples(st.just("turn"), st.just(""), st.sampled_from(("upright", "upside_down"))),
     st.tuples(st.just("warm"), st.just(""), st.sampled_from(("water", "air"))),
-    st.tuples(st.just("switch"), st.just("unit"), st.sampled_from(("on", "off"))),
+    st.tuples(st.just("switch"), st.sampled_from(("unit", "disconnect", "outdoor_fan")), st.sampled_from(("on", "off"))),
+    st.tuples(st.just("nitrogen"), st.just(""), st.sampled_from(("300 psig", "off"))),
     st.tuples(st.sampled_from(("recover", "pump")), st.just(""), st.sampled_from(("on", "off"))),
     st.tuples(st.just("purge"), st.just(""), st.just("")),
     st.tuples(st.just("clean"), st.sampled_from(("filter", "outdoor_coil", "indoor_coil")), st.just("")),
@@ -42,7 +43,7 @@ ACTS = st.one_of(
 
 
 @settings(max_examples=25, deadline=None)
-@given(st.lists(st.tuples(ACTS, st.integers(1, 90)), max_size=14), st.sampled_from(("running", "empty")))
+@given(st.lists(st.tuples(ACTS, st.integers(1, 90)), max_size=14), st.sampled_from(("running", "empty", "open")))
 def test_whatever_is_done_nothing_is_made_or_lost(done: list[tuple[tuple[str, str, str], int]], start: Any) -> None:
     bench = Bench(exercise(start=start))
     at_first = together(bench.where)

@@ -24,7 +24,7 @@ def loaded(name: str, seed: int | None = None) -> Exercise:
 
 def done(exercise: Exercise) -> tuple[Played, Marked]:
     played = play(exercise)
-    return played, marked(exercise, played.bench, played.job, played.cause)
+    return played, marked(exercise, played.bench, played.job)
 
 
 def marks(result: Marked) -> dict[str, bool]:
@@ -73,14 +73,15 @@ class TestByWeight:
 class TestACauseIsAsked:
     def test_it_is_named_and_the_charge_left_alone(self) -> None:
         played, result = done(loaded("low-air", 13))
-        assert (played.ended, played.cause) == ("named", "low_airflow")
+        assert (played.ended, played.bench.answers["cause"].text) == ("named", "low_airflow")
         assert marks(result) == {"cause": True, "left_alone": True, "lost": True, "refrigerant": True, "time": True}
 
     def test_another_name_or_a_hand_on_the_cylinder_is_marked(self) -> None:
         exercise = loaded("low-air", 13)
         played = play(exercise)
         played.bench.live.charge_kg += 8 * OZ_KG
-        result = marked(exercise, played.bench, played.job, "undercharge")
+        played.bench.do("answer", "cause", "undercharge")
+        result = marked(exercise, played.bench, played.job)
         assert (marks(result)["cause"], marks(result)["left_alone"]) == (False, False)
 
 
@@ -157,7 +158,7 @@ class TestTheTerminal:
         path.write_text(exercises.shipped("low-air"), encoding="utf-8")
         assert main(["practice", "run", str(path), "--seed", "5", "--json"]) == 0
         found = json.loads(capsys.readouterr().out)
-        assert (found["seed"], found["met"], found["cause"]) == (5, True, "low_airflow")
+        assert (found["seed"], found["met"], found["answers"]) == (5, True, {"cause": {"said": "low_airflow", "right": True}})
 
     def test_what_is_no_exercise_is_said(self, capsys: pytest.CaptureFixture[str]) -> None:
         assert main(["practice", "run", "no-such"]) == 2

@@ -94,7 +94,7 @@ def test_a_level_hides_what_it_says(level: int, least: float, most: float) -> No
 def test_every_exercise_can_be_done_within_its_limits(name: str) -> None:
     found = exercises.loads(exercises.shipped(name))
     played = play(found)
-    result = marked(found, played.bench, played.job, played.cause)
+    result = marked(found, played.bench, played.job)
     assert result.met, [mark.text.show() for mark in result.marks if not mark.met]
     assert played.ended == ("named" if found.marks.cause else "proven")
 

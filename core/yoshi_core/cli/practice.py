@@ -39,7 +39,7 @@ def run_command(options: argparse.Namespace) -> int:
     )
     found = exercises.loads(text, options.seed)
     played = play(found)
-    result = marked(found, played.bench, played.job, played.cause)
+    result = marked(found, played.bench, played.job)
     if options.json:
         print(json.dumps(_plain(found, played, result), indent=1, ensure_ascii=False))
     else:
@@ -81,7 +81,7 @@ def _plain(found: Exercise, played: Played, result: Marked) -> dict[str, Any]:
         "name": found.name,
         "seed": found.seed,
         "ended": played.ended,
-        "cause": played.cause,
+        "answers": {answer.question: {"said": answer.text, "right": answer.right} for answer in played.bench.answers.values()},
         "met": result.met,
         "off_kg": result.off_kg,
         "time_s": played.bench.time_s,

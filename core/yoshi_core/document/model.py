@@ -142,6 +142,9 @@ class Begun:
 JobKind = Literal["service", "charge", "quick", "retrofit"]
 
 
+PRACTICE = "practice-"  # how the number of a job begins that was done on the practice bench: no unit was there
+
+
 @dataclass(frozen=True)
 class Job:
     """One job on one circuit. `begun` is by JSON pointer of the row or field; `acts` are what came and went beside the sheets, `sections` the parts valves can shut off."""

@@ -11,24 +11,36 @@ from typing import Any, Literal, get_args
 
 from yoshi_core.errors import InvalidInput
 from yoshi_core.frozen import dataclass
+from yoshi_core.practice.empty import EmptyCircuit
 from yoshi_core.practice.exercise import LONGEST_S, Exercise
 from yoshi_core.practice.looking import look
+from yoshi_core.practice.questions import Answer, answered
+from yoshi_core.practice.shown import Shown, displays
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import design
-from yoshi_core.rig.instruments import MAKES, Instrument
 from yoshi_core.rig.live import LiveUnit, Port
-from yoshi_core.rig.unit import Unit, Weather
+from yoshi_core.rig.unit import Faults, Unit, Weather
+from yoshi_core.units.text import parse
 
 Valve = Literal["suction_port", "liquid_port", "low_side", "high_side", "cylinder"]
 VALVES: tuple[str, ...] = get_args(Valve)
 OPENINGS = {"shut": 0.0, "cracked": 0.15, "open": 1.0}
-SWITCHES = ("unit",)
+SWITCHES: Mapping[str, tuple[str, ...]] = {
+    "disconnect": ("on", "off"),
+    "unit": ("on", "off"),
+    "outdoor_fan": ("on", "off"),
+    "indoor_fan": ("high", "low", "off"),
+    "mode": ("cooling", "heating"),
+}
+FAN = {"high": 0.0, "low": 0.3, "off": 0.85}  # share of the air that is missing
+FAN_STILL = 0.95
 CLEANED = {"filter": "low_airflow", "outdoor_coil": "dirty_condenser", "indoor_coil": "iced_coil"}
 HOSE_M3 = 3.3e-5  # six feet of quarter-inch hose, common practice, no source
 HOSE_LIQUID_KG_S = 0.004
 PURGED_KG = 0.003
 PUMP_S = 300.0
 SLUG_KG_S = 0.02
+AIR_SHARE, AIR_FELT = 0.6, 0.01  # an atmosphere left in the circuit is squeezed into the condenser's free room; common practice, no source
 MOST_ACTS = 5_000
 
 
@@ -40,25 +52,6 @@ class Act:
     do: str
     what: str = ""
     to: str = ""
-
-
-@dataclass(frozen=True)
-class Shown:
-    """What every display says at a moment: gauge pressures in Pa, temperatures in K, gross mass in kg; None where nothing is read.
-
-    A gauge whose port is shut reads nothing.
-    """
-
-    time_s: float
-    suction_pa: float | None
-    liquid_pa: float | None
-    suction_line_k: float | None
-    liquid_line_k: float | None
-    scale_kg: float | None
-    return_k: float | None
-    supply_k: float | None
-    outdoor_k: float | None
-    wet_bulb_k: float | None
 
 
 @dataclass(frozen=True)
@@ -78,26 +71,32 @@ class Bench:
         self.exercise = exercise
         self.unit: Unit = design(exercise.unit)
         self.weather: Weather = exercise.weather
-        inside = 0.0 if exercise.start == "empty" else None
+        self.hidden: Faults = exercise.faults
+        inside = 0.0 if exercise.start in {"empty", "open"} else None
         self.live = LiveUnit(self.unit, self.weather, exercise.faults, charge_kg=inside)
+        self.empty = self._emptied(evacuated=exercise.start == "empty") if inside is not None else None
+        self.switches = {"disconnect": "on", "unit": "off", "outdoor_fan": "on", "indoor_fan": "high", "mode": self.weather.mode}
+        self.answers: dict[str, Answer] = {}
         self.cylinders = exercise.cylinders()
         self.valves = dict.fromkeys(VALVES, "shut")
         self.hooked = ""  # the cylinder on the hose and on the scale
         self.upside_down = False
-        self.recovering = self.pumping = False
+        self.recovering = False
         self.hose_kg = self.lost_kg = 0.0
         self.drawn_kg = 0.0  # from the cylinders, in all
         self.slugged_s = 0.0
         self.acts: list[Act] = []
         self._line: Cylinder | None = None  # what the unit draws from or fills: it steps with the unit
-        self._displays = _displays(exercise)
+        self._displays = displays(exercise)
         if exercise.start == "running":
+            self.switches["unit"] = "on"
             self.live.start()
             for _ in range(1200):  # it has run for twenty minutes when somebody comes
                 self.live.step(1.0)
             self.live.time_s = 0.0
             self.live.started_s -= 1200.0
-        self.now = self.live.step(1e-3)
+        self.now = replace(self.live.step(1e-3), time_s=0.0)
+        self.live.time_s = 0.0
         self.shown = self._read()
 
     @property
@@ -125,6 +124,8 @@ class Bench:
             "purge": self._purge,
             "recover": self._recover,
             "pump": self._pump,
+            "nitrogen": self._nitrogen,
+            "answer": self._answer,
         }
         if do not in acts:
             raise InvalidInput("{do} is nothing that can be done here. There are: {known}.", words={"do": do, "known": tuple(acts)})
@@ -169,14 +170,39 @@ class Bench:
         self._on_hose().in_water = to == "water"
 
     def _switch(self, what: str, to: str) -> None:
-        if what not in SWITCHES or to not in {"on", "off"}:
-            raise InvalidInput("The unit is switched on or off.", path="/what")
-        if to == "on" and (self.recovering or self.pumping):
+        if what not in SWITCHES or to not in SWITCHES[what]:
+            raise InvalidInput(
+                "There is {what} to be switched, and it is {known:or}.",
+                words={"what": what if what in SWITCHES else tuple(SWITCHES), "known": SWITCHES.get(what, ("on", "off"))},
+                path="/what",
+            )
+        if what == "mode" and to == "heating" and not self.exercise.unit.heat_pump:
+            raise InvalidInput("This unit only cools.", path="/what")
+        if what == "mode" and self.live.running:
+            raise InvalidInput("Switch the unit off before its mode is changed.", path="/what")
+        calls = {**self.switches, what: to}
+        on = calls["disconnect"] == calls["unit"] == "on"
+        if on and (self.recovering or self.pumping):
             raise InvalidInput("The recovery machine or the pump is on it. Shut that off first.", path="/what")
-        if to == "on":
+        if on and self.empty is not None:
+            raise InvalidInput("There is no refrigerant in it. A compressor that runs on air or in a vacuum is lost.", path="/what")
+        self.switches = calls
+        if what == "mode":
+            self.weather = replace(self.weather, mode="heating" if to == "heating" else "cooling")
+            self.live.change(weather=self.weather)
+        if on and what in {"disconnect", "unit"}:
             self.live.start()
-        else:
+        elif not on:
             self.live.stop()
+        self._felt()
+
+    def _felt(self) -> None:
+        """What is wrong with the unit together with how its fans stand is what it runs with."""
+        fan = 1.0 - (1.0 - self.hidden.low_airflow) * (1.0 - FAN[self.switches["indoor_fan"]])
+        still = FAN_STILL if self.switches["outdoor_fan"] == "off" else self.hidden.condenser_fan_off
+        now = replace(self.hidden, low_airflow=min(fan, 0.9), condenser_fan_off=max(still, self.hidden.condenser_fan_off))
+        if now != self.live.faults:
+            self.live.change(faults=now)
 
     def _clean(self, what: str, _to: str) -> None:
         if what not in CLEANED:
@@ -184,10 +210,17 @@ class Bench:
                 "{what} is nothing that is cleaned here: {known}.", words={"what": what, "known": tuple(CLEANED)}, path="/what"
             )
         clean: dict[str, Any] = {CLEANED[what]: 0.0}
-        self.live.change(faults=replace(self.live.faults, **clean))
+        self.hidden = replace(self.hidden, **clean)
+        self._felt()
 
     def _look(self, what: str, _to: str) -> None:
-        look(what, self.live.faults)
+        look(what, self.hidden)
+
+    def _answer(self, what: str, to: str) -> None:
+        asked = next((one for one in self.exercise.asks if one.id == what), None)
+        if asked is None:
+            raise InvalidInput("Nobody asks {what} here.", words={"what": what}, path="/what")
+        self.answers[what] = answered(self, asked, to)
 
     def _purge(self, _what: str, _to: str) -> None:
         """A breath through the hose, so that no air goes in."""
@@ -209,9 +242,33 @@ class Bench:
     def _pump(self, _what: str, to: str) -> None:
         if to not in {"on", "off"}:
             raise InvalidInput("The pump is on or off.", path="/to")
-        if to == "on" and (self.live.running or self.live.charge_kg > 0.02 * self.unit.charge_kg):
-            raise InvalidInput("There is refrigerant inside, or the unit runs. Recover first.", path="/to")
-        self.pumping = to == "on"
+        if to == "on" or self.empty is not None:
+            self._emptied_or_refuse().pump(on=to == "on")
+
+    def _nitrogen(self, _what: str, to: str) -> None:
+        """Filled to a gauge pressure, or let down: "off"."""
+        empty = self._emptied_or_refuse()
+        if to == "off":
+            empty.let_down()
+        else:
+            empty.fill(parse("gauge_pressure", to).value)
+
+    def _emptied_or_refuse(self) -> EmptyCircuit:
+        """The circuit with nothing in it. Raises `InvalidInput` while there is refrigerant in it."""
+        if self.empty is None:
+            if self.live.running or self.live.charge_kg > 0.02 * self.unit.charge_kg:
+                raise InvalidInput("There is refrigerant inside, or the unit runs. Recover first.", path="/to")
+            self.empty = self._emptied(evacuated=True)
+            self.empty.vacuum.refrigerant_pa = self.empty.vacuum.gauge_pa = max(self.live.suction_pa, 1.0)
+        return self.empty
+
+    def _emptied(self, *, evacuated: bool) -> EmptyCircuit:
+        return EmptyCircuit(self.unit.gas_side_m3, self.exercise.tight, self.weather.outdoor_k, self.weather.site_pa, evacuated=evacuated)
+
+    @property
+    def pumping(self) -> bool:
+        """Whether the vacuum pump is on the circuit."""
+        return self.empty is not None and self.empty.pumping
 
     def _on_hose(self) -> Cylinder:
         if not self.hooked:
@@ -224,6 +281,10 @@ class Bench:
         inside = self.live.charge_kg
         self.now = self.live.step(seconds)
         self._hose(seconds)
+        if self.empty is not None:
+            self.empty.step(seconds)
+            if self.live.charge_kg > inside + 1e-9:
+                self._filled(self.empty)
         if self.pumping:
             gone = self.live.charge_kg * (1.0 - exp(-3.0 * seconds / PUMP_S))
             self.live.charge_kg -= gone
@@ -237,6 +298,14 @@ class Bench:
                 cylinder.step(seconds)
             self.drawn_kg += max(before[name] - cylinder.net_kg, 0.0)
         self.shown = self._read()
+
+    def _filled(self, empty: EmptyCircuit) -> None:
+        """Refrigerant goes in: what air or nitrogen was in the circuit stays in it, and does not condense."""
+        share = min(empty.air_pa / self.weather.site_pa * AIR_SHARE, 1.0)
+        if share > AIR_FELT:
+            self.hidden = replace(self.hidden, non_condensables=min(self.hidden.non_condensables + share, 1.0))
+        self.empty = None
+        self._felt()
 
     def _side(self) -> str:
         """Which port the hose feeds: the low side where both are open, for it draws."""
@@ -291,9 +360,11 @@ class Bench:
         now = self.now
         site_pa = self.weather.site_pa
         open_ports = {port: OPENINGS[self.valves[f"{port}_port"]] > 0.0 for port in ("suction", "liquid")}
+        empty = self.empty
+        suction, liquid = (now.suction_pa, now.liquid_pa) if empty is None else (empty.pressure_pa, empty.pressure_pa)
         true: dict[str, float | None] = {
-            "suction_pa": now.suction_pa - site_pa if open_ports["suction"] else None,
-            "liquid_pa": now.liquid_pa - site_pa if open_ports["liquid"] else None,
+            "suction_pa": suction - site_pa if open_ports["suction"] else None,
+            "liquid_pa": liquid - site_pa if open_ports["liquid"] else None,
             "suction_line_k": now.suction_k,
             "liquid_line_k": now.liquid_k,
             "scale_kg": self.cylinders[self.hooked].gross_kg if self.hooked else None,
@@ -301,25 +372,8 @@ class Bench:
             "supply_k": now.supply_k,
             "outdoor_k": self.weather.outdoor_k,
             "wet_bulb_k": self.weather.indoor_wet_bulb_k,
+            "vacuum_pa": None if empty is None else empty.vacuum_pa,
+            "metal_k": None if empty is None else empty.metal_k,
         }
         said = {name: None if value is None else self._displays[name].read(value, now.time_s) for name, value in true.items()}
         return Shown(now.time_s, **said)
-
-
-def _displays(exercise: Exercise) -> dict[str, Instrument]:
-    """The instruments of the van, each somewhere inside its sheet's limits by the exercise's seed; gauges are vented here."""
-    step = exercise.van.scale_step_kg
-    scale = replace(MAKES["scale"], resolution=step, limit=step) if step else MAKES["scale"]
-    kinds = {
-        "suction_pa": ("suction", MAKES["gauge"]),
-        "liquid_pa": ("liquid", MAKES["gauge"]),
-        "suction_line_k": ("suction_line", MAKES["clamp"]),
-        "liquid_line_k": ("liquid_line", MAKES["clamp"]),
-        "scale_kg": ("scale", scale),
-        "return_k": ("return_air", MAKES["air"]),
-        "supply_k": ("supply_air", MAKES["air"]),
-        "outdoor_k": ("", MAKES["air"]),
-        "wet_bulb_k": ("", MAKES["air"]),
-    }
-    wrong = exercise.van.instruments
-    return {name: Instrument(make, exercise.seed * 1000 + n, wrong.get(known)) for n, (name, (known, make)) in enumerate(kinds.items())}

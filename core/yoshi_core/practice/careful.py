@@ -13,10 +13,11 @@ from yoshi_core.document.model import Job
 from yoshi_core.findings.pictures import AsFoundPicture, VerifyPicture
 from yoshi_core.findings.result import StepResult
 from yoshi_core.frozen import dataclass
-from yoshi_core.practice.bench import Bench, Shown
+from yoshi_core.practice.bench import Bench
 from yoshi_core.practice.entries import Desk, at, ounces, read_off
 from yoshi_core.practice.exercise import Exercise
 from yoshi_core.practice.looking import look
+from yoshi_core.practice.shown import Shown
 
 BY = "careful"
 RUN_IN_S, GAUGES_S, READ_S = 1200.0, 60.0, 20.0
@@ -33,7 +34,7 @@ BY_READING = 0.05  # nearer than that no reading tells: superheat's ±5 °F is �
 class Played:
     """How a run ended: the bench as it stands, the job on paper, and what was said at the end.
 
-    `ended`: proven, stopped for a reason, named (a cause is found), or given up; `cause` is the diagnosis' id where one was named.
+    `ended`: proven, stopped for a reason, named (a cause is found), answered, or given up.
     """
 
     exercise: Exercise
@@ -41,7 +42,6 @@ class Played:
     job: Job
     ended: str
     why: str
-    cause: str = ""
 
 
 def play(exercise: Exercise) -> Played:
@@ -62,9 +62,9 @@ class _Careful:
             return self._by_weight()
         return self._by_reading()
 
-    def _ended(self, ended: str, result: StepResult | None = None, cause: str = "") -> Played:
+    def _ended(self, ended: str, result: StepResult | None = None) -> Played:
         why = result.verdict.headline.show() if result else ""
-        return Played(self.exercise, self.bench, self.desk.job, ended, why, cause)
+        return Played(self.exercise, self.bench, self.desk.job, ended, why)
 
     def _do(self, do: str, what: str = "", to: str = "") -> None:
         self.bench.do(do, what, to)
@@ -84,7 +84,7 @@ class _Careful:
 
     def _look(self, check: str) -> str:
         self._do("look", check)
-        return look(check, self.bench.live.faults)
+        return look(check, self.bench.hidden)
 
     def _conditions(self) -> dict[str, Any]:
         """What is looked at before a reading is believed; what is dirty is cleaned, and the unit runs in again."""
@@ -314,7 +314,10 @@ class _Careful:
             self.desk.enter("as_found", {f"checks/{picture.next_check.id}/result": outcome}, self.bench.time_s)
         result = self.desk.says(self.bench.time_s).step("as_found")
         causes = result.drawn(AsFoundPicture).causes
-        return self._ended("named" if causes else "given up", result, causes[0].id if causes else "")
+        if not causes:
+            return self._ended("given up", result)
+        self._do("answer", "cause", causes[0].id)
+        return self._ended("named", result)
 
 
 def _mean(seen: list[Shown]) -> Shown:

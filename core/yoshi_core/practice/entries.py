@@ -9,8 +9,8 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.job.evaluate import Findings, evaluate
 from yoshi_core.job.new_job import new_job
 from yoshi_core.job.patches import Change, save
-from yoshi_core.practice.bench import Shown
 from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.shown import Shown
 from yoshi_core.profile.profile import Profile
 from yoshi_core.units.quantities import FAHRENHEIT_K, FOOT_M, INCH_M, OZ_KG, PSI_PA, ZERO_FAHRENHEIT_K
 

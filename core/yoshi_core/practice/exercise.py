@@ -14,6 +14,8 @@ from typing import Any, Literal
 from yoshi_core.diagnosis.causes import CAUSES
 from yoshi_core.errors import InvalidInput
 from yoshi_core.frozen import dataclass
+from yoshi_core.practice.empty import Tightness
+from yoshi_core.practice.questions import MOST, Question, question
 from yoshi_core.rig.cylinder import Cylinder
 from yoshi_core.rig.design import Plate, design
 from yoshi_core.rig.instruments import Fault
@@ -28,20 +30,22 @@ SHIPPED = (
     "a-blend-by-weight", "all-of-it-by-weight", "orifice-by-superheat", "valve-by-subcooling", "too-much-in-it", "no-charge-to-spare",
     "low-air", "dirty-outdoor-coil", "a-plugged-drier", "air-in-it", "a-cold-morning", "high-up",
 )  # fmt: skip
-Start = Literal["running", "off", "empty"]
+Start = Literal["running", "off", "empty", "open"]
 
 
 @dataclass(frozen=True)
 class Marks:
     """What counts: the charge's share of error allowed, minutes of settling before a reading, what may be lost, and what is to be named.
 
-    `cause` is a cause of the diagnosis that is to be found and left as it is; empty where the charge is what is asked.
+    `cause` is a cause of the diagnosis that is to be found and left as it is. Where answers are all that is asked, `charge_counts` is not set,
+    and the charge is to be left as it is.
     """
 
     charge_within: float
     settle_s: float
     lost_kg: float
     cause: str = ""
+    charge_counts: bool = True
 
 
 @dataclass(frozen=True)
@@ -57,7 +61,7 @@ class Van:
 class Exercise:
     """A checked exercise. `plain` is what was read, to be kept and handed on; times in s, masses in kg.
 
-    `start`: the unit runs, or stands charged, or is recovered, held and evacuated. `faults` hold what is hidden, drawn by `level` and
+    `start`: the unit runs, or stands charged, or is recovered, held and evacuated, or open: recovered, mended, and air in it. `faults` hold what is hidden, drawn by `level` and
     `seed` where the file does not say it. `subcooling_target` and lines stand on the plate a technician reads.
     """
 
@@ -78,6 +82,8 @@ class Exercise:
     refrigerant_kg: float
     seed: int
     plain: Mapping[str, Any]
+    tight: Tightness = Tightness()
+    asks: tuple[Question, ...] = ()
 
     def cylinders(self) -> dict[str, Cylinder]:
         """The van's cylinders as they are at the start."""
@@ -92,6 +98,11 @@ def shipped(name: str) -> str:
     if name not in SHIPPED:
         raise InvalidInput("There is no exercise {name}. There are: {known}.", words={"name": name, "known": SHIPPED})
     return (pkgutil.get_data("yoshi_core.practice", f"exercises/{name}.json") or b"").decode()
+
+
+def json_schema() -> str:
+    """What an exercise's file may hold, as JSON Schema (draft 2020-12). A file it takes may still be refused: figures in words are read."""
+    return (pkgutil.get_data("yoshi_core.practice", "exercise.schema.json") or b"").decode()
 
 
 def loads(text: str, seed: int | None = None) -> Exercise:
@@ -133,13 +144,15 @@ def _read(top: Reader, seed: int | None) -> Exercise:
         str(top.part("weather").raw("altitude", "0 m")),
         hidden(level, drawn, faults) if level else faults,
         level,
-        top.choice("start", ("running", "off", "empty"), "running"),
+        top.choice("start", ("running", "off", "empty", "open"), "running"),
         _van(top.part("van"), unit.refrigerant),
         _marks(top.part("marks")),
         limits.figure("time", "duration"),
         limits.figure("refrigerant", "mass"),
         drawn,
         top.plain,
+        _tight(top.part("tight"), drawn),
+        _asks(top),
     )
     limits.done()
     top.done()
@@ -149,6 +162,36 @@ def _read(top: Reader, seed: int | None) -> Exercise:
     if level and faults != Faults():
         raise InvalidInput("What is hidden is drawn by level or said, not both.", path="/hidden")
     return made
+
+
+def _asks(top: Reader) -> tuple[Question, ...]:
+    """What is asked at the unit; the cause always where one is to be named."""
+    given = top.raw("questions", [])
+    if not isinstance(given, list) or len(given) > MOST or not all(isinstance(one, str) for one in given):
+        raise InvalidInput("questions is a list of at most {most} questions.", words={"most": MOST}, path="/questions")
+    asked = [question(one) for one in given]
+    if len({one.id for one in asked}) < len(asked):
+        raise InvalidInput("A question is asked twice.", path="/questions")
+    vessels = top.part("van").part("cylinders").plain
+    for one in asked:
+        if one.cylinder and one.cylinder not in vessels:
+            raise InvalidInput("There is no cylinder {name} in the van.", words={"name": one.cylinder}, path="/questions")
+    named = top.part("marks").raw("cause", "")
+    return (*asked, *([question("cause")] if named and all(one.ask != "cause" for one in asked) else []))
+
+
+def _tight(part: Reader, seed: int) -> Tightness:
+    """How tight and how dry, with a figure drawn by the seed where two are given."""
+    part = _drawn(part, seed)
+    metal = part.figure("metal", "temperature", 0.0)
+    found = Tightness(
+        part.number("leak_pa_m3_s", 0.0, 0.0, 100.0),
+        part.number("water_g", 0.0, 0.0, 1000.0) / 1e3,
+        metal or None,
+        part.figure("metal_over", "duration", 1800.0),
+    )
+    part.done()
+    return found
 
 
 def _drawn(part: Reader, seed: int) -> Reader:
@@ -189,6 +232,7 @@ def _marks(part: Reader) -> Marks:
         part.figure("settle", "duration", 600.0),
         part.figure("lost", "mass", 0.06),
         part.choice("cause", ("", *CAUSES), ""),
+        part.raw("charge_counts", True) is True,
     )
     part.done()
     return made

@@ -18,7 +18,7 @@ BEFORE_S = 1.0  # what is done in the second of the reading comes after it
 
 
 @dataclass(frozen=True)
-class Mark:
+class RunMark:
     """One thing that counts: its id and words, what came of it, the most it may be, and whether that holds."""
 
     id: str
@@ -39,7 +39,7 @@ class Reading:
 class Marked:
     """All marks of a run. `off_kg`: how far what is inside is from what belongs there; positive is too much."""
 
-    marks: tuple[Mark, ...]
+    marks: tuple[RunMark, ...]
     off_kg: float
     readings: tuple[Reading, ...]
 
@@ -49,19 +49,20 @@ class Marked:
         return all(mark.met for mark in self.marks)
 
 
-def marked(exercise: Exercise, bench: Bench, job: Job, cause: str = "") -> Marked:
-    """The marks of a bench as it stands now, of the job kept on it, and of what was named."""
+def marked(exercise: Exercise, bench: Bench, job: Job) -> Marked:
+    """The marks of a bench as it stands now, with what was answered at it, and of the job kept on it."""
     off = bench.live.charge_kg - exercise.unit.charge_kg
     readings = _readings(exercise, bench, job)
-    found = [_cause(exercise, cause), _left_alone(exercise, bench)] if exercise.marks.cause else [_charge(exercise, off)]
+    found = [_answers(exercise, bench)] if exercise.asks else []
+    found += [_left_alone(exercise, bench)] if exercise.marks.cause or not exercise.marks.charge_counts else [_charge(exercise, off)]
     lost = bench.where.lost_kg + bench.where.hose_kg  # what is still in the hose goes when that comes off
     found += [
-        Mark(
+        RunMark(
             "lost",
             headline("{lost} went to the air, of {most} at most.", lost=Amount(lost, "mass"), most=Amount(exercise.marks.lost_kg, "mass")),
             lost <= exercise.marks.lost_kg,
         ),
-        Mark(
+        RunMark(
             "refrigerant",
             headline(
                 "{drawn} came from the cylinders, of {most} at most.",
@@ -70,7 +71,7 @@ def marked(exercise: Exercise, bench: Bench, job: Job, cause: str = "") -> Marke
             ),
             bench.drawn_kg <= exercise.refrigerant_kg + TOO_MUCH_KG,
         ),
-        Mark(
+        RunMark(
             "time",
             headline("It took {took}, of {most}.", took=Amount(bench.time_s, "duration"), most=Amount(exercise.time_s, "duration")),
             bench.time_s <= exercise.time_s,
@@ -80,34 +81,39 @@ def marked(exercise: Exercise, bench: Bench, job: Job, cause: str = "") -> Marke
         soon = sum(reading.too_soon for reading in readings)
         wait = Amount(exercise.marks.settle_s, "duration")
         text = headline("Readings taken before the unit was left alone for {wait}: {count}.", wait=wait, count=str(soon))
-        found.append(Mark("settled", text, soon == 0))
+        found.append(RunMark("settled", text, soon == 0))
     if bench.slugged_s:
         text = headline("Liquid ran into the compressor for {slugged}.", slugged=Amount(bench.slugged_s, "duration"))
-        found.append(Mark("slugged", text, False))
+        found.append(RunMark("slugged", text, False))
     return Marked(tuple(found), off, readings)
 
 
-def _charge(exercise: Exercise, off_kg: float) -> Mark:
+def _charge(exercise: Exercise, off_kg: float) -> RunMark:
     full, within = exercise.unit.charge_kg, exercise.marks.charge_within
     off, most = Amount(abs(off_kg), "mass"), Amount(within * full, "mass")
     if off_kg > 0.0:
         text = headline("There is {off} too much inside; {most} either way is right.", off=off, most=most)
     else:
         text = headline("There is {off} too little inside; {most} either way is right.", off=off, most=most)
-    return Mark("charge", text, abs(off_kg) <= within * full)
+    return RunMark("charge", text, abs(off_kg) <= within * full)
 
 
-def _cause(exercise: Exercise, cause: str) -> Mark:
-    right = cause == exercise.marks.cause
-    return Mark("cause", Message("What is wrong was named.") if right else Message("What is wrong was not named."), right)
+def _answers(exercise: Exercise, bench: Bench) -> RunMark:
+    """Every question right; of one alone it is said whether what is wrong was named."""
+    right = [one.id in bench.answers and bench.answers[one.id].right for one in exercise.asks]
+    if len(right) == 1 and exercise.marks.cause:
+        return RunMark("cause", Message("What is wrong was named.") if right[0] else Message("What is wrong was not named."), right[0])
+    text = headline("{right} of {asked} answers are right.", right=str(sum(right)), asked=str(len(right)))
+    return RunMark("answers", text, all(right))
 
 
-def _left_alone(exercise: Exercise, bench: Bench) -> Mark:
-    moved = abs(bench.live.charge_kg - exercise.faults.charge_share * exercise.unit.charge_kg)
+def _left_alone(exercise: Exercise, bench: Bench) -> RunMark:
     short = {"undercharge", "overcharge"} & set(causes_in(exercise.faults))
+    began = exercise.faults.charge_share * exercise.unit.charge_kg if exercise.start in {"running", "off"} else 0.0
+    moved = abs(bench.live.charge_kg - began)
     text = headline("The charge was changed by {moved}; it was not what is wrong.", moved=Amount(moved, "mass"))
     left = moved <= exercise.marks.charge_within * exercise.unit.charge_kg
-    return Mark("left_alone", Message("The charge was left alone.") if left else text, left or bool(short))
+    return RunMark("left_alone", Message("The charge was left alone.") if left else text, left or bool(short))
 
 
 def _readings(exercise: Exercise, bench: Bench, job: Job) -> tuple[Reading, ...]:

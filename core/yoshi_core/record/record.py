@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Any
 
 from yoshi_core import refrigerants
-from yoshi_core.document.model import OUTCOMES, Job, StepRecord
+from yoshi_core.document.model import OUTCOMES, PRACTICE, Job, StepRecord
 from yoshi_core.document.plate import GAUGES, KINDS, METERING, Plate
 from yoshi_core.document.sheets import Entry
 from yoshi_core.errors import CoreError
@@ -46,6 +46,7 @@ def record_data(job: Job, findings: Findings, profile_name: str, system: System,
     return {
         "title": job.title or job.circuit.name or "Job",
         "job_id": job.id,
+        "practice": job.id.startswith(PRACTICE),
         "place": _place(job),
         "site": _site(plate),
         "shop": shop,
@@ -90,6 +91,7 @@ def label_data(job: Job, findings: Findings, shop: str) -> dict[str, Any]:
     system = findings.shown_in("us")
     parts = [f"{part.label.show()} {show(part.kg, 'mass', system)}" for part in findings.step("identify").drawn(IdentifyPicture).parts]
     return {
+        "practice": job.id.startswith(PRACTICE),
         "refrigerant": name or "refrigerant?",
         "class_line": f"{found.safety_class} · GWP {found.gwp_ar4:.0f}" if found else "",
         "liquid_only": bool(found and found.is_blend),

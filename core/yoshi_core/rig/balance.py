@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from math import exp, log, sqrt, tanh
 
 from yoshi_core.rig.air import Air, air, dry_air
-from yoshi_core.rig.coils import CoilNow, condense, evaporate
+from yoshi_core.rig.coils import CoilNow, Passed, condense, evaporate
 from yoshi_core.rig.fluid import Fluid, Saturated, fluid, mixed
 from yoshi_core.rig.unit import Coil, Faults, Inventory, Unit, Weather
 from yoshi_core.units.quantities import FAHRENHEIT_K
@@ -61,6 +61,8 @@ class Point:
     liquid_pa: float
     inventory: Inventory
     residuals: tuple[float, float, float]
+    condensed: Passed
+    boiled: Passed
 
 
 class Balance:
@@ -170,6 +172,7 @@ class Balance:
         return Point(
             low, suction, high, out_j_kg, boiled.out_j_kg, inlet_j_kg, discharge_j_kg, made.out_j_kg, flow, through_valve,
             gain_w, SHELL_LOSS * work * pumped, work * pumped, opening, valve_in_pa, high.pressure_pa + self.gas_pa, held, residuals,
+            made, boiled,
         )  # fmt: skip
 
     def _work(self, suction: Saturated, inlet_j_kg: float, end: Saturated, ratio: float) -> float:

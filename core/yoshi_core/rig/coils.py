@@ -43,10 +43,19 @@ class CoilNow:
 
 @dataclass(slots=True)
 class Passed:
-    """What leaves a coil and what stays in it: outlet enthalpy in J/kg and charge in kg."""
+    """What leaves a coil and what stays in it: outlet enthalpy in J/kg and charge in kg.
+
+    `gas`, `two_phase` and `liquid` are the shares of the coil that are so, in the order refrigerant passes them in a condenser (in an
+    evaporator two-phase comes first); `first` and `last` are the qualities at both ends of the two-phase zone.
+    """
 
     out_j_kg: float
     charge_kg: float
+    gas: float
+    two_phase: float
+    liquid: float
+    first: float
+    last: float
 
 
 def mean_difference(first: float, last: float) -> float:
@@ -116,7 +125,8 @@ def condense(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, air_
     if desuperheating > 0.0:
         vapor_kg = min(desuperheating, 1.0) * fluid.vapor_density(state, 0.5 * superheat)
     two_kg = zone * two_phase_kg_m3(state, last_quality, first_quality)
-    return Passed(out_j_kg, coil.volume_m3 * (vapor_kg + two_kg + liquid_kg))
+    kept_kg = coil.volume_m3 * (vapor_kg + two_kg + liquid_kg)
+    return Passed(out_j_kg, kept_kg, min(desuperheating, 1.0), zone, max(left, 0.0), first_quality, last_quality)
 
 
 def evaporate(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, inlet: Air, flow: float, share: float, *, wet: bool) -> Passed:
@@ -139,7 +149,7 @@ def evaporate(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, inl
         out_j_kg = in_j_kg + rate / flow
         last = (out_j_kg - state.liquid_j_kg) / state.latent_j_kg
         charge = coil.volume_m3 * two_phase_kg_m3(state, quality, last)
-        return Passed(out_j_kg, charge)
+        return Passed(out_j_kg, charge, 0.0, 1.0, 0.0, quality, last)
     left = 1.0 - boiling
     k_vapor = coil.conductance(coil.vapor_ua_w_k * fast)
     vapor_c = flow * (fluid.vapor_enthalpy(state, VAPOR_SPAN_K) - state.vapor_j_kg) / VAPOR_SPAN_K
@@ -148,7 +158,7 @@ def evaporate(fluid: Fluid, coil: CoilNow, state: Saturated, in_j_kg: float, inl
     out_j_kg = fluid.vapor_enthalpy(state, superheat)
     vapor = fluid.vapor_density(state, 0.5 * superheat)
     charge = coil.volume_m3 * (boiling * two_phase_kg_m3(state, quality, 1.0) + left * vapor)
-    return Passed(out_j_kg, charge)
+    return Passed(out_j_kg, charge, left, boiling, 0.0, quality, 1.0)
 
 
 def _wet_rate(coil: CoilNow, inlet: Air, start_k: float, dew_k: float, refrigerant_ua: float) -> float:

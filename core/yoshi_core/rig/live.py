@@ -93,6 +93,16 @@ class LiveUnit:
         self.suction_k, self.liquid_k = weather.indoor_k, weather.outdoor_k
         self.discharge_k, self.supply_k, self.power_w = weather.outdoor_k, weather.indoor_k, 0.0
 
+    @property
+    def heading(self) -> State | None:
+        """The settled state a running unit goes towards; None where it does not run."""
+        return self._target if self.running else None
+
+    @property
+    def faults_now(self) -> Faults:
+        """What is wrong, with the charge share that is truly inside, or mixed in while it runs."""
+        return self._faults_with(self.mixed_kg if self.running else self.charge_kg)
+
     def start(self) -> None:
         """Switch on; it starts now, or when its cut-outs let it."""
         self.wanted = True

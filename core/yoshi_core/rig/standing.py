@@ -11,12 +11,7 @@ def standing(unit: Unit, weather: Weather, faults: Faults) -> State:
     Non-condensables add their own pressure. `name` is "too_little" when it is all vapour, else "running" is
     never said: the caller gives the name. Raises `OutOfRange` for temperatures outside the tables.
     """
-    known = fluid(unit.refrigerant)
-    if faults.other_refrigerant and faults.other_share:
-        known = mixed(unit.refrigerant, faults.other_refrigerant, faults.other_share)
-    cold_k = min(weather.outdoor_k, weather.indoor_k)
-    held_kg = faults.charge_share * unit.charge_kg
-    pressure, liquid_kg = _pressure(known, unit, weather, held_kg, cold_k)
+    pressure, liquid_kg = pool(unit, weather, faults)
     pressure += 0.5 * NON_CONDENSABLE_PA * faults.non_condensables
     return State(
         name="too_little",
@@ -26,6 +21,14 @@ def standing(unit: Unit, weather: Weather, faults: Faults) -> State:
         liquid_pa=pressure,
         liquid_k=weather.outdoor_k,
     )
+
+
+def pool(unit: Unit, weather: Weather, faults: Faults) -> tuple[float, float]:
+    """What stands in a unit that is off: absolute pressure in Pa, and how much of its charge lies as liquid at the colder coil, kg."""
+    known = fluid(unit.refrigerant)
+    if faults.other_refrigerant and faults.other_share:
+        known = mixed(unit.refrigerant, faults.other_refrigerant, faults.other_share)
+    return _pressure(known, unit, weather, faults.charge_share * unit.charge_kg, min(weather.outdoor_k, weather.indoor_k))
 
 
 def _pressure(known: Fluid, unit: Unit, weather: Weather, held_kg: float, cold_k: float) -> tuple[float, float]:

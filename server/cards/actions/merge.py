@@ -4,8 +4,8 @@ from typing import Any
 
 from django.apps import apps
 from django.db.models import Model, QuerySet, Sum
-from django.utils import timezone
 
+from accounts import clock
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import shop_of
@@ -198,7 +198,7 @@ def _count_once(circuit: Circuit, came_over: list[int], person: Person, key: str
     """Take back the opening balance that came over, by a reversal."""
     for line in _openings(circuit.pk).filter(pk__in=came_over):
         Movement.objects.create(
-            shop=line.shop, key=f"{key}/{line.pk}", kind="reversal", at=timezone.now(), by=person.shown_name, from_circuit=circuit,
+            shop=line.shop, key=f"{key}/{line.pk}", kind="reversal", at=clock.now(), by=person.shown_name, from_circuit=circuit,
             place="counted once", refrigerant=line.refrigerant, mass_kg=line.mass_kg, provenance=line.provenance,
             reason="both cards opened with the same charge", reverses=line,
         )  # fmt: skip

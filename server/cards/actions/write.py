@@ -4,8 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import shop_of
@@ -48,7 +47,7 @@ def add_card(person: Person, key: str, kind_name: str, parent: int | None, given
     def act(_: Shop) -> dict[str, Any]:
         row: Row = kind.model(**({"shop": shop} if kind.of_shop == "shop" else {}))  # type: ignore[assignment]
         if kind.id == "site":
-            row.created_at = timezone.now()  # type: ignore[union-attr]
+            row.created_at = clock.now()  # type: ignore[union-attr]
         _set_parent(shop, kind, row, parent)
         values = {field.name: str(given.get(field.name, field.usual)) for field in kind.fields}
         _write(shop, kind, row, values, set(values))
@@ -123,7 +122,7 @@ def hide(row: Row, why: str) -> None:
         row.gone = why
         row.save(update_fields=["gone", "merged_into"])
         return
-    row.archived_at = timezone.now() if why else None
+    row.archived_at = clock.now() if why else None
     row.save(update_fields=["archived_at", "merged_into"])
 
 
@@ -234,9 +233,7 @@ def _write_cylinder(shop: Shop, row: Cylinder, values: Mapping[str, str], change
 
 
 def _revise(row: Circuit, person: Person, reason: str) -> None:
-    CircuitRevision.objects.create(
-        circuit=row, revision=row.revision, plate=row.plate, at=timezone.now(), by=person.shown_name, reason=reason
-    )
+    CircuitRevision.objects.create(circuit=row, revision=row.revision, plate=row.plate, at=clock.now(), by=person.shown_name, reason=reason)
 
 
 def _note(shop: Shop, person: Person, kind: CardKind, card: int, what: str, detail: dict[str, Any] | None = None) -> None:

@@ -5,8 +5,8 @@ from datetime import datetime
 from typing import Any
 
 from django.db.models import Max, Q
-from django.utils import timezone
 
+from accounts import clock
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import profile_of, shop_of
@@ -84,7 +84,7 @@ def cylinder_of(shop: Shop, facts: dict[str, Any]) -> Cylinder:
         evacuated=bool(facts.get("evacuated")),
         oily=bool(facts.get("oily")),
         mixed=bool(facts.get("mixed")),
-        created_at=timezone.now(),
+        created_at=clock.now(),
     )
 
 
@@ -96,7 +96,7 @@ def opening_of(row: Cylinder, text: str) -> "Line":
         raise InvalidInput("The scale reads less than the tare. Check the tare stamped on it and the scale's zero.", path="/gross")
     if net > 0.1 and not row.refrigerant:
         raise InvalidInput("Something is in it: say which refrigerant.", path="/refrigerant")
-    return Line("opening", timezone.now(), max(net, 0.0), "came with", gross_kg, text, to_cylinder=row)
+    return Line("opening", clock.now(), max(net, 0.0), "came with", gross_kg, text, to_cylinder=row)
 
 
 def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[str, Any]:
@@ -106,7 +106,7 @@ def weigh(person: Person, key: str, code: str, gross: str, reason: str) -> dict[
     def act(_: Shop) -> dict[str, Any]:
         row = Cylinder.objects.get(shop=shop, code=code)
         gross_kg = mass_of(gross, "/gross")
-        _book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", timezone.now())
+        _book_scale(row, gross_kg, gross, reason, person.shown_name, f"weigh/{key}", clock.now())
         return {"code": code}
 
     return once(shop, key, {"weigh": code, "gross": gross, "reason": reason}, lambda: lock_shop(shop), act)
@@ -138,7 +138,7 @@ def move(person: Person, key: str, code: str, body: dict[str, Any]) -> dict[str,
 
     def act(_: Shop) -> dict[str, Any]:
         row = Cylinder.objects.get(shop=shop, code=code)
-        now, dated = timezone.now(), body.get("at")
+        now, dated = clock.now(), body.get("at")
         held = net_kg(row)
         mass = _moved_kg(row, held, body)
         cylinder_book.may_give(card_of(row), held, mass)
@@ -228,7 +228,7 @@ def prepare(person: Person, key: str, code: str) -> dict[str, Any]:
             )
         row.evacuated, row.refrigerant, row.mixed = True, "", False
         row.save(update_fields=["evacuated", "refrigerant", "mixed"])
-        _add(shop, f"prepare/{key}", person.shown_name, Line("prepare", timezone.now(), 0.0, "vacuum and purge", to_cylinder=row))
+        _add(shop, f"prepare/{key}", person.shown_name, Line("prepare", clock.now(), 0.0, "vacuum and purge", to_cylinder=row))
         return {"code": code}
 
     return once(shop, key, {"prepare": code}, lambda: lock_shop(shop), act)
@@ -256,7 +256,7 @@ def take_back(person: Person, key: str, code: str, line: int, reason: str) -> di
                     "Later lines of {code} stand on it. Weigh it: the book takes the scale's word.", words={"code": side.code}, path="/line"
                 )
         Movement.objects.create(
-            shop=shop, key=f"back/{key}", kind="reversal", at=timezone.now(), by=person.shown_name, from_cylinder=found.to_cylinder,
+            shop=shop, key=f"back/{key}", kind="reversal", at=clock.now(), by=person.shown_name, from_cylinder=found.to_cylinder,
             to_cylinder=found.from_cylinder, from_circuit=found.to_circuit, place=found.place, refrigerant=found.refrigerant,
             mass_kg=found.mass_kg, provenance=found.provenance, reason=reason.strip()[:300] or "taken back", reverses=found,
         )  # fmt: skip

@@ -3,8 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import shop_of
@@ -24,7 +23,7 @@ def record_past(person: Person, key: str, circuit_id: int, kind: str, mass: str,
         circuit = circuits_of(shop).get(pk=circuit_id)
         if kind not in KINDS:
             raise InvalidInput("A line is one of {known}.", words={"known": tuple(KINDS)}, path="/kind")
-        if at > timezone.now():
+        if at > clock.now():
             raise InvalidInput("An earlier record cannot be from the future.", path="/at")
         if not reason.strip():
             raise InvalidInput("Say where this is from: a logbook, an invoice, the label.", path="/reason")

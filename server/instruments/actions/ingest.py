@@ -10,8 +10,8 @@ from typing import Any
 
 from django.db import connection, transaction
 from django.db.models import F
-from django.utils import timezone
 
+from accounts import clock
 from accounts.retry import again
 from instruments.models import Gateway, Instrument, Stream
 from instruments.news import announce
@@ -45,7 +45,7 @@ class Taken:
 
 def ingest(gateway: Gateway, rows: Sequence[Mapping[str, Any]], sent_at: datetime | None) -> Taken:
     """Write a batch. A gateway that sends its own time has its clock's error taken off every reading."""
-    now = timezone.now()
+    now = clock.now()
     taken = Taken()
     if sent_at is not None and abs((now - sent_at).total_seconds()) > CLOCK_S:
         taken.clock_off_s = (sent_at - now).total_seconds()

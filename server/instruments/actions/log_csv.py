@@ -6,9 +6,8 @@ from datetime import datetime
 from typing import Any
 
 from django.db import transaction
-from django.utils import timezone
 
-from accounts import trail
+from accounts import clock, trail
 from accounts.models import Person, Shop
 from accounts.queries import shop_of
 from accounts.retry import again_when_met
@@ -55,7 +54,7 @@ def work(step: Step) -> dict[str, Any]:
     rows = rows_of_csv(unpacked(step.given["text"]))
     good: list[Row] = []
     wrong: list[dict[str, str]] = []
-    now = timezone.now()
+    now = clock.now()
     for number, row in enumerate(rows, 1):
         if number % PART == 0:
             step.keep(CHECKING * number / len(rows))
@@ -81,7 +80,7 @@ def work(step: Step) -> dict[str, Any]:
 @transaction.atomic
 def _instruments(shop: Shop, job_code: str, wanted: set[str]) -> dict[str, int]:
     """An instrument for each channel of the file, by its channel."""
-    now = timezone.now()
+    now = clock.now()
     gateway, _ = Gateway.objects.get_or_create(
         shop=shop,
         name=IMPORTED,

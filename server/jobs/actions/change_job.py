@@ -9,8 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person
 from accounts.once import lock_shop, once
 from accounts.queries import shop_of
@@ -43,7 +42,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
     """Save entries field by field; what cannot be stored comes back with its reason."""
 
     def act(row: Job) -> dict[str, Any]:
-        job, now = read(row), timezone.now()
+        job, now = read(row), clock.now()
         saved = entered(job, changes, person.shown_name, now, _judging(row, now), unknown_circuits(row.shop, changes))
         if saved.accepted or saved.conflicts:
             payload = {"accepted": saved.accepted, "conflicts": schema.dump_full(saved.conflicts), **_device_clock(changes)}
@@ -59,7 +58,7 @@ def save_changes(person: Person, code: str, key: str, changes: Sequence[Change])
 def preview(person: Person, code: str, changes: Sequence[Change]) -> dict[str, Any]:
     """What the job would say with these entries; nothing is stored, bad entries count as empty."""
     row = one_document(person, code)
-    now = timezone.now()
+    now = clock.now()
     saved = tried(read(row), changes, person.shown_name, now, _judging(row, now))
     findings = _judging(row, now)(saved.job)
     return {"seq": row.seq, "findings": as_closed(present(row), schema.dump_full(findings))[0], **_outcome(saved)}
@@ -81,7 +80,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
 
     def act(row: Job) -> dict[str, Any]:
         job = read(row, sealed=True)
-        closed = closing.close_step(job, profile_for(row, job), step, person.shown_name, timezone.now(), reason)
+        closed = closing.close_step(job, profile_for(row, job), step, person.shown_name, clock.now(), reason)
         write(row, closed, "closed", {"step": step, "reason": reason}, person)
         if row.closed and row.circuit is None and job.kind in {"service", "charge"}:
             put_on_record(row, closed, _inside(row, closed), person)
@@ -89,7 +88,7 @@ def close_step(person: Person, code: str, key: str, step: str, reason: str) -> d
             _teach_circuit(row.circuit, closed, row, person)
         _book(row, closed, person)
         if row.closed:
-            now, profile = timezone.now(), profile_for(row, closed)
+            now, profile = clock.now(), profile_for(row, closed)
             keep_record(row, closed, judged(closed, profile, now), profile, now)
         return {}
 
@@ -113,7 +112,7 @@ def leave_out(person: Person, code: str, key: str, step: str, reason: str) -> di
 
     def act(row: Job) -> dict[str, Any]:
         job = read(row)
-        left = closing.not_applicable(job, step, person.shown_name, timezone.now(), reason, profile=profile_for(row, job))
+        left = closing.not_applicable(job, step, person.shown_name, clock.now(), reason, profile=profile_for(row, job))
         write(row, left, "not_applicable", {"step": step, "reason": reason}, person)
         return {}
 
@@ -124,7 +123,7 @@ def end_visit(person: Person, code: str, key: str, ending: Mapping[str, str]) ->
     """End the visit with its outcome; the job stays open unless it is closed out."""
 
     def act(row: Job) -> dict[str, Any]:
-        job, now = read(row, sealed=True), timezone.now()
+        job, now = read(row, sealed=True), clock.now()
         found = judged(job, profile_for(row, job), now)
         ended = visits.end_visit(job, found, visits.Ending(**ending), person.shown_name, now)  # type: ignore[arg-type]
         write(row, ended, "visit_ended", dict(ending), person)
@@ -138,7 +137,7 @@ def start_visit(person: Person, code: str, key: str) -> dict[str, Any]:
     """A new visit on a job that waits."""
 
     def act(row: Job) -> dict[str, Any]:
-        write(row, visits.start_visit(read(row), person.shown_name, timezone.now()), "visit_started", {}, person)
+        write(row, visits.start_visit(read(row), person.shown_name, clock.now()), "visit_started", {}, person)
         name_on(row, person)
         return {}
 
@@ -149,7 +148,7 @@ def reopen_step(person: Person, code: str, key: str, step: str, reason: str, new
     """Open a closed step again, with its reason; `new_run` keeps the old run and starts another."""
 
     def act(row: Job) -> dict[str, Any]:
-        opened = closing.reopen_step(read(row), step, person.shown_name, timezone.now(), reason, new_run=new_run)
+        opened = closing.reopen_step(read(row), step, person.shown_name, clock.now(), reason, new_run=new_run)
         write(row, opened, "reopened", {"step": step, "reason": reason, "new_run": new_run}, person)
         return {}
 
@@ -218,7 +217,7 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
             circuit=fresh,
             revision=fresh.revision,
             plate=fresh.plate,
-            at=timezone.now(),
+            at=clock.now(),
             by=person.shown_name,
             reason=f"job {job.id} closed{_changed(circuit, lesson)}",
         )
@@ -226,7 +225,7 @@ def _teach_circuit(circuit: Circuit, job: CoreJob, row: Job, person: Person) -> 
 
 
 def _inside(row: Job, job: CoreJob) -> Amount | None:
-    return judged(job, profile_for(row, job), timezone.now()).standing.inside
+    return judged(job, profile_for(row, job), clock.now()).standing.inside
 
 
 def _changed(circuit: Circuit, lesson: Plate) -> str:
@@ -239,4 +238,4 @@ def document_of(person: Person, code: str) -> str:
     """The job as a document with profile, moment and findings."""
     row = one_job(person, code)
     job = read(row)
-    return documents.export(job, profile_for(row, job), timezone.now())
+    return documents.export(job, profile_for(row, job), clock.now())

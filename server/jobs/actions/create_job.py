@@ -7,9 +7,8 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.db.models import Q
-from django.utils import timezone
 
-from accounts import asking
+from accounts import asking, clock
 from accounts.models import Person, Shop
 from accounts.once import lock_shop, once
 from accounts.queries import profile_of, shop_of
@@ -22,8 +21,8 @@ from jobs.store import answer_of, write
 from systems.models import Circuit
 from systems.queries import circuits_of, goes_on, listed_circuits
 from yoshi_core.document import schema
+from yoshi_core.document.model import PRACTICE, Fact, JobKind, Posting, ProfileEvent
 from yoshi_core.document.model import Circuit as CoreCircuit
-from yoshi_core.document.model import Fact, JobKind, Posting, ProfileEvent
 from yoshi_core.document.model import Job as CoreJob
 from yoshi_core.document.plate import Plate
 from yoshi_core.errors import InvalidInput
@@ -103,7 +102,7 @@ def _create(
     begun: Begun | None = None,
 ) -> Job:
     kinds: dict[str, JobKind] = {"quick": "quick", "service": "service", "retrofit": "retrofit"}
-    begun, now = begun or Begun(), timezone.now()
+    begun, now = begun or Begun(), clock.now()
     job = new_job(
         begun.code or new_code(),
         kinds.get(kind, "charge"),
@@ -154,9 +153,11 @@ def import_job(person: Person, key: str, text: str, *, again: bool = False) -> d
     """
     shop = shop_of(person)
     export = documents.loads(text)
+    if export.job.id.startswith(PRACTICE):
+        raise InvalidInput("This is a practice job; no unit was there. It stays with its run, in Practice.", path="/document")
 
     def act(_: Shop) -> dict[str, Any]:
-        now = timezone.now()
+        now = clock.now()
         here = Job.objects.filter(Q(code=export.job.id[:20]) | Q(original=export.job.id[:60]), shop=shop).order_by("pk").first()
         if here is not None and not again:
             raise TakenBefore(
@@ -194,7 +195,7 @@ def _store(
         circuit=circuit,
         work_order=order,
         technician=person.shown_name,
-        created_at=timezone.now(),
+        created_at=clock.now(),
         seq=0,
     )
     write(row, job, kind, payload, person)

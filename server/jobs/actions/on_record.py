@@ -2,8 +2,7 @@
 
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person
 from accounts.texts import alike
 from cylinders.actions.post import give_circuit
@@ -32,7 +31,7 @@ def put_on_record(row: Job, job: CoreJob, inside: Amount | None, person: Person)
         system=system, code=f"{row.code}-{system.pk}" if taken else row.code, name=name, plate=plate, fingerprint=lessons(job, inside)
     )
     CircuitRevision.objects.create(
-        circuit=circuit, revision=1, plate=plate, at=timezone.now(), by=person.shown_name, reason=f"first job {job.id} closed"
+        circuit=circuit, revision=1, plate=plate, at=clock.now(), by=person.shown_name, reason=f"first job {job.id} closed"
     )
     row.circuit = circuit
     row.save(update_fields=["circuit"])
@@ -44,7 +43,7 @@ def lessons(job: CoreJob, inside: Amount | None) -> dict[str, Any]:
     outcome = job.steps["close_out"].runs[-1].sheet.outcome
     return {
         "job": job.id,
-        "at": timezone.now().isoformat(),
+        "at": clock.now().isoformat(),
         "outcome": outcome,
         "figures": fingerprint.take(job) if outcome == "proven" else None,
         "inside_kg": inside.value if inside is not None and outcome in {"proven", "proven_by_weight"} else None,

@@ -4,8 +4,7 @@ import dataclasses
 from collections.abc import Mapping
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person
 from accounts.queries import profile_of, shop_of
 from jobs.actions.change_job import on_job
@@ -44,7 +43,7 @@ def profile_effect(person: Person, entries: Mapping[str, str], choices: Mapping[
 
 def effect_on(row: Job, wanted: Profile) -> list[str]:
     """What one job would say differently under a profile, in words."""
-    job, now = read(row), timezone.now()
+    job, now = read(row), clock.now()
     before, after = judged(job, profile_for(row, job), now), judged(job, wanted, now)
     return [text for step in before.steps if (text := _said(step.step, before, after))]
 
@@ -65,7 +64,7 @@ def switch_profile(person: Person, code: str, key: str, reason: str) -> dict[str
         job, present = read(row), profile_of(row.shop)
         if job.profile_events and job.profile_events[-1].profile.revision == present.revision:
             raise InvalidInput("This job is judged by the present profile already.", path="/profile")
-        event = ProfileEvent(present, timezone.now(), person.shown_name, reason.strip())
+        event = ProfileEvent(present, clock.now(), person.shown_name, reason.strip())
         write(row, dataclasses.replace(job, profile_events=(*job.profile_events, event)), "profile", {"revision": present.revision}, person)
         return {}
 

@@ -4,8 +4,7 @@ import dataclasses
 from collections.abc import Sequence
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person, Shop
 from jobs.models import AT_WORK, Job
 from jobs.store import read, write
@@ -73,5 +72,5 @@ def _coming(row: Job, job: CoreJob, code: str) -> list[Fact]:
         values: dict[str, Any] = {"on": act.planned_for, "from": where}
         values |= {name: kg for name, kg in (("mass_kg", value_of(act.mass)), ("at_most_kg", value_of(act.at_most))) if kg is not None}
         begun = job.begun.get(f"/acts/{key}")
-        found.append(Fact(COMING, f"{row.code}/acts/{key}", begun.at if begun else timezone.now(), f"job {row.code}", values))
+        found.append(Fact(COMING, f"{row.code}/acts/{key}", begun.at if begun else clock.now(), f"job {row.code}", values))
     return found

@@ -3,8 +3,7 @@
 from collections.abc import Iterable
 from typing import Any
 
-from django.utils import timezone
-
+from accounts import clock
 from accounts.models import Person, Shop
 from accounts.texts import alike, code_of, one_line
 from systems.actions.table import Table, begin, take_in
@@ -58,7 +57,7 @@ def _taken(shop: Shop, codes: Iterable[str]) -> Iterable[str]:
 
 
 def _write(shop: Shop, items: list[Row], by: str) -> None:
-    now = timezone.now()
+    now = clock.now()
     named = {alike(row["site"]): row["site"] for row, _ in items}
     sites = sites_called(shop, named.values())
     new = Site.objects.bulk_create(Site(shop=shop, name=name, created_at=now) for key, name in named.items() if key not in sites)
