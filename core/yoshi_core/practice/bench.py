@@ -40,6 +40,7 @@ HOSE_LIQUID_KG_S = 0.004
 PURGED_KG = 0.003
 PUMP_S = 300.0
 SLUG_KG_S = 0.02
+MOVED_KG_S = 2e-6
 AIR_SHARE, AIR_FELT = 0.6, 0.01  # an atmosphere left in the circuit is squeezed into the condenser's free room; common practice, no source
 MOST_ACTS = 5_000
 
@@ -77,6 +78,7 @@ class Bench:
         self.empty = self._emptied(evacuated=exercise.start == "empty") if inside is not None else None
         self.switches = {"disconnect": "on", "unit": "off", "outdoor_fan": "on", "indoor_fan": "high", "mode": self.weather.mode}
         self.answers: dict[str, Answer] = {}
+        self.looked: dict[str, str] = {}  # check by check, what was seen last
         self.cylinders = exercise.cylinders()
         self.valves = dict.fromkeys(VALVES, "shut")
         self.hooked = ""  # the cylinder on the hose and on the scale
@@ -85,6 +87,7 @@ class Bench:
         self.hose_kg = self.lost_kg = 0.0
         self.drawn_kg = 0.0  # from the cylinders, in all
         self.slugged_s = 0.0
+        self.moved: list[tuple[float, float]] = []  # from when to when the charge inside changed
         self.acts: list[Act] = []
         self._line: Cylinder | None = None  # what the unit draws from or fills: it steps with the unit
         self._displays = displays(exercise)
@@ -211,10 +214,11 @@ class Bench:
             )
         clean: dict[str, Any] = {CLEANED[what]: 0.0}
         self.hidden = replace(self.hidden, **clean)
+        self.looked = {}  # what was seen before the cleaning is not so any more
         self._felt()
 
     def _look(self, what: str, _to: str) -> None:
-        look(what, self.hidden)
+        self.looked[what] = look(what, self.hidden)
 
     def _answer(self, what: str, to: str) -> None:
         asked = next((one for one in self.exercise.asks if one.id == what), None)
@@ -278,7 +282,7 @@ class Bench:
     def _second(self, seconds: float) -> None:
         before = {name: one.net_kg for name, one in self.cylinders.items()}
         self._connect()
-        inside = self.live.charge_kg
+        inside, before_s = self.live.charge_kg, self.live.time_s
         self.now = self.live.step(seconds)
         self._hose(seconds)
         if self.empty is not None:
@@ -290,6 +294,9 @@ class Bench:
             self.live.charge_kg -= gone
             self.live.mixed_kg = self.live.charge_kg
             self.lost_kg += gone
+        if abs(self.live.charge_kg - inside) > MOVED_KG_S * seconds:
+            follows = self.moved and self.moved[-1][1] >= before_s - 0.5
+            self.moved[-1 if follows else len(self.moved) :] = [(self.moved[-1][0] if follows else before_s, self.time_s)]
         into_suction = (self.live.charge_kg - inside) / seconds
         if self.now.running and self._side() == "suction" and self.upside_down and into_suction > SLUG_KG_S:
             self.slugged_s += seconds

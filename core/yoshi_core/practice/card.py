@@ -5,6 +5,7 @@ from yoshi_core.errors import CoreError
 from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.practice.exercise import Exercise
+from yoshi_core.rig.design import TON_W
 from yoshi_core.rig.instruments import MAKES
 
 
@@ -34,6 +35,7 @@ class Card:
     about: str
     refrigerant: str
     capacity_w: float
+    tons: float
     charge_kg: float
     metering: str
     heat_pump: bool
@@ -74,6 +76,7 @@ def card_of(exercise: Exercise) -> Card:
         exercise.about,
         unit.refrigerant,
         unit.capacity_w,
+        round(unit.capacity_w / TON_W, 2),
         unit.charge_kg,
         unit.metering,
         unit.heat_pump,

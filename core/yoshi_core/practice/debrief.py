@@ -188,7 +188,7 @@ def _side(exercise: Exercise, acts: Sequence[Act], until_s: float, job: Job) -> 
         superheat,
         subcooling,
         track,
-        (*_spans(flows), *_under(acts, until_s)),
+        _all_spans(flows, _under(acts, until_s)),
         _moments(exercise, acts, result),
         tuple(_answered(exercise, answer) for answer in bench.answers.values()),
     )
@@ -200,6 +200,16 @@ def _answered(exercise: Exercise, answer: Answer) -> Answered:
     if isinstance(answer.truth, str):
         return Answered(asked.title, said.get(answer.text, answer.text), said.get(answer.truth, answer.truth), answer.right, answer.time_s)
     return Answered(asked.title, answer.text, show(answer.truth, asked.quantity), answer.right, answer.time_s)
+
+
+def _all_spans(flows: list[tuple[float, float, bool]], under: list[Span]) -> tuple[Span, ...]:
+    """The rest that a pump takes out is no recovery: it is the pump's."""
+    pumped = [(span.from_s, span.to_s) for span in under if span.what == "pump"]
+
+    def by_the_pump(span: Span) -> bool:
+        return span.what == "out" and any(began - 1.0 <= span.from_s <= ended for began, ended in pumped)
+
+    return (*(span for span in _spans(flows) if not by_the_pump(span)), *under)
 
 
 def _spans(flows: list[tuple[float, float, bool]]) -> tuple[Span, ...]:

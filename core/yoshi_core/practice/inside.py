@@ -29,7 +29,7 @@ class Zone:
 
 
 @dataclass(frozen=True)
-class InsidePart:
+class CutPart:
     """A part of the circuit: what is in it, kg, its room in m³, its zones, and how high liquid stands along it, from 0 to 1, at equal steps."""
 
     id: str
@@ -75,7 +75,7 @@ class LookInside:
     flow_kg_s: float
     low_pa: float
     high_pa: float
-    parts: tuple[InsidePart, ...]
+    parts: tuple[CutPart, ...]
     spots: tuple[Spot, ...]
     airs: tuple[float, float]
     cycle: tuple[PhPoint, ...] = ()
@@ -103,17 +103,15 @@ def _running(bench: Bench, state: State, unknowns: tuple[float, float, float]) -
     quality = max((point.liquid - point.high.liquid_j_kg) / point.high.latent_j_kg, 0.0)
     line = 1.0 - _void(point.high, quality) if quality > 0.0 else 1.0
     parts = [
-        InsidePart("condenser", held.condenser, hot.volume_m3, _zones(point.condensed, ("gas", "two_phase", "liquid")), _condenser(point)),
-        InsidePart(
+        CutPart("condenser", held.condenser, hot.volume_m3, _zones(point.condensed, ("gas", "two_phase", "liquid")), _condenser(point)),
+        CutPart(
             "receiver", held.receiver, unit.receiver_m3, (Zone("liquid", 1.0),), (_level(held.receiver, unit.receiver_m3, point.high),) * 2
         ),
-        InsidePart("liquid_line", held.liquid_line, unit.liquid_line_m3, (Zone("two_phase" if quality else "liquid", 1.0),), (line, line)),
-        InsidePart("evaporator", held.evaporator, cold.volume_m3, _zones(point.boiled, ("two_phase", "gas")), _evaporator(point)),
-        InsidePart("suction_line", held.suction_line, unit.suction_line_m3, gas, (0.0, 0.0)),
-        InsidePart(
-            "accumulator", held.accumulator, unit.accumulator_m3, gas, (_level(held.accumulator, unit.accumulator_m3, point.low),) * 2
-        ),
-        InsidePart("shell", held.shell, unit.shell_m3, gas, (0.0, 0.0)),
+        CutPart("liquid_line", held.liquid_line, unit.liquid_line_m3, (Zone("two_phase" if quality else "liquid", 1.0),), (line, line)),
+        CutPart("evaporator", held.evaporator, cold.volume_m3, _zones(point.boiled, ("two_phase", "gas")), _evaporator(point)),
+        CutPart("suction_line", held.suction_line, unit.suction_line_m3, gas, (0.0, 0.0)),
+        CutPart("accumulator", held.accumulator, unit.accumulator_m3, gas, (_level(held.accumulator, unit.accumulator_m3, point.low),) * 2),
+        CutPart("shell", held.shell, unit.shell_m3, gas, (0.0, 0.0)),
     ]
     boiling_j_kg, dry_j_kg = point.low.liquid_j_kg, point.low.vapor_j_kg
     return LookInside(
@@ -234,7 +232,7 @@ def _standing(bench: Bench) -> LookInside:
     free = fsum(rooms[part] * (1.0 - levels[part]) for part in rooms)
     dense = fluid(unit.refrigerant).liquid_kg_m3(min(hot_k, cold_k))
     parts = tuple(
-        InsidePart(
+        CutPart(
             part,
             rooms[part] * levels[part] * dense + gas_kg * rooms[part] * (1.0 - levels[part]) / free,
             rooms[part],

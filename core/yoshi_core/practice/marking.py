@@ -130,9 +130,16 @@ def _readings(exercise: Exercise, bench: Bench, job: Job) -> tuple[Reading, ...]
             if row.at is None or row.set_aside:
                 continue
             moment = _seconds(row.at)
-            alone = moment - max((time for time in changed if time < moment - BEFORE_S), default=-exercise.marks.settle_s)
+            alone = moment - max(
+                (time for time in [*changed, *_flowing(bench, moment)] if time < moment - BEFORE_S), default=-exercise.marks.settle_s
+            )
             found.append(Reading(moment, alone, alone < exercise.marks.settle_s))
     return tuple(sorted(found, key=lambda reading: reading.time_s))
+
+
+def _flowing(bench: Bench, moment: float) -> list[float]:
+    """Until when refrigerant went in or came out before a moment; until just before it where it still did."""
+    return [min(ended, moment - 2.0 * BEFORE_S) for began, ended in bench.moved if began < moment - 2.0 * BEFORE_S]
 
 
 def _seconds(moment: datetime) -> float:

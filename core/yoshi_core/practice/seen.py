@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from yoshi_core.diagnosis.causes import CHECKS
 from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message
 from yoshi_core.practice.bench import Bench
@@ -31,6 +32,16 @@ class Asked:
 
 
 @dataclass(frozen=True)
+class Look:
+    """Something that can be looked at: what, how it is done, and what was seen; empty where nobody looked."""
+
+    id: str
+    about: str
+    text: str
+    seen: str
+
+
+@dataclass(frozen=True)
 class Seen:
     """The bench from outside. Seconds of practice; masses kg; `flow_kg_s` through the hose, into the unit above nought.
 
@@ -55,6 +66,7 @@ class Seen:
     drawn_kg: float
     van: tuple[InTheVan, ...]
     asks: tuple[Asked, ...]
+    looks: tuple[Look, ...]
     shown: Shown
     heat_pump: bool
 
@@ -91,6 +103,7 @@ def seen(bench: Bench) -> Seen:
             Asked(one.id, one.title, one.quantity, one.choices or {}, bench.answers[one.id].text if one.id in bench.answers else "")
             for one in bench.exercise.asks
         ),
+        tuple(Look(check.id, check.about, check.text, check.results.get(bench.looked.get(check.id, ""), "")) for check in CHECKS.values()),
         bench.shown,
         bench.exercise.unit.heat_pump,
     )

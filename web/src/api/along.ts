@@ -1,5 +1,5 @@
 /** What a device takes along to work without signal, and how far it has it: renewed while there is a network. */
-import { nowMs } from "../device/time.ts";
+import { officeMs } from "../device/time.ts";
 import { client, take } from "./client.ts";
 import { type Kept, keep, keptBefore } from "./kept.ts";
 import type { Along, JobState } from "./types.ts";
@@ -50,7 +50,7 @@ export async function takeAlong(): Promise<Ready> {
   let left = along.jobs.length + Object.keys(PAGES).length;
   const came = (): Ready => {
     left -= 1;
-    return keep("ready", { at: nowMs(), jobs: along.jobs.length, missing: left }).data;
+    return keep("ready", { at: officeMs(), jobs: along.jobs.length, missing: left }).data;
   };
   let now: Ready | null = null;
   for (const { code, seq } of along.jobs) {
@@ -63,5 +63,5 @@ export async function takeAlong(): Promise<Ready> {
     keep(name, await ask());
     now = came();
   }
-  return now ?? { at: nowMs(), jobs: 0, missing: 0 };
+  return now ?? { at: officeMs(), jobs: 0, missing: 0 };
 }

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import { nowMs } from "../device/time.ts";
+import { practising } from "../device/practising.ts";
+import { officeMs } from "../device/time.ts";
 import { counting } from "./busy.ts";
 import { patiently } from "./patience.ts";
 import type { paths } from "./schema.gen.ts";
@@ -36,6 +37,8 @@ const csrf: Middleware = {
   onRequest({ request }) {
     const token = document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1];
     if (token && request.method !== "GET") request.headers.set("X-CSRFToken", token);
+    const run = practising();
+    if (run) request.headers.set("X-Yoshi-Practice", run);
     return request;
   },
 };
@@ -67,7 +70,7 @@ export async function take<T>(reply: Promise<Reply<T>>): Promise<T> {
 /** `Retry-After` is seconds or a day and time. */
 function retryIn(said: string | null): number | null {
   if (!said) return null;
-  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - nowMs();
+  const ms = /^\d+$/.test(said) ? Number(said) * 1000 : Date.parse(said) - officeMs();
   return Number.isFinite(ms) ? Math.max(0, ms) : null;
 }
 

@@ -6091,6 +6091,7 @@ export interface components {
             about: string;
             refrigerant: string;
             capacity_w: number;
+            tons: number;
             charge_kg: number;
             metering: string;
             heat_pump: boolean;
@@ -6150,6 +6151,7 @@ export interface components {
             drawn_kg: number;
             van: components["schemas"]["InTheVan"][];
             asks: components["schemas"]["Asked"][];
+            looks: components["schemas"]["Look"][];
             shown: components["schemas"]["Shown"];
             heat_pump: boolean;
         };
@@ -6170,6 +6172,13 @@ export interface components {
                 [key: string]: string;
             };
             answer: string;
+        };
+        /** @description Something that can be looked at: what, how it is done, and what was seen; empty where nobody looked. */
+        Look: {
+            id: string;
+            about: string;
+            text: string;
+            seen: string;
         };
         /** @description What every display says at a moment: gauge pressures in Pa, temperatures in K, gross mass in kg; None where nothing is read. */
         Shown: {
@@ -6194,7 +6203,7 @@ export interface components {
             flow_kg_s: number;
             low_pa: number;
             high_pa: number;
-            parts: components["schemas"]["InsidePart"][];
+            parts: components["schemas"]["CutPart"][];
             spots: components["schemas"]["Spot"][];
             airs: number[];
             cycle: components["schemas"]["PhPoint"][];
@@ -6202,6 +6211,19 @@ export interface components {
             superheat_k: number;
             subcooling_k: number;
             vessel: components["schemas"]["Vessel"] | null;
+        };
+        /** @description A part of the circuit: what is in it, kg, its room in m³, its zones, and how high liquid stands along it, from 0 to 1, at equal steps. */
+        CutPart: {
+            id: string;
+            mass_kg: number;
+            volume_m3: number;
+            zones: components["schemas"]["Zone"][];
+            heights: number[];
+        };
+        /** @description A stretch of a part: gas, two_phase or liquid, and which share of the part it is. */
+        Zone: {
+            what: string;
+            share: number;
         };
         /** @description A temperature, K, at a share of a part's length. */
         Spot: {

@@ -1,7 +1,7 @@
 /** Who is signed in, and signing out: the server's session and the device's box go together. */
 
 import { box, close, left, openFor, reopen, setLeft } from "../device/device.ts";
-import { nowMs } from "../device/time.ts";
+import { officeMs } from "../device/time.ts";
 import { client, NoAnswer, Refused, take } from "./client.ts";
 import { type Kept, keep, kept } from "./kept.ts";
 import type { Me } from "./types.ts";
@@ -17,7 +17,7 @@ export async function whoIsHere(): Promise<Kept<Me>> {
     if (error instanceof Refused && error.status === 401) await close();
     if (!(error instanceof NoAnswer) || !(await reopen())) throw error;
     const before = await kept<Me>("me", () => Promise.reject(error));
-    const days = (nowMs() - before.at) / 86_400_000;
+    const days = (officeMs() - before.at) / 86_400_000;
     if (days <= before.data.offline_days) return before;
     await close(); // too long without a word of the server, which may have ended the account meanwhile
     throw error;

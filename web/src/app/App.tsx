@@ -6,7 +6,7 @@ import { meQuery } from "../api/queries.ts";
 import { leave } from "../api/session.ts";
 import type { Me, Units } from "../api/types.ts";
 import { waiting } from "../device/device.ts";
-import { nowMs } from "../device/time.ts";
+import { officeMs } from "../device/time.ts";
 import { Waits } from "../features/day/Waits.tsx";
 import { TodayPage } from "../features/today/TodayPage.tsx";
 import { type Clock, readBy } from "../format/clock.ts";
@@ -41,6 +41,11 @@ const PrintComparison = lazy(() => import("../features/retrofit/PrintPage.tsx"))
 const AccountPage = lazy(() => import("../features/account/AccountPage.tsx"));
 const TrailPage = lazy(() => import("../features/shop/TrailPage.tsx"));
 const ShopPage = lazy(() => import("../features/shop/ShopPage.tsx"));
+const PracticePage = lazy(() => import("../features/practice/PracticePage.tsx"));
+const RunPage = lazy(() => import("../features/practice/RunPage.tsx"));
+const LookBackPage = lazy(() => import("../features/practice/LookBackPage.tsx"));
+const OwnPage = lazy(() => import("../features/practice/OwnPage.tsx"));
+const WhatIfPage = lazy(() => import("../features/practice/WhatIfPage.tsx"));
 const RefrigerantsPage = lazy(() => import("../features/refrigerants/RefrigerantsPage.tsx"));
 
 const queries: QueryClient = new QueryClient({
@@ -81,7 +86,12 @@ export function App() {
                 <Route path="/jobs" element={<JobsPage />} />
                 <Route path="/customers/:id?" element={<CustomersPage />} />
                 <Route path="/job/:code/log" element={<LogPage />} />
+                <Route path="/job/:code/what-if" element={<WhatIfPage />} />
                 <Route path="/job/:code/:step?" element={<JobPage />} />
+                <Route path="/practice" element={<PracticePage />} />
+                <Route path="/practice/own/:id?" element={<OwnPage />} />
+                <Route path="/practice/:run/back" element={<LookBackPage />} />
+                <Route path="/practice/:run/:step?" element={<RunPage />} />
                 <Route path="/refrigerants/:name/print" element={<PrintRefrigerant />} />
                 <Route path="/refrigerants/:name?" element={<RefrigerantsPage />} />
                 <Route path="/cylinders/:code?" element={<CylindersPage />} />
@@ -113,7 +123,7 @@ function SessionGate({ children }: { children: ReactNode }) {
   const { data, error, isPending, refetch } = useQuery(meQuery);
   const [gone, setGone] = useState(false);
   const [leaving, setLeaving] = useState<number | null>(null);
-  const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: nowMs(), fromDevice: false });
+  const remember = (me: Me) => cache.setQueryData(meQuery.queryKey, { data: me, at: officeMs(), fromDevice: false });
   const signedOut = error instanceof Refused && error.status === 401;
   if (isPending) return <Shell label="Opening Yoshi" />;
   if (signedOut) {

@@ -25,26 +25,36 @@ export function Frame({
   crumb,
   place,
   home,
+  practice,
   children,
 }: {
   crumb: string;
   place?: string;
   home?: boolean;
+  /** A page of practice: it says so on every screen, and what stands at the bar's right is its own. */
+  practice?: ReactNode;
   children: ReactNode;
 }) {
   const { system, setSystem, me, signOut } = useSession();
   const [theme, setTheme] = useTheme();
   return (
     <div className="flex h-dvh flex-col">
-      <header className="flex min-h-[56px] items-center gap-4 border-b border-rule px-4 md:px-5">
+      <header
+        className={`flex min-h-[56px] items-center gap-4 border-rule px-4 md:px-5 ${practice === undefined ? "border-b" : "max-md:gap-2"}`}
+      >
         <button type="button" className="skip btn go" onClick={toMain}>
           Skip to the page
         </button>
         <Link to="/" className="name flex min-h-[44px] items-center">
           Yoshi
         </Link>
+        {practice !== undefined && (
+          <Link to="/practice" className="practice-chip">
+            <span>Practice</span>
+          </Link>
+        )}
         <p className="min-w-0 truncate text-[15px] text-soft">
-          {home ? (
+          {practice !== undefined ? null : home ? (
             <b className="text-ink max-md:hidden">Today / </b>
           ) : (
             <Link to="/" className="inline-flex min-h-[44px] items-center max-md:hidden">
@@ -55,26 +65,32 @@ export function Frame({
           <span className={home ? "" : "font-semibold text-ink"}>{crumb}</span>
         </p>
         <nav aria-label="Yoshi" className="ml-auto flex items-center gap-2">
-          {PLACES.map(([to, text]) => (
-            <Link key={to} to={to} className="chip max-lg:hidden">
-              {text}
-            </Link>
-          ))}
-          {!home && (
+          {practice}
+          {practice === undefined &&
+            PLACES.map(([to, text]) => (
+              <Link key={to} to={to} className="chip max-lg:hidden">
+                {text}
+              </Link>
+            ))}
+          {!home && practice === undefined && (
             <button type="button" className="chip max-md:hidden" onClick={() => window.dispatchEvent(new Event(OPEN))}>
               Find <b className="ml-2">Ctrl K</b>
             </button>
           )}
-          <button type="button" className="chip" onClick={() => setSystem(system === "us" ? "si" : "us")}>
+          <button
+            type="button"
+            className={`chip ${practice === undefined ? "" : "max-xl:hidden"}`}
+            onClick={() => setSystem(system === "us" ? "si" : "us")}
+          >
             <span className="sr-only">Units: </span>
             <span className={system === "us" ? "font-bold text-ink" : ""}>lb oz</span>
             <span className={`ml-2 ${system === "si" ? "font-bold text-ink" : ""}`}>kg</span>
           </button>
-          <Words />
+          {practice === undefined && <Words />}
           <DropdownMenu.Root>
             <DropdownMenu.Trigger className="chip" aria-label={`${me.name}, menu`}>
-              <span className="max-md:hidden">{me.name}</span>
-              <span className="md:hidden">☰</span>
+              <span className={practice === undefined ? "max-md:hidden" : "hidden"}>{me.name}</span>
+              <span className={practice === undefined ? "md:hidden" : ""}>☰</span>
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
               <DropdownMenu.Content
@@ -89,6 +105,7 @@ export function Frame({
                   ...PLACES,
                   ["/customers", "Customers"],
                   ["/instruments", "Instruments"],
+                  ["/practice", "Practice bench"],
                   ["/shop", "Shop"],
                   ["/profile", "Practice profile"],
                   ["/account", "Your account"],
@@ -130,6 +147,7 @@ export function Frame({
           </DropdownMenu.Root>
         </nav>
       </header>
+      {practice !== undefined && <div className="practice-edge" aria-hidden="true" />}
       <ClockNote />
       {children}
     </div>

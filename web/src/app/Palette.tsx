@@ -18,6 +18,7 @@ const PAGES: Hit[] = [
   { to: "/cylinders", text: "Cylinders", kind: "screen" },
   { to: "/refrigerants", text: "Refrigerants", kind: "screen" },
   { to: "/instruments", text: "Instruments", kind: "screen" },
+  { to: "/practice", text: "Practice bench: charge a unit that is not there", kind: "screen" },
   { to: "/shop", text: "Shop: people and units", kind: "screen" },
   { to: "/profile", text: "Practice profile", kind: "screen" },
   { to: "/account", text: "Your account: password and devices", kind: "screen" },

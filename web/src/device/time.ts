@@ -29,7 +29,16 @@ const shown = (): number => began.wall + (performance.now() - began.count);
 export const ahead = (): number => (Math.abs(aheadMs) >= OFF_MS ? aheadMs : 0);
 
 /** Now, by the office's clock as far as this device knows it. */
-export const nowMs = (): number => Math.round(shown() - ahead());
+export const officeMs = (): number => Math.round(shown() - ahead());
+
+let other: (() => number) | null = null;
+/** Go by another clock than the office's: a practice run has its own. */
+export const goBy = (clock: (() => number) | null): void => {
+  other = clock;
+};
+
+/** Now, by the clock that what is on show goes by. */
+export const nowMs = (): number => Math.round(other ? other() : officeMs());
 
 /** A moment as the device's own clock shows it, where that is off; null where it is not. */
 export const onDevice = (moment: number): number | null => (ahead() ? moment + ahead() : null);

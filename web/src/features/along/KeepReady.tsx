@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
+import { practising } from "../../device/practising.ts";
 import { start } from "../../engine/engine.ts";
 import { sendAll } from "../../outbox/room.ts";
 import { bringUpToDate } from "./preparing.ts";
@@ -11,6 +12,7 @@ export default function KeepReady() {
   const queries = useQueryClient();
   useEffect(() => {
     const go = () => {
+      if (practising()) return; // what is brought along is the shop's
       void sendAll().then(() => queries.invalidateQueries({ queryKey: ["jobs"] }));
       void bringUpToDate();
     };

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { dayQuery } from "../../api/queries.ts";
 import type { DayJob } from "../../api/types.ts";
-import { nowMs } from "../../device/time.ts";
+import { officeMs } from "../../device/time.ts";
 import { alarmIsOn, arm, hasSound, silence, turnAlarm } from "./alarm.ts";
 import { useLeave } from "./leave.ts";
 
@@ -50,7 +50,7 @@ export function Waits() {
   useEffect(() => {
     const timer = setInterval(() => {
       const told = readTold();
-      const news = runOut(waits, told, nowMs());
+      const news = runOut(waits, told, officeMs());
       if (!news.length) return;
       try {
         localStorage.setItem(KEY, JSON.stringify([...told, ...news.map((item) => item.id)].slice(-60)));

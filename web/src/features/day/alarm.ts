@@ -2,7 +2,7 @@
  * An alarm at the end of a wait. It is set on the clock of the sound itself, which runs on while another page is in front;
  * a timer of a page behind another is let go once a minute or not at all.
  */
-import { nowMs } from "../../device/time.ts";
+import { officeMs } from "../../device/time.ts";
 
 const KEY = "yoshi:alarm";
 const TIMES = 12;
@@ -45,7 +45,7 @@ export function arm(waits: { id: string; at: number }[]): void {
     set.delete(id);
   }
   for (const [id, at] of wanted) {
-    const inS = (at - nowMs()) / 1000;
+    const inS = (at - officeMs()) / 1000;
     if (!set.has(id) && inS > 0) set.set(id, ring(ready(), inS, TIMES, 0.5));
   }
 }

@@ -2,7 +2,7 @@
 
 import { useSyncExternalStore } from "react";
 import type { DayAsk } from "../../api/queries.ts";
-import { nowMs } from "../../device/time.ts";
+import { officeMs } from "../../device/time.ts";
 
 const LEAVE = "yoshi:leave";
 const MOVED = "yoshi:moved";
@@ -63,7 +63,7 @@ export function useLeave(lead = false) {
   const time = useStored(LEAVE, "");
   const stored = useStored(MOVED, "");
   const whose = useStored(WHOSE, lead ? "all" : "mine") === "all" ? "all" : "mine";
-  const now = nowMs();
+  const now = officeMs();
   const { out, later, outside = false } = moved(stored, now);
   const move = (next: Moved) => keep(MOVED, JSON.stringify({ day: new Date(now).toDateString(), ...next }));
   const others = Object.fromEntries(Object.entries(later).filter(([, at]) => momentToday(at, now) > now));

@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { type StepName, stepFacts } from "../../api/fields.ts";
 import type { Entry, System } from "../../api/types.ts";
+import { fastBy, practising } from "../../device/practising.ts";
 import { nowMs } from "../../device/time.ts";
 import { useNow } from "../../device/useNow.ts";
 import { ago, show } from "../../format/quantity.ts";
@@ -44,7 +45,7 @@ export function Strip({ step }: { step: StepName }) {
       <span className="flex-1" />
       {open ? (
         <HoldToCapture key={step} step={step} />
-      ) : (
+      ) : practising() ? null : (
         <Link
           to={`/instruments?job=${answer.code}`}
           className="btn quiet sticky right-0 m-1 shrink-0 bg-paper max-md:hidden"
@@ -109,7 +110,7 @@ function TypedCell({ label, entry, quantity, system }: Cell) {
 /** How old a reading is, short. */
 export function age(reading: Live, now: number): string {
   const seconds = Math.max(0, Math.round((now - new Date(reading.at).getTime()) / 1000));
-  if (seconds <= 3) return "now";
+  if (seconds <= 3 * fastBy()) return "now";
   return seconds < 60 ? `${seconds} s ago` : ago(reading.at, now);
 }
 
@@ -117,7 +118,7 @@ function LiveCell({ reading }: { reading: Live }) {
   const { system } = useJob();
   const now = useNow();
   const facts = CHANNELS[reading.channel];
-  const stale = now - new Date(reading.at).getTime() > STALE_S * 1000;
+  const stale = now - new Date(reading.at).getTime() > STALE_S * 1000 * fastBy();
   const low = reading.battery != null && reading.battery < LOW_BATTERY;
   return (
     <div

@@ -1,0 +1,59 @@
+import { useState } from "react";
+import { useSession } from "../../app/session.ts";
+import { show } from "../../format/quantity.ts";
+import { useWide } from "../../ui/useWide.ts";
+import { Drawing } from "./Drawing.tsx";
+import { OnThePhone } from "./OnThePhone.tsx";
+import type { Run } from "./queries.ts";
+import { Tools } from "./Tools.tsx";
+import { useTouch } from "./useTouch.ts";
+
+/** The unit somebody stands in front of: its switches, valves and hoses, the cylinder on the scale, and the tools beside. */
+export function AtTheUnit({ run }: { run: Run }) {
+  const { touch, asked, refused } = useTouch(run);
+  const { system } = useSession();
+  const wide = useWide();
+  const [open, setOpen] = useState(true);
+  const seen = run.seen;
+  if (!seen) return <p className="px-7 py-4 text-soft">The bench is being set up …</p>;
+  const Picture = wide ? Drawing : OnThePhone;
+  const reason = !seen.running && seen.reason && seen.reason !== "switched off" ? seen.reason : "";
+  return (
+    <section
+      aria-label="At the unit"
+      className="border-t border-rule bg-paper px-5 pt-3 pb-2 md:px-6"
+      data-testid="at-the-unit"
+    >
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h2 className="text-[18px]">At the unit</h2>
+        <p className="min-w-0 flex-1 text-[14px] text-soft" role="status">
+          {refused ? (
+            <b className="text-stop">{refused}</b>
+          ) : reason ? (
+            <b className="text-wait">
+              It stopped: {reason}.{seen.trips > 0 && ` ${seen.trips}×.`}
+            </b>
+          ) : (
+            "touch a valve, a switch, the cylinder"
+          )}
+        </p>
+        {Math.abs(seen.flow_kg_s) > 1e-6 && (
+          <p className="text-[15px] font-semibold text-copper">
+            {show(Math.abs(seen.flow_kg_s) * 60, "mass", system)} a minute,{" "}
+            {seen.hose === "liquid" ? "liquid" : "vapour"}
+          </p>
+        )}
+        <button
+          type="button"
+          className="btn quiet -my-2 max-md:hidden"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          {open ? "Smaller" : "Show all"}
+        </button>
+      </div>
+      {open && <Picture seen={seen} touch={touch} asked={asked} />}
+      <Tools seen={seen} touch={touch} />
+    </section>
+  );
+}

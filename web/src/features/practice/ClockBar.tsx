@@ -1,0 +1,103 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { client, saidOf, take } from "../../api/client.ts";
+import { nowMs } from "../../device/time.ts";
+import { useNow } from "../../device/useNow.ts";
+import { Dialog } from "../../ui/Dialog.tsx";
+import { Toggle } from "../../ui/Toggle.tsx";
+import { useWide } from "../../ui/useWide.ts";
+import { type Run, runQuery } from "./queries.ts";
+
+const SPEEDS = { "0": "Pause", "1": "1×", "10": "10×", "60": "60×" };
+const ON_PHONE = { "0": "Pause", "10": "10×" };
+
+/** Seconds of practice as a clock shows them. */
+export const asClock = (seconds: number): string => {
+  const whole = Math.max(0, Math.floor(seconds));
+  const two = (number: number) => String(number).padStart(2, "0");
+  return `${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
+};
+
+/** The seconds of a run now, by its own clock. */
+export function useSeconds(run: Run, every = 250): number {
+  useNow(every);
+  return run.time_s + (nowMs() - Date.parse(run.now)) / 1000;
+}
+
+/** The practice clock, how fast it goes, and the end of the run. */
+export function ClockBar({ run }: { run: Run }) {
+  const seconds = useSeconds(run);
+  const queries = useQueryClient();
+  const wide = useWide();
+  const [busy, setBusy] = useState(false);
+  const shown = run.state === "going" ? String(run.speed) : "0";
+  const options = wide
+    ? SPEEDS
+    : run.state === "going" && run.speed !== 10
+      ? { "0": "Pause", [shown]: `${shown}×` }
+      : ON_PHONE;
+  const params = { path: { run: run.code } };
+  const fast = (speed: string) => {
+    setBusy(true);
+    take(client.POST("/api/practice/runs/{run}/clock", { params, body: { speed: Number(speed) } }))
+      .then((state) => queries.setQueryData(runQuery(run.code).queryKey, { ...state, came: performance.now() }))
+      .catch(() => undefined)
+      .finally(() => setBusy(false));
+  };
+  return (
+    <>
+      <b
+        className="num text-[22px] max-md:text-[19px]"
+        role="timer"
+        aria-label="practice time"
+        data-testid="practice-time"
+      >
+        {asClock(seconds)}
+      </b>
+      <span aria-busy={busy}>
+        <Toggle label="How fast time runs" value={shown} options={options} onChange={fast} />
+      </span>
+      <End run={run} />
+    </>
+  );
+}
+
+function End({ run }: { run: Run }) {
+  const [open, setOpen] = useState(false);
+  const [said, setSaid] = useState("");
+  const navigate = useNavigate();
+  const unanswered = run.seen?.asks.filter((ask) => !ask.answer).length ?? 0;
+  const end = () =>
+    take(client.POST("/api/practice/runs/{run}/end", { params: { path: { run: run.code } } }))
+      .then(() => navigate(`/practice/${run.code}/back`))
+      .catch((error) => setSaid(saidOf(error)));
+  return (
+    <Dialog
+      open={open}
+      onOpenChange={setOpen}
+      title="End it and look back"
+      trigger={
+        <button type="button" className="chip max-md:px-2">
+          End
+        </button>
+      }
+    >
+      <p>What is done stays as it is, and you see it beside what a careful technician did with the same unit.</p>
+      {unanswered > 0 && (
+        <p className="note mt-3">
+          {unanswered === 1 ? "One question is not answered." : `${unanswered} questions are not answered.`}
+        </p>
+      )}
+      {said && <p className="mt-3 text-stop">{said}</p>}
+      <div className="mt-4 flex gap-3">
+        <button type="button" className="btn go" onClick={() => void end()}>
+          End it
+        </button>
+        <button type="button" className="btn" onClick={() => setOpen(false)}>
+          Go on
+        </button>
+      </div>
+    </Dialog>
+  );
+}
