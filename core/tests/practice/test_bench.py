@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from yoshi_core.errors import InvalidInput
 from yoshi_core.practice import exercise as exercises
-from yoshi_core.practice.bench import OPENINGS, VALVES, Bench, Where
+from yoshi_core.practice.bench import Bench
+from yoshi_core.practice.bench_time import OPENINGS, VALVES, Where
 from yoshi_core.practice.exercise import Exercise
 from yoshi_core.units.quantities import OZ_KG
 

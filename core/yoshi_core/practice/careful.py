@@ -4,87 +4,43 @@ The policy knows nothing that a person in front of the unit does not know: not t
 run is compared with when somebody looks back, and `bench/practice_study.py` says how often it ends right.
 """
 
-from collections import deque
-from collections.abc import Callable, Mapping
-from statistics import fmean
+from collections.abc import Mapping
 from typing import Any
 
-from yoshi_core.document.model import Job
 from yoshi_core.findings.pictures import AsFoundPicture, VerifyPicture
 from yoshi_core.findings.result import StepResult
-from yoshi_core.frozen import dataclass
-from yoshi_core.practice.bench import Bench
-from yoshi_core.practice.entries import Desk, at, ounces, read_off
+from yoshi_core.practice.entries import at, ounces
 from yoshi_core.practice.exercise import Exercise
-from yoshi_core.practice.looking import look
-from yoshi_core.practice.shown import Shown
+from yoshi_core.practice.hands import GAUGES_S, READ_S, STALLED_KG, Hands, Played
+from yoshi_core.practice.holding import Answering, Emptying, Holding
 
-BY = "careful"
-RUN_IN_S, GAUGES_S, READ_S = 1200.0, 60.0, 20.0
+RUN_IN_S = 1200.0
 SETTLE_MORE_S = 60.0
 HAND_S, DRAIN_S, SLOW_KG = 1.5, 120.0, 0.12
-STALLS_S, STALLED_KG = 45.0, 0.004
 EMPTIED_S, PULLED_S, WARMED_S, COLD_K = 90.0, 1500.0, 900.0, 3.0
 MOST_STEPS, MOST_LOOKS, MOST_AGAIN = 12, 7, 3
-LONGEST_POUR_S = 2400.0
 BY_READING = 0.05  # nearer than that no reading tells: superheat's ±5 °F is ±6 to ±8 % of the charge (the rig)
-
-
-@dataclass(frozen=True)
-class Played:
-    """How a run ended: the bench as it stands, the job on paper, and what was said at the end.
-
-    `ended`: proven, stopped for a reason, named (a cause is found), answered, or given up.
-    """
-
-    exercise: Exercise
-    bench: Bench
-    job: Job
-    ended: str
-    why: str
 
 
 def play(exercise: Exercise) -> Played:
     """The exercise done carefully, from its start to what the job says last."""
-    return _Careful(exercise).play()
+    if exercise.start == "open":
+        return Holding(exercise).play()
+    if exercise.marks.leave != "full":
+        return Emptying(exercise).play()
+    played = _Careful(exercise)
+    if not exercise.marks.charge_counts and not exercise.marks.cause:
+        return Answering(exercise).play()
+    return played.play()
 
 
-class _Careful:
-    def __init__(self, exercise: Exercise) -> None:
-        self.exercise, self.bench = exercise, Bench(exercise)
-        self.desk = Desk(exercise, "service" if exercise.marks.cause else "charge", BY)
-        self.rows = 0
-
+class _Careful(Hands):
     def play(self) -> Played:
         if self.exercise.marks.cause:
             return self._find()
         if self.exercise.start == "empty":
             return self._by_weight()
         return self._by_reading()
-
-    def _ended(self, ended: str, result: StepResult | None = None) -> Played:
-        why = result.verdict.headline.show() if result else ""
-        return Played(self.exercise, self.bench, self.desk.job, ended, why)
-
-    def _do(self, do: str, what: str = "", to: str = "") -> None:
-        self.bench.do(do, what, to)
-
-    def _gauges(self) -> None:
-        self._do("valve", "suction_port", "open")
-        self._do("valve", "liquid_port", "open")
-        self.bench.run(GAUGES_S)
-
-    def _read(self) -> dict[str, str]:
-        """The displays held for a while, and their mean: the last digit flickers."""
-        seen = []
-        for _ in range(int(READ_S)):
-            self.bench.run(1.0)
-            seen.append(self.bench.shown)
-        return read_off(_mean(seen))
-
-    def _look(self, check: str) -> str:
-        self._do("look", check)
-        return look(check, self.bench.hidden)
 
     def _conditions(self) -> dict[str, Any]:
         """What is looked at before a reading is believed; what is dirty is cleaned, and the unit runs in again."""
@@ -161,35 +117,61 @@ class _Careful:
     def _by_weight(self) -> Played:
         """The whole charge over the scale: liquid into the vacuum until it stalls, the rest throttled with the unit running."""
         self._gauges()
-        name = self._charge_cylinder(self.exercise.unit.charge_kg)
-        if name is None:
+        for asked in self.exercise.asks:
+            if asked.cylinder:
+                self._on_scale(asked.cylinder)
+                self._tell(asked.id)
+        names = self._charge_cylinders(self.exercise.unit.charge_kg)
+        if not names:
             return self._ended("stopped")
+        self.desk.enter("weigh_in", {"system_state": "empty"}, self.bench.time_s)
+        for n, name in enumerate(names, 1):
+            result = self._one_draw(f"draws/d{n}", name, last=n == len(names))
+            if result is not None:
+                return self._ended("stopped", result)
+        if not self.bench.live.running:
+            self._do("switch", "unit", "on")
+        self.bench.run(RUN_IN_S)
+        self.desk.enter("verify", self._conditions(), self.bench.time_s)
+        result = self._steady(self._enter_row({}))
+        for asked in self.exercise.asks:
+            if not asked.cylinder:
+                self._tell(asked.id)
+        return self._ended("proven" if result.verdict.word == "Holds" else "stopped", result)
+
+    def _one_draw(self, row: str, name: str, *, last: bool) -> StepResult | None:
+        """What one cylinder gives, to its mark or to its end; the step's result where there is no mark to draw to."""
         self._on_scale(name)
-        tare = self.bench.cylinders[name].tare_kg  # stamped on its collar
-        began = self._scale()
-        draw = {"cylinder": name, "gross_start": ounces(began), "tare": ounces(tare), "hose_loss": "0 oz"}
-        fields = {"system_state": "empty", **{f"draws/d1/{field}": value for field, value in draw.items()}}
-        self.desk.enter("weigh_in", fields, self.bench.time_s)
-        mark = self.desk.says(self.bench.time_s).step("weigh_in").figure("close_at")
+        draw = {
+            "cylinder": name,
+            "gross_start": ounces(self._scale()),
+            "tare": ounces(self.bench.cylinders[name].tare_kg),
+            "hose_loss": "0 oz",
+        }
+        self.desk.enter("weigh_in", {f"{row}/{field}": value for field, value in draw.items()}, self.bench.time_s)
+        says = self.desk.says(self.bench.time_s).step("weigh_in")
+        mark = says.figure("close_at")
         if mark is None:
-            return self._ended("stopped", self.desk.says(self.bench.time_s).step("weigh_in"))
+            return says
         close_at = mark.amount.value
+        heats = self.exercise.weather.mode == "heating"
         there = self._pour("high_side", "open", close_at)
-        if not there and self._is_cold(name):
+        for _ in range(MOST_AGAIN if heats else 1):
+            if there or not (heats or self._is_cold(name)):
+                break
             self._do("warm", "", "water")
             self.bench.run(WARMED_S)
             self._do("warm", "", "air")
             there = self._pour("high_side", "open", close_at)
-        self._do("switch", "unit", "on")
-        self.bench.run(GAUGES_S)
-        if not there:
-            self._pour("low_side", "cracked", close_at)
-        self._drain_hose()
-        self.desk.enter("weigh_in", {"draws/d1/gross_end": ounces(self._scale())}, self.bench.time_s)
-        self.bench.run(RUN_IN_S)
-        self.desk.enter("verify", self._conditions(), self.bench.time_s)
-        result = self._steady(self._enter_row({}))
-        return self._ended("proven" if result.verdict.word == "Holds" else "stopped", result)
+        if not heats and last:
+            if not self.bench.live.running:
+                self._do("switch", "unit", "on")
+                self.bench.run(GAUGES_S)
+            if not there:
+                self._pour("low_side", "cracked", close_at)
+            self._drain_hose()
+        self.desk.enter("weigh_in", {f"{row}/gross_end": ounces(self._scale())}, self.bench.time_s)
+        return None
 
     def _steady(self, result: StepResult) -> StepResult:
         """Read again where the job waits for the unit and not for charge."""
@@ -218,15 +200,6 @@ class _Careful:
         self.bench.run(DRAIN_S)
         self._do("valve", "low_side", "shut")
 
-    def _scale(self) -> float:
-        """The scale held for a while, kg."""
-        seen = []
-        for _ in range(10):
-            self.bench.run(1.0)
-            if self.bench.shown.scale_kg is not None:
-                seen.append(self.bench.shown.scale_kg)
-        return fmean(seen)
-
     def _pour(self, valve: str, opening: str, until_kg: float) -> bool:
         """Open until the scale is at a mark, throttled for the last of it, the cylinder shut a hand's time ahead; False where it stalls before."""
         self._do("valve", "cylinder", "open")
@@ -238,23 +211,6 @@ class _Careful:
         self._do("valve", "cylinder", "shut")
         self._do("valve", valve, "shut")
         return there
-
-    def _follow(self, there: Callable[[float, float], bool]) -> bool:
-        """Watch the scale and how fast it moves, kg and kg/s, until it is there or does not move any more."""
-        seen: deque[tuple[float, float]] = deque(maxlen=int(STALLS_S) + 1)
-        for _ in range(int(LONGEST_POUR_S)):
-            self.bench.run(1.0)
-            reading = self.bench.shown.scale_kg
-            if reading is None:
-                continue
-            seen.append((self.bench.time_s, reading))
-            back = seen[max(len(seen) - 11, 0)]
-            rate = (back[1] - reading) / max(self.bench.time_s - back[0], 1.0)
-            if there(reading, rate):
-                return True
-            if len(seen) > STALLS_S and abs(seen[0][1] - reading) < STALLED_KG:
-                return False
-        return False
 
     def _add(self, mass_kg: float) -> dict[str, Any] | None:
         """Liquid, throttled, into the running unit's low side, by the scale; None where no cylinder holds it."""
@@ -296,6 +252,20 @@ class _Careful:
         found = (name for name, one in self.bench.cylinders.items() if not name.startswith("R") and one.net_kg >= mass_kg)
         return next(found, None)
 
+    def _charge_cylinders(self, mass_kg: float) -> list[str]:
+        """One that holds it all, else a heel to be used up and one that holds the rest; none where that is not enough."""
+        whole = self._charge_cylinder(mass_kg)
+        if whole is not None and not any(one.cylinder and one.ask == "net" for one in self.exercise.asks):
+            return [whole]
+        held = {name: one.net_kg for name, one in self.bench.cylinders.items() if not name.startswith("R")}
+        names, left = [], mass_kg
+        for name, net_kg in held.items():
+            names.append(name)
+            left -= net_kg
+            if left <= 0.0:
+                return names if self.bench.drawn_kg + mass_kg <= self.exercise.refrigerant_kg else []
+        return []
+
     def _recovery_cylinder(self) -> str | None:
         return next((name for name in self.bench.cylinders if name.startswith("R")), None)
 
@@ -318,12 +288,3 @@ class _Careful:
             return self._ended("given up", result)
         self._do("answer", "cause", causes[0].id)
         return self._ended("named", result)
-
-
-def _mean(seen: list[Shown]) -> Shown:
-    def mean(name: str) -> float | None:
-        known = [value for one in seen if (value := getattr(one, name)) is not None]
-        return fmean(known) if known else None
-
-    names = [name for name in vars(seen[0]) if name != "time_s"]
-    return Shown(seen[-1].time_s, **{name: mean(name) for name in names})

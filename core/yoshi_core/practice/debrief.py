@@ -12,7 +12,8 @@ from yoshi_core.document.model import Job
 from yoshi_core.errors import InvalidInput
 from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline
-from yoshi_core.practice.bench import Act, Bench
+from yoshi_core.practice.bench import Bench
+from yoshi_core.practice.bench_time import Act
 from yoshi_core.practice.careful import play
 from yoshi_core.practice.exercise import Exercise
 from yoshi_core.practice.looking import causes_in

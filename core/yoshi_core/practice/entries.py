@@ -59,6 +59,35 @@ def plate_of(exercise: Exercise) -> dict[str, Any]:
     return plate
 
 
+def kind_of(exercise: Exercise) -> JobKind:
+    """The kind of job an exercise is: one that looks for what is wrong, or begins before the charge, is a service."""
+    return "service" if exercise.marks.cause or exercise.start == "open" or exercise.marks.leave != "full" else "charge"
+
+
+def known_of(exercise: Exercise) -> dict[str, dict[str, Any]]:
+    """What is known of the unit when one comes, by step: its plate, and of an open circuit what was done before."""
+    found: dict[str, dict[str, Any]] = {"identify": plate_of(exercise)}
+    if exercise.start == "open":
+        found["recover"] = {
+            "way": "handed",
+            "firm": "a colleague, before you",
+            "finished": True,
+            "end_pressure": "0 psig",
+            "waited": "10 min",
+            "risen_to": "0.5 psig",
+            "burnout": False,
+        }
+        found["repair"] = {
+            "opened_for": "20 min",
+            "joining": "flared",
+            "drier": "new",
+            "drier_way": True,
+            "drier_size": True,
+            "cores": True,
+        }
+    return found
+
+
 def read_off(shown: Shown) -> dict[str, str]:
     """The displays as fields of a reading; nothing for a display that says nothing."""
     said = {
@@ -80,7 +109,8 @@ class Desk:
     def __init__(self, exercise: Exercise, kind: JobKind, by: str, profile: Profile | None = None) -> None:
         self.profile, self.by = profile or Profile(), by
         self.job: Job = new_job("practice", kind, exercise.name, Circuit(), self.profile, by, BEGAN)
-        self.enter("identify", plate_of(exercise), 0.0)
+        for step, fields in known_of(exercise).items():
+            self.enter(step, fields, 0.0)
 
     def enter(self, step: str, fields: Mapping[str, Any], time_s: float) -> None:
         """Enter fields of a step. Raises `InvalidInput` where one is not taken: a careful technician types what can be."""

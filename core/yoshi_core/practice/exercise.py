@@ -26,9 +26,12 @@ FORMAT, VERSION = "yoshi-exercise", 1
 LARGEST_TEXT = 200_000
 LONGEST_S = 8 * 3600.0
 LEVELS = (1, 2, 3)
+MOST_EITHER = 8
 SHIPPED = (
-    "a-blend-by-weight", "all-of-it-by-weight", "orifice-by-superheat", "valve-by-subcooling", "too-much-in-it", "no-charge-to-spare",
-    "low-air", "dirty-outdoor-coil", "a-plugged-drier", "air-in-it", "a-cold-morning", "high-up",
+    "both-gauges", "bubble-or-dew", "ounces-pounds-kilos", "heel-and-cans", "room-for-it", "a-blend-by-weight", "all-of-it-by-weight",
+    "orifice-by-superheat", "valve-by-subcooling", "too-much-in-it", "no-charge-to-spare", "low-air", "dirty-outdoor-coil", "a-plugged-drier",
+    "air-in-it", "hold-while-it-cools", "leak-or-moisture", "pump-down", "in-winter", "a-cold-morning", "high-up", "another-refrigerant",
+    "tired-compressor", "valve-floods", "wrong-orifice",
 )  # fmt: skip
 Start = Literal["running", "off", "empty", "open"]
 
@@ -38,7 +41,8 @@ class Marks:
     """What counts: the charge's share of error allowed, minutes of settling before a reading, what may be lost, and what is to be named.
 
     `cause` is a cause of the diagnosis that is to be found and left as it is. Where answers are all that is asked, `charge_counts` is not set,
-    and the charge is to be left as it is.
+    and the charge is to be left as it is. `leave` says whether it is to be left full, empty, or
+    pumped down into its condenser.
     """
 
     charge_within: float
@@ -46,6 +50,7 @@ class Marks:
     lost_kg: float
     cause: str = ""
     charge_counts: bool = True
+    leave: str = "full"
 
 
 @dataclass(frozen=True)
@@ -181,7 +186,14 @@ def _asks(top: Reader) -> tuple[Question, ...]:
 
 
 def _tight(part: Reader, seed: int) -> Tightness:
-    """How tight and how dry, with a figure drawn by the seed where two are given."""
+    """How tight and how dry: one of several by the seed where the file gives `either`, a figure between two where it gives two."""
+    several = part.raw("either")
+    if several is not None:
+        if not isinstance(several, list) or not 1 <= len(several) <= MOST_EITHER:
+            raise InvalidInput("either is a list of up to {most} cases.", words={"most": MOST_EITHER}, path=f"{part.path}/either")
+        part.done()
+        n = random.Random(seed).randrange(len(several))  # noqa: S311 - a draw for practice
+        part = Reader(several[n], f"{part.path}/either/{n}")
     part = _drawn(part, seed)
     metal = part.figure("metal", "temperature", 0.0)
     found = Tightness(
@@ -233,6 +245,7 @@ def _marks(part: Reader) -> Marks:
         part.figure("lost", "mass", 0.06),
         part.choice("cause", ("", *CAUSES), ""),
         part.raw("charge_counts", True) is True,
+        part.choice("leave", ("full", "empty", "pumped_down"), "full"),
     )
     part.done()
     return made

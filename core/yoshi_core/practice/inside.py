@@ -10,6 +10,7 @@ from math import fsum
 from yoshi_core.errors import CoreError
 from yoshi_core.frozen import dataclass
 from yoshi_core.practice.bench import Bench
+from yoshi_core.practice.pump_down import PumpDown
 from yoshi_core.properties.pressure_enthalpy import PhPoint, shift_j_kg
 from yoshi_core.rig.balance import Balance, Point
 from yoshi_core.rig.coils import Passed
@@ -87,6 +88,8 @@ class LookInside:
 
 def inside(bench: Bench) -> LookInside:
     """What is inside the bench at this moment."""
+    if bench.pumped is not None:
+        return _shut_off(bench, bench.pumped)
     state = bench.live.heading
     if state is not None and state.running and state.unknowns is not None:
         return _running(bench, state, state.unknowns)
@@ -247,6 +250,29 @@ def _standing(bench: Bench) -> LookInside:
     shown_pa = bench.empty.pressure_pa if bench.empty is not None else pressure_pa
     oil = 0.0 if empty else min(unit.oil_kg * 0.1, live.charge_kg)
     return LookInside(False, live.charge_kg, oil, 0.0, shown_pa, shown_pa, parts, spots, (hot_k, cold_k), vessel=_vessel(bench))
+
+
+def _shut_off(bench: Bench, pumped: PumpDown) -> LookInside:
+    """Pumped down, or on the way: what is shut in the condenser, and what is left before the compressor, by room."""
+    unit, weather = bench.unit, bench.live.weather
+    known, cooling = fluid(unit.refrigerant), weather.mode == "cooling"
+    hot, cold = (unit.outdoor, unit.indoor) if cooling else (unit.indoor, unit.outdoor)
+    hot_k, cold_k = (weather.outdoor_k, weather.indoor_k) if cooling else (weather.indoor_k, weather.outdoor_k)
+    level = min(pumped.high_kg / (pumped.high_m3 * known.liquid_kg_m3(hot_k)), 1.0)
+    rooms = (
+        ("liquid_line", unit.liquid_line_m3),
+        ("evaporator", cold.volume_m3),
+        ("suction_line", unit.suction_line_m3),
+        ("shell", unit.shell_m3),
+    )
+    parts = [CutPart("condenser", pumped.high_kg, hot.volume_m3, (Zone("liquid", 1.0),), (level,) * 2)]
+    parts += [CutPart(name, pumped.low_kg * room / pumped.low_m3, room, (Zone("gas", 1.0),), (0.0, 0.0)) for name, room in rooms]
+    kelvin = {"condenser": hot_k, "liquid_line": hot_k, "evaporator": cold_k, "suction_line": cold_k, "shell": weather.outdoor_k}
+    spots = tuple(Spot(part, share, value) for part, value in kelvin.items() for share in (0.0, 1.0))
+    total = pumped.high_kg + pumped.low_kg
+    return LookInside(
+        False, total, 0.0, 0.0, pumped.suction_pa, pumped.liquid_pa, tuple(parts), spots, (hot_k, cold_k), vessel=_vessel(bench)
+    )
 
 
 def _vessel(bench: Bench) -> Vessel | None:

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from yoshi_core.charge.cylinders import fill_limit_kg
 from yoshi_core.document.model import Job
 from yoshi_core.frozen import dataclass
 from yoshi_core.message import Message, headline
@@ -14,6 +15,7 @@ from yoshi_core.units.display import Amount
 
 CHANGES = ("low_side", "high_side")
 TOO_MUCH_KG = 1e-3
+LEFT_SHARE, PUMPED_SHARE, VACUUM_S = 0.02, 0.04, 20.0
 BEFORE_S = 1.0  # what is done in the second of the reading comes after it
 
 
@@ -54,7 +56,7 @@ def marked(exercise: Exercise, bench: Bench, job: Job) -> Marked:
     off = bench.live.charge_kg - exercise.unit.charge_kg
     readings = _readings(exercise, bench, job)
     found = [_answers(exercise, bench)] if exercise.asks else []
-    found += [_left_alone(exercise, bench)] if exercise.marks.cause or not exercise.marks.charge_counts else [_charge(exercise, off)]
+    found += [_charge_mark(exercise, bench, off), *_overfull(bench)]
     lost = bench.where.lost_kg + bench.where.hose_kg  # what is still in the hose goes when that comes off
     found += [
         RunMark(
@@ -86,6 +88,45 @@ def marked(exercise: Exercise, bench: Bench, job: Job) -> Marked:
         text = headline("Liquid ran into the compressor for {slugged}.", slugged=Amount(bench.slugged_s, "duration"))
         found.append(RunMark("slugged", text, False))
     return Marked(tuple(found), off, readings)
+
+
+def _charge_mark(exercise: Exercise, bench: Bench, off_kg: float) -> RunMark:
+    """What the charge is asked to be: left as it is, gone, shut in the condenser, or right."""
+    if exercise.marks.cause or not exercise.marks.charge_counts:
+        return _left_alone(exercise, bench)
+    if exercise.marks.leave == "empty":
+        left = Amount(bench.live.charge_kg, "mass")
+        text = headline("{left} are left inside, of {most} at most.", left=left, most=Amount(LEFT_SHARE * exercise.unit.charge_kg, "mass"))
+        return RunMark("emptied", text, bench.live.charge_kg <= LEFT_SHARE * exercise.unit.charge_kg)
+    if exercise.marks.leave == "pumped_down":
+        return _pumped_down(exercise, bench)
+    return _charge(exercise, off_kg)
+
+
+def _pumped_down(exercise: Exercise, bench: Bench) -> RunMark:
+    pumped, most = bench.pumped, Amount(PUMPED_SHARE * exercise.unit.charge_kg, "mass")
+    if pumped is None or pumped.suction_open or bench.live.running:
+        return RunMark("pumped_down", Message("It is not shut in: both valves shut, and the unit off."), False)
+    if pumped.vacuum_s > VACUUM_S:
+        text = headline(
+            "The compressor pulled a vacuum for {long}; oil and windings do not bear that.", long=Amount(pumped.vacuum_s, "duration")
+        )
+        return RunMark("pumped_down", text, False)
+    text = headline("{left} are left before the compressor, of {most} at most.", left=Amount(pumped.low_kg, "mass"), most=most)
+    return RunMark("pumped_down", text, pumped.low_kg <= most.value)
+
+
+def _overfull(bench: Bench) -> list[RunMark]:
+    """Every cylinder that is fuller than it may be."""
+    found = []
+    for name, one in bench.cylinders.items():
+        most = fill_limit_kg(one.refrigerant, one.water_capacity_kg)
+        if one.net_kg > most + TOO_MUCH_KG and one.net_kg > bench.exercise.cylinders()[name].net_kg:
+            text = headline(
+                "Cylinder {code} holds {net}, and may hold {most}.", code=name, net=Amount(one.net_kg, "mass"), most=Amount(most, "mass")
+            )
+            found.append(RunMark("overfull", text, False))
+    return found
 
 
 def _charge(exercise: Exercise, off_kg: float) -> RunMark:

@@ -134,11 +134,6 @@ def _of_cylinder(bench: "Bench", asked: Question) -> float:
 
 def from_displays(bench: "Bench", asked: Question, shown: "Shown") -> str | None:
     """What the displays say to a question that figures answer; None where they do not say it."""
-    name, site_pa = bench.unit.refrigerant, bench.weather.site_pa
-    low = None if shown.suction_pa is None else shown.suction_pa + site_pa
-    high = None if shown.liquid_pa is None else shown.liquid_pa + site_pa
-    dew = None if low is None else dew_temperature_k(name, low)
-    bubble = None if high is None else bubble_temperature_k(name, high)
     if asked.cylinder:
         one = bench.cylinders[asked.cylinder]
         if shown.scale_kg is None or bench.hooked != asked.cylinder:
@@ -147,6 +142,11 @@ def from_displays(bench: "Bench", asked: Question, shown: "Shown") -> str | None
         most = fill_limit_kg(one.refrigerant, one.water_capacity_kg)
         value = {"room": most - net, "shut": shown.scale_kg - asked.mass_kg}.get(asked.ask, net)
         return f"{value:.6f} kg"
+    name, site_pa = bench.unit.refrigerant, bench.weather.site_pa
+    low = None if shown.suction_pa is None else shown.suction_pa + site_pa
+    high = None if shown.liquid_pa is None else shown.liquid_pa + site_pa
+    dew = None if low is None else dew_temperature_k(name, low)
+    bubble = None if high is None else bubble_temperature_k(name, high)
     value_k = {
         "boils": dew,
         "condenses": bubble,

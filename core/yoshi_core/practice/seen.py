@@ -45,7 +45,7 @@ class Look:
 class Seen:
     """The bench from outside. Seconds of practice; masses kg; `flow_kg_s` through the hose, into the unit above nought.
 
-    `for_s`: how long it runs, or stands. `hose` is liquid, vapour or empty for nothing passing. `nitrogen` and `pump`: what is on the circuit.
+    `for_s`: how long it runs, or stands. `hose` is liquid, vapour or empty for nothing passing. `nitrogen` and `pump`: what is on the circuit; `isolated`: the unit's own service valves.
     """
 
     time_s: float
@@ -61,6 +61,7 @@ class Seen:
     pumping: bool
     nitrogen: bool
     emptied: bool
+    isolated: Mapping[str, str]
     flow_kg_s: float
     hose: str
     drawn_kg: float
@@ -92,6 +93,10 @@ def seen(bench: Bench) -> Seen:
         bench.pumping,
         bench.empty is not None and bench.empty.nitrogen is not None,
         bench.empty is not None,
+        {
+            "liquid": "open" if bench.pumped is None else "shut",
+            "suction": "open" if bench.pumped is None or bench.pumped.suction_open else "shut",
+        },
         now.hose_kg_s,
         ("liquid" if liquid else "vapor") if passing else "",
         bench.drawn_kg,

@@ -45,7 +45,7 @@ export function Frame({
         <button type="button" className="skip btn go" onClick={toMain}>
           Skip to the page
         </button>
-        <Link to="/" className="name flex min-h-[44px] items-center">
+        <Link to="/" className={`name flex min-h-[44px] items-center ${practice ? "max-md:hidden" : ""}`}>
           Yoshi
         </Link>
         {practice !== undefined && (
@@ -88,7 +88,7 @@ export function Frame({
           </button>
           {practice === undefined && <Words />}
           <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="chip" aria-label={`${me.name}, menu`}>
+            <DropdownMenu.Trigger className={`chip ${practice ? "max-md:hidden" : ""}`} aria-label={`${me.name}, menu`}>
               <span className={practice === undefined ? "max-md:hidden" : "hidden"}>{me.name}</span>
               <span className={practice === undefined ? "md:hidden" : ""}>☰</span>
             </DropdownMenu.Trigger>

@@ -71,7 +71,7 @@ export function JobColumns({ current, base, beside }: { current: StepName; base:
           system={system}
           base={base}
         />
-        {beside?.left}
+        {beside?.left && <div className="max-md:hidden">{beside.left}</div>}
         <VisitEnd className="mt-2 max-md:hidden" />
         {shop && (
           <>
@@ -82,7 +82,7 @@ export function JobColumns({ current, base, beside }: { current: StepName; base:
           </>
         )}
       </div>
-      <div className="flex min-h-0 flex-col md:overflow-hidden">
+      <div className="flex flex-col md:min-h-0 md:overflow-hidden">
         <main
           className="bg-sheet px-5 py-5 md:min-h-0 md:flex-1 md:overflow-y-auto md:px-7"
           key={beside?.instead ? "instead" : current}

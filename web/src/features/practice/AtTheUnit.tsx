@@ -3,13 +3,14 @@ import { useSession } from "../../app/session.ts";
 import { show } from "../../format/quantity.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { Drawing } from "./Drawing.tsx";
+import { Limits } from "./Limits.tsx";
 import { OnThePhone } from "./OnThePhone.tsx";
 import type { Run } from "./queries.ts";
 import { Tools } from "./Tools.tsx";
 import { useTouch } from "./useTouch.ts";
 
 /** The unit somebody stands in front of: its switches, valves and hoses, the cylinder on the scale, and the tools beside. */
-export function AtTheUnit({ run }: { run: Run }) {
+export function AtTheUnit({ run, base, step }: { run: Run; base: string; step: string }) {
   const { touch, asked, refused } = useTouch(run);
   const { system } = useSession();
   const wide = useWide();
@@ -54,6 +55,7 @@ export function AtTheUnit({ run }: { run: Run }) {
       </div>
       {open && <Picture seen={seen} touch={touch} asked={asked} />}
       <Tools seen={seen} touch={touch} />
+      {!wide && <Limits run={run} base={base} looking={false} step={step} />}
     </section>
   );
 }

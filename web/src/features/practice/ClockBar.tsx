@@ -10,7 +10,7 @@ import { useWide } from "../../ui/useWide.ts";
 import { type Run, runQuery } from "./queries.ts";
 
 const SPEEDS = { "0": "Pause", "1": "1×", "10": "10×", "60": "60×" };
-const ON_PHONE = { "0": "Pause", "10": "10×" };
+const FASTER: Record<number, number> = { 1: 10, 10: 60, 60: 1 };
 
 /** Seconds of practice as a clock shows them. */
 export const asClock = (seconds: number): string => {
@@ -32,11 +32,6 @@ export function ClockBar({ run }: { run: Run }) {
   const wide = useWide();
   const [busy, setBusy] = useState(false);
   const shown = run.state === "going" ? String(run.speed) : "0";
-  const options = wide
-    ? SPEEDS
-    : run.state === "going" && run.speed !== 10
-      ? { "0": "Pause", [shown]: `${shown}×` }
-      : ON_PHONE;
   const params = { path: { run: run.code } };
   const fast = (speed: string) => {
     setBusy(true);
@@ -56,7 +51,27 @@ export function ClockBar({ run }: { run: Run }) {
         {asClock(seconds)}
       </b>
       <span aria-busy={busy}>
-        <Toggle label="How fast time runs" value={shown} options={options} onChange={fast} />
+        {wide ? (
+          <Toggle label="How fast time runs" value={shown} options={SPEEDS} onChange={fast} />
+        ) : (
+          <span className="inline-flex gap-1">
+            <button
+              type="button"
+              className="chip"
+              onClick={() => fast(run.state === "going" ? "0" : String(run.speed))}
+            >
+              {run.state === "going" ? "Pause" : "Go on"}
+            </button>
+            <button
+              type="button"
+              className="chip"
+              aria-label={`Time runs ${run.speed}×; faster or slower`}
+              onClick={() => fast(String(FASTER[run.speed] ?? 1))}
+            >
+              <b>{run.speed}×</b>
+            </button>
+          </span>
+        )}
       </span>
       <End run={run} />
     </>

@@ -8,6 +8,8 @@ import { Hexagon, OPENINGS } from "./Valve.tsx";
 
 export type Hands = { seen: Seen; touch: Touch; asked: ReadonlyMap<string, string> };
 const [SUCTION_Y, LIQUID_Y, HOSE_X, TURN_Y, BOTTLE_X, VALVE_Y] = [50, 204, 436, 186, 628, 134];
+/** Upright, the valve is on top and the hose comes round to it. */
+const [ROUND_X, TOP_Y] = [702, 58];
 const PORT_X = 262;
 const SIDE_X = 366;
 
@@ -34,8 +36,16 @@ export function Drawing({ seen, touch, asked }: Hands) {
       <Pipe d={`M206 ${LIQUID_Y}H${SIDE_X}`} full={open("liquid_port")} colour="var(--high)" />
       <Pipe d={`M${SIDE_X} ${SUCTION_Y}H${HOSE_X}V${TURN_Y}`} full={low} colour="var(--line)" />
       <Pipe d={`M${SIDE_X} ${LIQUID_Y}H${HOSE_X}V${TURN_Y}`} full={high} colour="var(--line)" />
-      <Pipe d={`M${HOSE_X} ${TURN_Y}H${BOTTLE_X}V${VALVE_Y}`} full={fed} colour="var(--line)" />
-      {Math.abs(seen.flow_kg_s) > 1e-6 && <Arrows low={low} out={seen.flow_kg_s > 0} />}
+      <Pipe
+        d={
+          seen.upside_down || !seen.hooked
+            ? `M${HOSE_X} ${TURN_Y}H${BOTTLE_X}V${VALVE_Y}`
+            : `M${HOSE_X} ${TURN_Y}H${ROUND_X}V${TOP_Y}H${BOTTLE_X}`
+        }
+        full={fed}
+        colour="var(--line)"
+      />
+      {Math.abs(seen.flow_kg_s) > 1e-6 && <Arrows low={low} out={seen.flow_kg_s > 0} upright={!seen.upside_down} />}
       <OneValve
         id="suction_port"
         label="suction port"
@@ -79,10 +89,11 @@ export function Drawing({ seen, touch, asked }: Hands) {
             id="cylinder"
             label="cylinder"
             x={BOTTLE_X}
-            y={VALVE_Y}
+            y={seen.upside_down ? VALVE_Y : TOP_Y}
             colour="var(--copper)"
             {...{ to, touch, asked }}
-            upright
+            upright={seen.upside_down}
+            left={!seen.upside_down}
           />
           <text x={BOTTLE_X - 60} y="17" textAnchor="end" fontSize="14" style={{ fill: "var(--soft)" }}>
             scale
@@ -107,14 +118,16 @@ function Pipe({ d, full, colour }: { d: string; full: boolean; colour: string })
 }
 
 /** Which way it goes through the hose. */
-function Arrows({ low, out }: { low: boolean; out: boolean }) {
+function Arrows({ low, out, upright }: { low: boolean; out: boolean; upright: boolean }) {
   const y = low ? SUCTION_Y : LIQUID_Y;
   const places: [number, number, number][] = [
     [560, TURN_Y, out ? 180 : 0],
     [500, TURN_Y, out ? 180 : 0],
     [412, y, out ? 180 : 0],
     [312, y, out ? 180 : 0],
-    [BOTTLE_X, 170, out ? 90 : -90],
+    ...(upright
+      ? [[ROUND_X, 130, out ? 90 : -90] as [number, number, number]]
+      : [[BOTTLE_X, 170, out ? 90 : -90] as [number, number, number]]),
   ];
   return (
     <g>
@@ -144,15 +157,16 @@ type ValveProps = {
   port?: boolean;
   above?: boolean;
   upright?: boolean;
+  left?: boolean;
 };
 
 /** A valve with its name and how it stands; pressed, it asks how it is to stand. */
-function OneValve({ id, label, x, y, colour, to, touch, asked, port, above, upright }: ValveProps) {
+function OneValve({ id, label, x, y, colour, to, touch, asked, port, above, upright, left }: ValveProps) {
   const stands = to(id);
-  const [nameX, nameY, anchor] = upright
-    ? [x + 30, y - 4, "start" as const]
-    : [x, y + (above ? -28 : 38), "middle" as const];
-  const [wordX, wordY] = upright ? [x + 30, y + 15] : [x, y + (above ? -46 + 92 - 8 : 55)];
+  const beside = upright || left;
+  const [nameX, nameY] = beside ? [x + (left ? -30 : 30), y - 4] : [x, y + (above ? -28 : 38)];
+  const [wordX, wordY] = beside ? [nameX, y + 15] : [x, y + (above ? 38 : 55)];
+  const anchor = beside ? (left ? "end" : "start") : "middle";
   return (
     <g>
       <Menu
@@ -210,9 +224,10 @@ export function cylinderChoices(seen: Seen, touch: Touch) {
 
 function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
   const one = seen.van.find((cylinder) => cylinder.on_hose);
+  const beside = seen.upside_down ? 62 : -62;
   const shape = "M-54 -33h108v40c0 12-10 22-22 26h-64c-12-4-22-14-22-26z";
   return (
-    <g transform={`translate(${BOTTLE_X} 66)`}>
+    <g transform={`translate(${BOTTLE_X} ${one && !seen.upside_down ? 118 : 66})`}>
       <Menu
         label="On the hose and the scale"
         choices={cylinderChoices(seen, touch)}
@@ -242,14 +257,20 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
         }
       />
       {one && (
-        <text x="62" y="-8" fontSize="14" style={{ fill: "var(--soft)" }}>
+        <text
+          x={beside}
+          y="-8"
+          fontSize="14"
+          textAnchor={seen.upside_down ? "start" : "end"}
+          style={{ fill: "var(--soft)" }}
+        >
           {seen.upside_down ? (
             <>
               hung
-              <tspan x="62" dy="17">
+              <tspan x={beside} dy="17">
                 upside
               </tspan>
-              <tspan x="62" dy="17">
+              <tspan x={beside} dy="17">
                 down
               </tspan>
             </>
@@ -257,7 +278,7 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
             "upright"
           )}
           {one.in_water && (
-            <tspan x="62" dy="17" style={{ fill: "var(--copper)" }}>
+            <tspan x={beside} dy="17" style={{ fill: "var(--copper)" }}>
               in warm water
             </tspan>
           )}

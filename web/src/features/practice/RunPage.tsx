@@ -91,7 +91,7 @@ function AtTheBench({ run, step }: { run: Run; step: string | undefined }) {
           over: looking ? null : <Asks run={run} />,
           instead: looking ? <LookInside run={run} back={`${base}/${current}`} /> : undefined,
           aside: looking ? <InsideAside run={run} /> : undefined,
-          below: looking ? null : <AtTheUnit run={run} />,
+          below: looking ? null : <AtTheUnit run={run} base={base} step={current} />,
         }}
       />
       <Strip step={current} />

@@ -77,8 +77,8 @@ function Told({ opinion }: { opinion: Opinion }) {
   return (
     <>
       <p className="text-soft">
-        {opinion.candidates.length === 1 ? "One made-up unit reads" : `${opinion.candidates.length} made-up units read`}{" "}
-        like yours, of {opinion.tried} kinds of fault tried. An opinion: the job's verdict stays its own.
+        The made-up units that read most like yours, of {opinion.tried} kinds of fault tried. An opinion: the job's
+        verdict stays its own.
       </p>
       <ol className="mt-3 border-t-[1.4px] border-ink">
         {opinion.candidates.map((one, n) => (
@@ -115,7 +115,7 @@ function Row({ one, letter, first }: { one: Candidate; letter: string; first: bo
       <div>
         <p className={`text-[16px] font-semibold first-letter:uppercase ${first ? "text-copper" : ""}`}>{one.label}</p>
         <p className="flex items-center gap-2 text-[14px] text-soft">
-          <svg width="66" height="8" aria-hidden="true">
+          <svg width="66" height="8" aria-hidden="true" className="shrink-0">
             {[0, 1, 2, 3].map((n) => (
               <rect
                 key={n}
@@ -129,8 +129,8 @@ function Row({ one, letter, first }: { one: Candidate; letter: string; first: bo
               />
             ))}
           </svg>
-          {word}, likely to {(one.share * 100).toFixed(0)} %
-          {one.grave !== null && `, about ${(one.grave * 100).toFixed(0)} % grave`}
+          {word}
+          {one.share >= 0.01 && `, likely to ${(one.share * 100).toFixed(0)} %`}
         </p>
       </div>
       <p className="text-[15px] max-sm:col-start-2">

@@ -102,7 +102,7 @@ function Zones({ part, place }: { part: CutPart; place: Place }) {
           </text>
         )}
         {condensing && zone.what === "liquid" && (
-          <text x={Math.max(x + width, 120)} y={TOP + HIGH + 20} textAnchor="end" fontSize="14" fontWeight="620">
+          <text x={Math.max(x + width, 172)} y={TOP + HIGH + 20} textAnchor="end" fontSize="14" fontWeight="620">
             all liquid in the last {(zone.share * 100).toFixed(0)} %
           </text>
         )}
