@@ -5,7 +5,7 @@
 Every run draws its own hidden fault and its own instruments, each somewhere inside its sheet's limits. Where the exercise lets the
 whole charge be weighed in, the charge must end within two in a hundred of the truth; where it is done by reading, inside the target
 by the method's tolerance or stopped for the right reason, and its error in charge is published beside it; where a cause is asked, it
-must be named and the charge left alone. The rig is a model: this says that the advice, followed, leads where it says on that model.
+must be named and the charge left alone; where questions are asked or a circuit is to be emptied, every mark must be met. The rig is a model: this says that the advice, followed, leads where it says on that model.
 """
 
 import json
@@ -44,10 +44,12 @@ def one(task: tuple[str, int]) -> Run:
     found = exercises.loads(exercises.shipped(name), seed)
     played = play(found)
     result = marked(found, played.bench, played.job)
-    way = "named" if found.marks.cause else "weight" if found.start == "empty" or found.marks.charge_within < BY_READING else "reading"
+    way = way_of(found)
     off = result.off_kg / found.unit.charge_kg
     right = {
         "named": result.met,
+        "answered": result.met,
+        "emptied": result.met,
         "weight": abs(off) <= RIGHT_SHARE,
         "reading": inside_its_target(found, played) if played.ended == "proven" else abs(found.faults.charge_share - 1.0) > CAP_SHARE,
     }[way]
@@ -64,6 +66,17 @@ def one(task: tuple[str, int]) -> Run:
         "minutes": played.bench.time_s / 60.0,
         "lost_kg": played.bench.where.lost_kg,
     }
+
+
+def way_of(found: Exercise) -> str:
+    """How it is judged: by a cause, by answers, by what is left inside, by weight, or by reading."""
+    if found.marks.cause:
+        return "named"
+    if not found.marks.charge_counts:
+        return "answered"
+    if found.marks.leave != "full":
+        return "emptied"
+    return "weight" if found.start == "empty" or found.marks.charge_within < BY_READING else "reading"
 
 
 def inside_its_target(found: Exercise, played: Played) -> bool:
@@ -131,8 +144,8 @@ def main() -> int:
     if runs == RUNS:
         content = {"seed": SEED, "runs": runs, "code": code_stamp(__file__), "exercises": rows}
         RESULTS.write_text(json.dumps(content, indent=1) + "\n")
-    goals = {"weight": BY_WEIGHT_GOAL, "reading": BY_READING_GOAL, "named": BY_READING_GOAL}
-    return 0 if all(by_way[way] >= goals[way] for way in by_way) else 1
+    goals = {"weight": BY_WEIGHT_GOAL}
+    return 0 if all(share >= goals.get(way, BY_READING_GOAL) for way, share in by_way.items()) else 1
 
 
 if __name__ == "__main__":

@@ -27,13 +27,13 @@ def test_published_runs_are_of_this_code_and_end_right(careful: Any) -> None:
     shares = careful.shares(rows)
     assert shares["weight"] >= careful.BY_WEIGHT_GOAL
     assert shares["reading"] >= careful.BY_READING_GOAL
-    assert shares["named"] >= careful.BY_READING_GOAL
+    assert min(shares[way] for way in ("named", "answered", "emptied")) >= careful.BY_READING_GOAL
 
 
 def test_a_few_runs_end_right(careful: Any) -> None:
-    runs = [careful.one(task) for task in careful.tasks(12, seed=500)]
+    runs = [careful.one(task) for task in careful.tasks(25, seed=500)]
     assert {run["name"] for run in runs} == set(careful.exercises.SHIPPED)
-    assert sum(run["right"] for run in runs) >= 11, [run for run in runs if not run["right"]]
+    assert sum(run["right"] for run in runs) >= 24, [run for run in runs if not run["right"]]
 
 
 def test_published_fits_are_of_this_code_and_name_the_fault(what_fits: Any) -> None:

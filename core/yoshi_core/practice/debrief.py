@@ -29,12 +29,16 @@ APART_S = 90.0  # two pours so near one another are one
 
 @dataclass(frozen=True)
 class Track:
-    """What was so at equal moments: seconds, what was inside, superheat and subcooling in K as gauges and clamps had them; None while it stood still."""
+    """What was so at equal moments: seconds, what was inside, superheat and subcooling in K as gauges and clamps had them; None while it stood still.
+
+    `pressure_pa` is of a circuit without refrigerant, absolute; None of one with.
+    """
 
     times_s: tuple[float, ...]
     inside_kg: tuple[float, ...]
     superheat_k: tuple[float | None, ...]
     subcooling_k: tuple[float | None, ...]
+    pressure_pa: tuple[float | None, ...]
 
 
 @dataclass(frozen=True)
@@ -150,7 +154,7 @@ def _followed(
     exercise: Exercise, acts: Sequence[Act], until_s: float, every_s: float = 0.0
 ) -> tuple[Bench, Track, list[tuple[float, float, bool]]]:
     bench, waiting = Bench(exercise), list(acts)
-    rows: list[tuple[float, float, float | None, float | None]] = []
+    rows: list[tuple[float, float, float | None, float | None, float | None]] = []
     flows: list[tuple[float, float, bool]] = [(0.0, bench.live.charge_kg, bench.live.running)]
     following = 0.0
     while True:
@@ -158,13 +162,13 @@ def _followed(
             act = waiting.pop(0)
             bench.do(act.do, act.what, act.to)
         if every_s and bench.time_s >= following - 1e-6:
-            rows.append((bench.time_s, bench.live.charge_kg, *_read(bench)))
+            rows.append((bench.time_s, bench.live.charge_kg, *_read(bench), None if bench.empty is None else bench.empty.pressure_pa))
             following += every_s
         if bench.time_s >= until_s - 0.01:
             break
         bench.run(min(1.0, until_s - bench.time_s))
         flows.append((bench.time_s, bench.live.charge_kg, bench.now.running))
-    columns = list(zip(*rows, strict=True)) if rows else [(), (), (), ()]
+    columns = list(zip(*rows, strict=True)) if rows else [(), (), (), (), ()]
     return bench, Track(*(tuple(column) for column in columns)), flows
 
 

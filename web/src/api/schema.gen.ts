@@ -6146,6 +6146,9 @@ export interface components {
             pumping: boolean;
             nitrogen: boolean;
             emptied: boolean;
+            isolated: {
+                [key: string]: string;
+            };
             flow_kg_s: number;
             hose: string;
             drawn_kg: number;
@@ -6281,6 +6284,7 @@ export interface components {
             inside_kg: number[];
             superheat_k: (number | null)[];
             subcooling_k: (number | null)[];
+            pressure_pa: (number | null)[];
         };
         /** @description A stretch of a run: it ran, or so much went in (above nought) or came out, kg; nitrogen or the pump on it. */
         Span: {

@@ -7,6 +7,7 @@ import type { Card } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSettled } from "../../parts/useSettled.ts";
 import { Waiting } from "../../parts/Waiting.tsx";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { CardFacts, useBegin } from "./ExerciseCard.tsx";
 import { Cylinders } from "./OwnCylinders.tsx";
@@ -190,6 +191,7 @@ function Form({ first, own }: { first: Plain; own: number | null }) {
             {own === null ? "Keep it for the shop" : "Keep the change"}
           </button>
         </div>
+        <WhyNot unless={!problem}>what is wrong above is put right first</WhyNot>
         {(said || kept) && <p className="mt-2 text-stop">{said || kept}</p>}
       </main>
     </div>
@@ -253,7 +255,9 @@ function Hidden({ plain, setPlain }: { plain: Plain; setPlain: (plain: Plain) =>
         </div>
       )}
       {how === "surprise" && (
-        <p className="mt-2 text-[14px] text-soft">One of the three levels, drawn anew. Not told until you look back.</p>
+        <p className="mt-2 text-[14px] text-soft">
+          One of the three levels, drawn by chance. Not told until you look back.
+        </p>
       )}
       {how === "choose" && (
         <div className="mt-3 grid gap-x-5 gap-y-3 sm:grid-cols-2">

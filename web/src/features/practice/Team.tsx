@@ -5,6 +5,7 @@ import { peopleQuery } from "../../api/queries.ts";
 import type { ExerciseRow } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { day, show } from "../../format/quantity.ts";
+import { WhyNot } from "../../parts/WhyNot.tsx";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { teamQuery } from "./queries.ts";
 
@@ -122,6 +123,7 @@ function Give({ exercises }: { exercises: ExerciseRow[] }) {
       <button type="button" className="btn go mt-4" disabled={!row || !to.length} onClick={give}>
         Give it
       </button>
+      <WhyNot unless={Boolean(row && to.length)}>choose the exercise and who gets it</WhyNot>
     </Dialog>
   );
 }

@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3-scale";
+import { scaleLinear, scaleLog } from "d3-scale";
 import type { Debrief, RunSide } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { factorOf, inUnit, lasting, show, unitFor } from "../../format/quantity.ts";
@@ -6,6 +6,7 @@ import { useWide } from "../../ui/useWide.ts";
 import { useWidth } from "../../ui/useWidth.ts";
 
 const [RIGHT, CHARGE, HEAT, LANE] = [14, 190, 160, 64];
+const DECADES = [13.3322, 66.661, 133.322, 1333.22, 101_325, 1e6, 2e6, 4e6];
 const WORDS: Record<string, string> = { ran: "ran", in: "", out: "", pump: "pump", nitrogen: "nitrogen" };
 
 type Way = { debrief: Debrief; at: number; onAt: (seconds: number) => void };
@@ -21,7 +22,8 @@ export function Timeline({ debrief, at, onAt }: Way) {
   const x = scaleLinear([0, last], [left, Math.max(width - RIGHT, left + 50)]);
   const spoken = debrief.metering === "txv" ? "subcooling" : "superheat";
   const read = [...person.track[`${spoken}_k`], ...careful.track[`${spoken}_k`]].some((value) => value !== null);
-  const lanes = CHARGE + (read ? HEAT : 0) + 30;
+  const open = [...person.track.pressure_pa, ...careful.track.pressure_pa].some((value) => value !== null);
+  const lanes = CHARGE + (read ? HEAT : 0) + (open ? HEAT : 0) + 30;
   const height = lanes + LANE * 2 + 8;
   const minutes = scaleLinear([0, last / 60], [0, 1])
     .ticks(wide ? 7 : 4)
@@ -59,6 +61,9 @@ export function Timeline({ debrief, at, onAt }: Way) {
         ))}
         <Charge {...{ debrief, x, left, system, top: 34, right: width - RIGHT }} />
         {read && <Heat {...{ debrief, x, left, system, spoken, top: 34 + CHARGE, right: width - RIGHT }} />}
+        {open && (
+          <Pressure {...{ debrief, x, left, system, top: 34 + CHARGE + (read ? HEAT : 0), right: width - RIGHT }} />
+        )}
         <Lane
           side={person}
           name={wide ? "You did" : "you"}
@@ -259,6 +264,46 @@ function Heat({ debrief, x, left, top, right, system, spoken }: Frame & { spoken
           </g>
         );
       })}
+    </g>
+  );
+}
+
+/** Pressure in a circuit without refrigerant, from a vacuum to nitrogen, each decade as high. */
+function Pressure({ debrief, x, left, top, right, system }: Frame) {
+  const { person, careful } = debrief;
+  const known = [...person.track.pressure_pa, ...careful.track.pressure_pa].filter(
+    (value): value is number => value !== null,
+  );
+  const y = scaleLog([Math.max(...known, 2e5), Math.max(Math.min(...known, 8e4), 5)], [top + 14, top + HEAT - 18]);
+  const said = (pa: number) => (pa < 3000 ? show(pa, "micron", system) : show(pa, "pressure", system));
+  return (
+    <g>
+      <line x1="0" x2={right} y1={top - 8} y2={top - 8} stroke="var(--rule)" />
+      <text x="0" y={top + 8} fontSize="15" fontWeight="620">
+        Pressure
+      </text>
+      <line x1={left} x2={left} y1={top + 8} y2={top + HEAT - 12} stroke="var(--ink)" />
+      {DECADES.filter((pa) => pa > (y.domain()[1] ?? 0) && pa < (y.domain()[0] ?? 0)).map((pa) => (
+        <g key={pa}>
+          <line x1={left} x2={right} y1={y(pa)} y2={y(pa)} stroke="var(--rule)" />
+          <text x={left - 8} y={y(pa) + 4} fontSize="14" textAnchor="end" style={{ fill: "var(--soft)" }}>
+            {said(pa)}
+          </text>
+        </g>
+      ))}
+      <path
+        d={path(careful.track.times_s, careful.track.pressure_pa, x, y)}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.6"
+        strokeDasharray="6 4"
+      />
+      <path
+        d={path(person.track.times_s, person.track.pressure_pa, x, y)}
+        fill="none"
+        stroke="var(--copper)"
+        strokeWidth="2.6"
+      />
     </g>
   );
 }

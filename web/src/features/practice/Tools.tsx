@@ -43,6 +43,32 @@ export function Tools({ seen, touch }: { seen: Seen; touch: Touch }) {
         on={seen.pumping}
         onPress={() => touch("pump", "", seen.pumping ? "off" : "on")}
       />
+      {(seen.running || seen.isolated.liquid === "shut") && (
+        <Tool
+          name="Isolate"
+          state={isolatedAs(seen)}
+          on={seen.isolated.liquid === "shut"}
+          choices={
+            seen.isolated.liquid === "shut"
+              ? [
+                  {
+                    id: "suction",
+                    text: seen.isolated.suction === "shut" ? "Open the suction valve" : "Shut the suction valve",
+                    onSelect: () => touch("isolate", "suction", seen.isolated.suction === "shut" ? "open" : "shut"),
+                  },
+                  { id: "liquid", text: "Open the liquid valve", onSelect: () => touch("isolate", "liquid", "open") },
+                ]
+              : [
+                  {
+                    id: "liquid",
+                    text: "Shut the liquid valve",
+                    note: "the unit pumps itself down",
+                    onSelect: () => touch("isolate", "liquid", "shut"),
+                  },
+                ]
+          }
+        />
+      )}
       <Tool name="Purge" state="the hose" onPress={() => touch("purge")} />
       <Tool
         name="Clean"
@@ -84,6 +110,12 @@ export function Tools({ seen, touch }: { seen: Seen; touch: Touch }) {
       )}
     </div>
   );
+}
+
+/** How the unit's own service valves stand. */
+function isolatedAs(seen: Seen): string {
+  if (seen.isolated.liquid !== "shut") return "valves open";
+  return seen.isolated.suction === "shut" ? "both shut" : "liquid shut";
 }
 
 function Tool({
