@@ -22,8 +22,9 @@ sys.path[:0] = [str(ROOT / "core"), str(ROOT / "bench")]
 from stamp import code_stamp
 
 from yoshi_core.practice import exercise as exercises
-from yoshi_core.practice.careful import BY_READING, Played, play
+from yoshi_core.practice.careful import BY_READING, play
 from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.hands import Played
 from yoshi_core.practice.marking import marked
 from yoshi_core.profile.profile import Profile
 from yoshi_core.rig.solve import solve

@@ -14,6 +14,8 @@ from django.db import connection
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 from pytest_django import Settings
 
+from practice.running import Runner
+from tasks.queue import run_all
 from yoshi_server.asgi import application
 
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
@@ -159,3 +161,23 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
     for context in contexts:
         context.close()
     assert not errors, errors
+
+
+@pytest.fixture
+def bench_time(address: str) -> Iterator[None]:
+    """What `practise` and `work` do beside the server, here in a thread, and twenty times as fast as told."""
+    ends = threading.Event()
+
+    def go() -> None:
+        runner = Runner("e2e", hurry=20)
+        while not ends.is_set():
+            runner.round()
+            run_all()
+            ends.wait(0.1)
+        connection.close()
+
+    thread = threading.Thread(target=go, daemon=True)
+    thread.start()
+    yield
+    ends.set()
+    thread.join(timeout=20)

@@ -10,6 +10,7 @@ from playwright.sync_api import Page
 from e2e.acts import answered, enter, fill_running, verdict
 from e2e.test_day import work_now
 from e2e.test_no_signal import READY_MS, made_ready
+from e2e.test_practice import capture, choose_exercise, end, gauges_on, hang_upside_down, turn, wait_for_minutes
 from e2e.test_weigh_live import Scale, made_to_weigh
 
 PICTURES = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -38,7 +39,6 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
         ("Control room, short again?", "As found", "as-found"),
         ("Staff quarters, lost a pound in a month", "Leak search", "leak-search"),
         ("Detector lab, circuit 2, compressor out", "Recover", "recover"),
-        ("Gatehouse ductless, 14 psi lost", "Pressure hold", "pressure-hold"),
         ("Detector lab, circuit 2, after the compressor", "Evacuate", "evacuate"),
     ):
         page.goto("/jobs")
@@ -57,9 +57,6 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     scale.reads(12.0, 10.4, 60)
     page.locator('[data-following="flowing"]').wait_for()
     shoot(page, "weigh-in")
-    page.goto("/instruments")
-    page.get_by_role("heading", name="Kit 3: a running unit").wait_for()
-    shoot(page, "instruments")
     page.goto("/cylinders/R3")
     page.get_by_role("table").wait_for()
     shoot(page, "cylinders")
@@ -100,11 +97,6 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     page.get_by_test_id("ph-chart").wait_for()
     shoot(page, "retrofit")
 
-    attic = open_page("pell", width=390, height=844, dark=True)
-    attic.get_by_text("Guest house heat pump, trimming").click()
-    attic.get_by_role("heading", name="Verify").wait_for()
-    shoot(attic, "verify-attic")
-
     phone = open_page("orrin", width=390, height=844, service_workers="allow")
     phone.get_by_text("Canteen reach-in").first.click()
     phone.get_by_role("heading", name="Weigh in").wait_for()
@@ -129,3 +121,30 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     phone.wait_for_timeout(2_000)
     phone.evaluate("() => document.querySelector('main').scrollTo(0, 0)")
     shoot(phone, "quick-total-phone")
+
+
+def test_pictures_of_practice(open_page: Any, bench_time: None) -> None:
+    page = open_page("orrin")
+    choose_exercise(page, "Fixed orifice, by superheat")
+    page.get_by_role("radio", name="Pause").click()
+    gauges_on(page)
+    page.get_by_role("link", name="Verify").click()
+    hang_upside_down(page, "14")
+    turn(page, "cylinder", "open")
+    turn(page, "low side", "just cracked")
+    wait_for_minutes(page, 1)
+    page.get_by_role("radio", name="1×", exact=True).click()
+    page.get_by_text("a minute, liquid").wait_for()
+    page.wait_for_timeout(1_500)
+    shoot(page, "practice-bench")
+    dark = open_page("orrin", dark=True)
+    dark.goto(page.url.rsplit("/", 1)[0] + "/inside")
+    dark.get_by_test_id("warmth").wait_for()
+    shoot(dark, "practice-inside")
+    turn(page, "low side", "shut")
+    turn(page, "cylinder", "shut")
+    capture(page)
+    wait_for_minutes(page, 40)
+    capture(page)
+    end(page)
+    shoot(page, "practice-back")

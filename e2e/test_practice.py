@@ -1,42 +1,16 @@
 """The practice bench through the browser, from the exercise that is chosen to looking back: found right, read right, and failed on purpose."""
 
 import re
-import threading
-from collections.abc import Iterator
 from typing import Any
 
-import pytest
-from django.db import connection
 from playwright.sync_api import Page, expect
 
 from e2e.conftest import Open
 from practice.models import Run
-from practice.running import Runner
-from tasks.queue import run_all
 from yoshi_core.rig.solve import as_read
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
 
 SITE_PA = 101_325.0
-
-
-@pytest.fixture
-def bench_time(address: str) -> Iterator[None]:
-    """What `practise` and `work` do beside the server, here in a thread, and twenty times as fast as told."""
-    ends = threading.Event()
-
-    def go() -> None:
-        runner = Runner("e2e", hurry=20)
-        while not ends.is_set():
-            runner.round()
-            run_all()
-            ends.wait(0.1)
-        connection.close()
-
-    thread = threading.Thread(target=go, daemon=True)
-    thread.start()
-    yield
-    ends.set()
-    thread.join(timeout=20)
 
 
 def choose_exercise(page: Page, name: str, button: str = "Start the clock") -> None:
@@ -57,6 +31,14 @@ def turn(page: Page, valve: str, to: str) -> None:
 def gauges_on(page: Page) -> None:
     turn(page, "suction port", "open")
     turn(page, "liquid port", "open")
+
+
+def hang_upside_down(page: Page, cylinder: str) -> None:
+    """A cylinder on the hose and the scale, liquid at its valve."""
+    page.get_by_role("button", name="no cylinder on the hose").click()
+    page.get_by_role("menuitem", name=re.compile(f"^{cylinder},")).click()
+    page.get_by_role("button", name=re.compile("^Turn it")).click()
+    page.get_by_role("button", name=re.compile("^Turn it upside down")).wait_for()
 
 
 def wait_for_minutes(page: Page, minutes: int) -> None:
@@ -154,10 +136,7 @@ def test_read_too_soon_and_filled_by_the_eye_it_is_not_yet_right(open_page: Open
     expect(page.get_by_test_id("look-inside")).to_have_count(0)
     page.get_by_role("radio", name="Pause").click()
     gauges_on(page)
-    page.get_by_role("button", name=re.compile("^Warm it|no cylinder")).first.click()
-    page.get_by_role("menuitem", name=re.compile("^14")).click()
-    page.get_by_role("button", name=re.compile("^Turn it")).click()
-    page.get_by_text("upside down").first.wait_for()
+    hang_upside_down(page, "14")
     page.get_by_role("link", name=re.compile("^Verify")).click()
     turn(page, "cylinder", "open")
     turn(page, "low side", "just cracked")

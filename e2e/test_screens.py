@@ -177,6 +177,10 @@ def test_the_other_screens_are_accessible(open_page: Any) -> None:
     page.goto("/profile")
     page.get_by_role("heading", name="Trimming").wait_for()
     check(page)
+    for address, heading in (("/practice", "Exercises"), ("/practice/own", "A unit of your own")):
+        page.goto(address)
+        page.get_by_role("heading", name=heading).wait_for()
+        check(page, *EVERY)
     page.goto("/refrigerants/R-407C")
     page.get_by_role("heading", name="R-407C", exact=True).wait_for()
     expect(page.get_by_role("table")).to_be_visible()

@@ -9,9 +9,10 @@ import pytest
 from yoshi_core.cli.main import main
 from yoshi_core.practice import exercise as exercises
 from yoshi_core.practice.bench import Bench
-from yoshi_core.practice.careful import Played, play
+from yoshi_core.practice.careful import play
 from yoshi_core.practice.entries import Desk, at, read_off
 from yoshi_core.practice.exercise import Exercise
+from yoshi_core.practice.hands import Played
 from yoshi_core.practice.looking import causes_in, look
 from yoshi_core.practice.marking import Marked, marked
 from yoshi_core.rig.unit import Faults

@@ -9,9 +9,10 @@ from typing import Any
 from yoshi_core.job import documents
 from yoshi_core.practice import exercise as exercises
 from yoshi_core.practice.asked import asked_of
-from yoshi_core.practice.careful import Played, play
+from yoshi_core.practice.careful import play
 from yoshi_core.practice.exercise import Exercise
 from yoshi_core.practice.fits import after, fits
+from yoshi_core.practice.hands import Played
 from yoshi_core.practice.marking import Marked, marked
 from yoshi_core.units.display import System, show
 from yoshi_core.units.text import parse

@@ -170,6 +170,10 @@ class _Careful(Hands):
             if not there:
                 self._pour("low_side", "cracked", close_at)
             self._drain_hose()
+        elif not last:  # what is in the hose goes into the vacuum, and not to the air when the hose is moved
+            self._do("valve", "high_side", "open")
+            self.bench.run(DRAIN_S)
+            self._do("valve", "high_side", "shut")
         self.desk.enter("weigh_in", {f"{row}/gross_end": ounces(self._scale())}, self.bench.time_s)
         return None
 

@@ -20,9 +20,12 @@ from conftest import PLATE, QUICK, Api, make_person, signed_in_as
 from cylinders.models import Movement
 from instruments.actions.pair import begin_pairing, pair, put_on_job
 from jobs.models import Job
+from practice.actions.begin import begin
+from practice.actions.exercises import keep
 from systems.models import Circuit, Customer, Site, System
 from tasks import queue
 from tasks.models import Made
+from yoshi_core.practice.exercise import shipped
 
 pytestmark = pytest.mark.django_db
 SHEET = "/steps/identify/runs/0/sheet"
@@ -36,7 +39,18 @@ ROW = {
     "owner": "us",
     "refrigerant": "R-410A",
 }
-THINGS = ("{code}", "{username}", "{task}", "{circuit_id}", "{card}", "{event}", "{gateway_id}", "{instrument_id}")
+THINGS = (
+    "{code}",
+    "{username}",
+    "{task}",
+    "{circuit_id}",
+    "{card}",
+    "{event}",
+    "{gateway_id}",
+    "{instrument_id}",
+    "{run}",
+    "{exercise_id}",
+)
 ACTORS = ("technician", "colleague", "lead", "owner")
 NEEDS_STATE = {  # what these change is in no state to be changed here; the role is asked before that
     "POST /jobs/{code}/steps/{step}/reopen",
@@ -48,7 +62,16 @@ NEEDS_STATE = {  # what these change is in no state to be changed here; the role
     "POST /me/second-factor/on",
     "POST /me/second-factor/off",
     "GET /systems/{circuit_id}/retrofit",
+    "GET /jobs/{code}/fits",
+    "GET /practice/file",
 }
+
+
+UNKEYED = {
+    "POST /jobs/{code}/preview", "POST /jobs/{code}/papers", "POST /jobs/{code}/log", "POST /practice/exercises/check", "POST /practice/give",
+    "POST /practice/exercises/{exercise_id}/put-away", "POST /practice/runs/{run}/clock", "POST /practice/runs/{run}/end",
+    "POST /practice/runs/{run}/share",
+}  # fmt: skip
 
 
 class World:
@@ -90,6 +113,8 @@ class World:
             "event": CardEvent.objects.get(what="merged").pk,
             "gateway_id": self.gateway.pk,
             "instrument_id": instrument.pk,
+            "run": begin(self.people["technician"], "a-run-of-ours", shipped("low-air"), {"shipped": "low-air"}, 1, test=False).code,
+            "exercise_id": keep(self.people["lead"], "ours-to-practise", shipped("low-air"), None).pk,
         }
 
     def body(self, operation: str) -> dict[str, Any] | None:
@@ -146,6 +171,13 @@ class World:
             },
             "POST /instruments/gateways/{gateway_id}/job": {"job": None},
             "POST /instruments/{instrument_id}/zero": {"zero": 0.0},
+            "POST /practice/exercises": {"text": shipped("low-air")},
+            "POST /practice/exercises/check": {"text": shipped("low-air")},
+            "POST /practice/give": {"shipped": "low-air", "to": ["victim"]},
+            "POST /practice/runs": {"shipped": "low-air"},
+            "POST /practice/runs/{run}/acts": {"do": "look", "what": "filter"},
+            "POST /practice/runs/{run}/clock": {"speed": 1},
+            "POST /practice/runs/{run}/share": {"shared": True},
         }
         keyed = operation.startswith("POST") and not operation.startswith(
             (
@@ -159,8 +191,8 @@ class World:
                 "POST /tasks",
             )
         )
-        unkeyed = operation in {"POST /jobs/{code}/preview", "POST /jobs/{code}/papers", "POST /jobs/{code}/log"}
-        body = bodies.get(operation, {} if keyed else None)
+        unkeyed = operation in UNKEYED
+        body = bodies.get(operation, {} if keyed and operation not in UNKEYED else None)
         return {**body, "key": uuid.uuid4().hex} if body is not None and keyed and not unkeyed else body
 
     def ask(self, client: Client, operation: str) -> Any:
@@ -207,7 +239,7 @@ def test_who_may(operation: str, world: World) -> None:
             if RANK[role] < RANK[allowed.role] or (of_a_job and actor == "colleague"):
                 assert answer.status_code == 403, (actor, answer.content)
                 assert answer.json()["detail"]
-            elif "/tasks/{task}" in operation and actor == "colleague":
+            elif ("/tasks/{task}" in operation and actor == "colleague") or ("{run}" in operation and actor != "technician"):
                 assert answer.status_code == 404
             elif operation in NEEDS_STATE:
                 assert answer.status_code in {200, 422}, (actor, answer.content)
@@ -230,7 +262,7 @@ def test_another_shop_finds_nothing(operation: str, world: World) -> None:
     place = operation.partition(" ")[2]
     if any(part in place for part in THINGS):
         assert answer.status_code == 404, answer.content
-    elif operation == "POST /jobs/work-order":
+    elif operation in {"POST /jobs/work-order", "POST /practice/give"}:
         assert answer.status_code == 422
     elif operation == "POST /jobs/import":
         assert answer.status_code == 201, "a document is whoever's who has it"

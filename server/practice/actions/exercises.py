@@ -41,9 +41,9 @@ def keep(person: Person, key: str, text: str, pk: int | None) -> Exercise:
 @again_when_met
 @transaction.atomic
 def put_away(person: Person, pk: int) -> None:
-    """Take it out of the list; runs of it stay. Raises `InvalidInput` for one that is not there."""
+    """Take it out of the list; runs of it stay. Raises `Exercise.DoesNotExist` for another shop's."""
     if not Exercise.objects.filter(shop=shop_of(person), pk=pk, gone=False).update(gone=True):
-        raise InvalidInput("There is no such exercise in this shop.")
+        raise Exercise.DoesNotExist
     trail.note_asked(shop_of(person), exercise=pk)
 
 

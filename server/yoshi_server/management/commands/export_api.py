@@ -12,6 +12,7 @@ from yoshi_core.document.schema import dump_full
 from yoshi_core.job import documents
 from yoshi_core.job.forms import forms
 from yoshi_core.message import Message, headline, joined, plural
+from yoshi_core.practice import exercise
 from yoshi_core.units import show
 from yoshi_core.units.display import Amount, System
 
@@ -22,6 +23,7 @@ def generated() -> dict[Path, str]:
     return {
         root / "docs" / "formats" / "openapi.json": _text(api.get_openapi_schema(path_prefix="/api/")),
         root / "docs" / "formats" / "yoshi-job.schema.json": _text(documents.json_schema()),
+        root / "docs" / "formats" / "yoshi-exercise.schema.json": exercise.json_schema(),
         root / "web" / "src" / "api" / "forms.gen.json": _text(forms()),
         root / "web" / "src" / "format" / "cases.gen.json": _text(_display_cases()),
         root / "web" / "src" / "format" / "sentences.gen.json": _text(_sentence_cases()),
