@@ -164,12 +164,13 @@ def open_page(chromium: Browser, address: str, request: pytest.FixtureRequest) -
 
 
 @pytest.fixture
-def bench_time(address: str) -> Iterator[None]:
-    """What `practise` and `work` do beside the server, here in a thread, and twenty times as fast as told."""
+def bench_time(address: str, request: pytest.FixtureRequest) -> Iterator[None]:
+    """What `practise` and `work` do beside the server, here in a thread, and twenty times as fast as told unless the test says otherwise."""
+    hurry: int = getattr(request, "param", 20)
     ends = threading.Event()
 
     def go() -> None:
-        runner = Runner("e2e", hurry=20)
+        runner = Runner("e2e", hurry=hurry)
         while not ends.is_set():
             runner.round()
             run_all()

@@ -4,6 +4,7 @@ from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 
+import pytest
 from django.core.management import call_command
 from playwright.sync_api import Page
 
@@ -123,28 +124,31 @@ def test_pictures_of_the_main_views(open_page: Any, address: str, tmp_path: Path
     shoot(phone, "quick-total-phone")
 
 
+@pytest.mark.parametrize("bench_time", [1], indirect=True)
 def test_pictures_of_practice(open_page: Any, bench_time: None) -> None:
     page = open_page("orrin")
     choose_exercise(page, "Fixed orifice, by superheat")
-    page.get_by_role("radio", name="Pause").click()
     gauges_on(page)
     page.get_by_role("link", name="Verify").click()
     hang_upside_down(page, "14")
+    wait_for_minutes(page, 12)
+    page.get_by_role("radio", name="1×", exact=True).click()
+    capture(page)
     turn(page, "cylinder", "open")
     turn(page, "low side", "just cracked")
-    wait_for_minutes(page, 1)
-    page.get_by_role("radio", name="1×", exact=True).click()
     page.get_by_text("a minute, liquid").wait_for()
-    page.wait_for_timeout(1_500)
+    page.wait_for_timeout(25_000)
     shoot(page, "practice-bench")
     dark = open_page("orrin", dark=True)
     dark.goto(page.url.rsplit("/", 1)[0] + "/inside")
     dark.get_by_test_id("warmth").wait_for()
     shoot(dark, "practice-inside")
+    page.wait_for_timeout(40_000)
     turn(page, "low side", "shut")
     turn(page, "cylinder", "shut")
+    wait_for_minutes(page, 15)
     capture(page)
-    wait_for_minutes(page, 40)
+    wait_for_minutes(page, 32)
     capture(page)
     end(page)
     shoot(page, "practice-back")

@@ -6,6 +6,7 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from e2e.conftest import Open
+from e2e.test_screens import EVERY, check
 from practice.models import Run
 from yoshi_core.rig.solve import as_read
 from yoshi_core.units.quantities import FAHRENHEIT_K, ZERO_FAHRENHEIT_K
@@ -85,6 +86,7 @@ def test_low_air_is_found_and_the_charge_left_alone(open_page: Open, bench_time:
     capture(page)
     page.get_by_test_id("look-inside").click()
     page.get_by_test_id("whereabouts").wait_for()
+    check(page)
     expect(page.get_by_test_id("whereabouts")).to_have_attribute("aria-label", re.compile("condenser .* evaporator"))
     page.get_by_role("link", name="Close it up again").first.click()
     page.get_by_role("button", name=re.compile("^Look")).last.click()
@@ -92,7 +94,10 @@ def test_low_air_is_found_and_the_charge_left_alone(open_page: Open, bench_time:
     page.get_by_role("button", name=re.compile("at 1 things|at 1")).wait_for()
     page.get_by_label("What is wrong with it?").select_option("low_airflow")
     page.get_by_text("all answered").wait_for()
+    page.get_by_role("radio", name="Pause").click()
+    check(page, *EVERY)
     end(page)
+    check(page, *EVERY)
     expect(page.get_by_test_id("met")).to_have_text("All marks met")
     assert marks(page) == dict.fromkeys(("cause", "left_alone", "lost", "refrigerant", "time"), True)
     expect(page.get_by_test_id("look-back")).to_contain_text("Too little indoor air.")

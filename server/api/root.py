@@ -52,7 +52,9 @@ class Api(NinjaAPI):
                         },
                     )
         for path, kinds in FILES.items():
-            document["paths"][path]["get"]["responses"][200]["content"] = {kind: {"schema": {"type": "string"}} for kind in kinds}
+            document["paths"][path]["get"]["responses"][200]["content"] = {
+                kind: {"schema": {"type": "object" if kind.endswith("json") else "string"}} for kind in kinds
+            }
         document["components"]["schemas"]["ProblemBody"] = problems.ProblemBody.model_json_schema()
         merged = with_core_types(dict(document))
         document.clear()

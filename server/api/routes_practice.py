@@ -1,6 +1,7 @@
 """Practice: exercises, runs at the bench, looking back, and what is given and shared."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
+from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -15,12 +16,13 @@ from practice.actions import act as acts
 from practice.actions import exercises as books
 from practice.actions.begin import begin, text_of
 from practice.models import Act, Given, Run
-from practice.queries import exercises_of, moment_of, run_of, runs_of, seconds_of, shared_runs
+from practice.queries import ended_runs, exercises_of, moment_of, run_of, runs_of, seconds_of
 from yoshi_core.document import schema
 from yoshi_core.practice import exercise as exercises
 from yoshi_core.practice.card import card_of
 
 router = Router()
+STALLED = timedelta(seconds=6)
 Text = Annotated[str, Field(max_length=exercises.LARGEST_TEXT)]
 Short = Annotated[str, Field(max_length=60)]
 
@@ -76,7 +78,7 @@ class ActRow(Schema):
 
 
 class RunState(Schema):
-    """A run as it stands. `now` is what the practice clock shows, `time_s` its seconds; a test shows no `inside`."""
+    """A run as it stands. `now` is what the practice clock shows, `time_s` its seconds; a test shows no `inside`; `stalled`: its time does not run."""
 
     code: str
     job: str
@@ -94,7 +96,7 @@ class RunState(Schema):
     acts: list[ActRow]
     shared: bool
     met: bool | None
-    ready: bool
+    stalled: bool
 
 
 class RunDebrief(Schema):
@@ -170,7 +172,7 @@ class Gave(Schema):
 def get_practice(request: HttpRequest) -> dict[str, Any]:
     """Every exercise in the order of the work, how it went last, and the runs that are not ended."""
     person = person_of(request)
-    runs = list(runs_of(person).defer("text", "shown", "inside")[:500])
+    runs = runs_of(person)
     given = {(row.shipped, row.own_id): row.by for row in Given.objects.filter(person=person)}
     rows = [
         {"shipped": name, "own": None, "by": "", "card": _card(exercises.shipped(name)), **_around(name, None, runs, given)}
@@ -184,7 +186,9 @@ def get_practice(request: HttpRequest) -> dict[str, Any]:
     return {"exercises": rows, "going": [_run_row(run) for run in runs if run.state != "ended"]}
 
 
+@lru_cache(maxsize=256)
 def _card(text: str, seed: int | None = None) -> dict[str, Any]:
+    """The card of a text; making the unit takes longer than all else a bench that is asked for takes."""
     found: dict[str, Any] = schema.dump_full(card_of(exercises.loads(text, seed)))
     return found
 
@@ -194,23 +198,19 @@ def _around(shipped: str, own: int | None, runs: list[Run], given: dict[tuple[st
     last = mine[0] if mine else None
     return {
         "given_by": given.get((shipped, own), ""),
-        "last": last and {"code": last.code, "times": len(mine), "met": last.met, "off_kg": _off(last), "ended_at": last.ended_at},
+        "last": last and {"code": last.code, "times": len(mine), "met": last.met, "off_kg": last.off_kg, "ended_at": last.ended_at},
     }
-
-
-def _off(run: Run) -> float | None:
-    return None if run.result is None else run.result["person"]["off_kg"]
 
 
 def _run_row(run: Run) -> dict[str, Any]:
     return {
         "code": run.code,
-        "name": run.player.shown_name if run.job is None else run.job.title.removeprefix("Practice: "),
+        "name": run.name,
         "test": run.test,
         "state": run.state,
         "time_s": seconds_of(run, timezone.now()),
         "met": run.met,
-        "off_kg": _off(run),
+        "off_kg": run.off_kg,
         "shared": run.shared,
         "began_at": run.began_at,
         "ended_at": run.ended_at,
@@ -261,16 +261,16 @@ def post_give(request: HttpRequest, body: Give) -> dict[str, Any]:
 @router.get("/team", response=list[TeamRow])
 def get_team(request: HttpRequest) -> list[dict[str, Any]]:
     """What people of the shop have done, and how close where they share it."""
-    rows = shared_runs(person_of(request)).select_related("person", "job").defer("text", "shown", "inside")[:200]
+    rows = ended_runs(person_of(request))[:200]
     return [
         {
             "person": run.person.shown_name,
-            "name": "" if run.job is None else run.job.title.removeprefix("Practice: "),
+            "name": run.name,
             "test": run.test,
             "ended_at": run.ended_at,
             "shared": run.shared,
             "met": run.met if run.shared else None,
-            "off_kg": _off(run) if run.shared else None,
+            "off_kg": run.off_kg if run.shared else None,
         }
         for run in rows
     ]
@@ -315,7 +315,7 @@ def _state(run: Run) -> dict[str, Any]:
         "acts": [_act_row(act) for act in recent],
         "shared": run.shared,
         "met": run.met,
-        "ready": run.result is not None,
+        "stalled": not ended and now - run.ticked_at > STALLED,
     }
 
 
@@ -368,7 +368,7 @@ def get_debrief(request: HttpRequest, run: str) -> dict[str, Any]:
     return {
         "code": found.code,
         "job": found.job.code if found.job is not None else "",
-        "name": card["name"],
+        "name": found.name,
         "number": card["number"],
         "shipped": found.shipped,
         "own": found.own_id,

@@ -16,5 +16,5 @@ def work(step: Step) -> dict[str, Any] | None:
     run = Run.objects.select_related("job").get(pk=step.given["run"])
     assert run.job is not None
     found = debrief(exercise_of(run), acts_from(kept_acts(run)), float(run.time_s), read(run.job))
-    Run.objects.filter(pk=run.pk).update(result=schema.dump_full(found), met=found.person.met)
+    Run.objects.filter(pk=run.pk).update(result=schema.dump_full(found), met=found.person.met, off_kg=found.person.off_kg)
     return None

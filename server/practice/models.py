@@ -33,7 +33,7 @@ class Run(models.Model):
     """One run of an exercise. `book` is a shop of its own with `player` in it, so that nothing of practice is ever in the shop's lists.
 
     `time_s` is practice time at `ticked_at`; `shown` what stands before the person, `inside` what a look inside shows. Whoever has it until
-    `taken_until` lets its time run. `asleep` is one that nobody looked at. A run is its exercise, its seed and its acts.
+    `taken_until` lets its time run. `asleep` is one that nobody looked at; `met` and `off_kg` repeat its result for lists. A run is its exercise, its seed and its acts.
     """
 
     STATES = (("going", "going"), ("paused", "paused"), ("ended", "ended"))
@@ -42,6 +42,7 @@ class Run(models.Model):
     book = models.OneToOneField(Shop, on_delete=models.PROTECT, related_name="practice_run")
     player = models.OneToOneField(Person, on_delete=models.PROTECT, related_name="played")
     job = models.OneToOneField(Job, on_delete=models.PROTECT, related_name="practice_run", null=True)
+    name = models.CharField(max_length=120)
     shipped = models.CharField(max_length=60, default="")
     own = models.ForeignKey(Exercise, on_delete=models.SET_NULL, related_name="runs", null=True)
     text = models.TextField()
@@ -59,6 +60,7 @@ class Run(models.Model):
     inside = models.JSONField(null=True)
     result = models.JSONField(null=True)
     met = models.BooleanField(null=True)
+    off_kg = models.FloatField(null=True)
     shared = models.BooleanField(default=False)
     began_at = models.DateTimeField(auto_now_add=True)
     ended_at = models.DateTimeField(null=True)

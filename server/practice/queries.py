@@ -16,19 +16,24 @@ from yoshi_core.practice.exercise import Exercise as CoreExercise
 LONGEST_TICK_S = 2.0
 
 
-def runs_of(person: Person) -> QuerySet[Run]:
-    """A person's own runs, last first."""
-    return Run.objects.filter(person=person).order_by("-began_at", "-pk")
+HEAVY = ("text", "shown", "inside", "result")
+MOST_LISTED = 500
+
+
+def runs_of(person: Person) -> list[Run]:
+    """A person's own last runs, last first; what they are made of stays unread."""
+    return list(Run.objects.filter(person=person).defer(*HEAVY).order_by("-began_at", "-pk")[:MOST_LISTED])
 
 
 def run_of(person: Person, code: str) -> Run:
-    """The run of this code. Raises `Run.DoesNotExist` for anybody else's."""
-    return Run.objects.select_related("player", "book", "job").get(person=person, code=code)
+    """The run of this code with its job's number, without what it came to. Raises `Run.DoesNotExist` for anybody else's."""
+    rows = Run.objects.select_related("job").defer("result", "job__document", "job__findings", "job__headline", "job__carried")
+    return rows.get(person=person, code=code)
 
 
 def asked_for(person: Person, job_code: str, run_code: str) -> Run | None:
     """The run whose job is asked for, or whose books: a practice job's number says that it is one."""
-    runs = Run.objects.filter(person=person).select_related("player", "book").defer("text", "shown", "inside", "result")
+    runs = Run.objects.filter(person=person).select_related("player", "book").defer(*HEAVY)
     if job_code.startswith(PRACTICE):
         return runs.filter(job__code=job_code).first()
     return runs.filter(code=run_code).first() if run_code else None
@@ -64,6 +69,6 @@ def exercises_of(person: Person) -> QuerySet[Exercise]:
     return Exercise.objects.filter(shop=shop_of(person), gone=False).order_by("name", "pk")
 
 
-def shared_runs(lead: Person) -> QuerySet[Run]:
+def ended_runs(lead: Person) -> QuerySet[Run]:
     """Ended runs of the shop's people: a lead sees that one was done; how close only where the person shares it."""
-    return Run.objects.filter(person__shop=shop_of(lead), state="ended").select_related("person").order_by("-ended_at")
+    return Run.objects.filter(person__shop=shop_of(lead), state="ended").defer(*HEAVY).select_related("person").order_by("-ended_at")

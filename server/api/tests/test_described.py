@@ -25,7 +25,10 @@ from cylinders.actions.book import add_cylinder
 from cylinders.models import Movement
 from instruments.actions.pair import begin_pairing, pair
 from jobs.actions.create_job import create_job
+from practice.actions.begin import begin
+from practice.actions.exercises import keep
 from systems.models import Circuit, Site, System
+from yoshi_core.practice.exercise import shipped
 
 DESCRIPTION = json.loads((Path(__file__).resolve().parents[3] / "docs" / "formats" / "openapi.json").read_text())
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance, response_schema_conformance]
@@ -59,9 +62,11 @@ def session(db: None) -> Iterator[dict[str, Any]]:
     job = create_job(owner, "fuzz-job", "service", "Fuzzed", circuit.pk)["code"]
     add_cylinder(owner, "fuzz-cylinder", {"code": "R1", "kind": "recovery", "tare": "27 lb", "water_capacity": "47.7 lb", "gross": "27 lb"})
     gateway, _ = pair(begin_pairing(owner).code, "kit", [{"key": "s", "channel": "scale", "unit": "lb"}])
+    run = begin(owner, "fuzz-run", shipped("low-air"), {"shipped": "low-air"}, 1, test=False).code
+    exercise = keep(owner, "fuzz-exercise", shipped("low-air"), None).pk
     THERE.update(
         job=job, cylinder="R1", circuit_id=circuit.pk, gateway_id=gateway.pk, instrument_id=gateway.instruments.get().pk, step="identify",
-        name="R-410A", username="owner", kind="circuit", card=circuit.pk, other=circuit.pk, line=Movement.objects.get().pk,
+        run=run, exercise_id=exercise, name="R-410A", username="owner", kind="circuit", card=circuit.pk, other=circuit.pk, line=Movement.objects.get(shop=shop).pk,
     )  # fmt: skip
     for signal in (request_started, request_finished):
         signal.disconnect(close_old_connections)

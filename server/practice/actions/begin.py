@@ -82,6 +82,7 @@ def _made(person: Person, shop: Shop, exercise: CoreExercise, text: str, source:
     now = timezone.now()
     run = Run.objects.create(
         code=code,
+        name=exercise.name,
         person=person,
         book=book,
         player=player,

@@ -253,6 +253,29 @@ def test_looking_back_and_what_the_lead_sees(api: Api, shop: Shop) -> None:
     assert (last["times"], last["met"]) == (1, True)
 
 
+def test_lists_and_a_bench_that_is_asked_for_read_no_documents(api: Api, django_assert_max_num_queries: Any) -> None:
+    for _ in range(3):
+        bench = Bench(api, "low-air")
+        api.post(f"/practice/runs/{bench.code}/end", keyed=False)
+    bench = Bench(api, "low-air")
+    with django_assert_max_num_queries(8) as lists:
+        api.get("/practice")
+    with django_assert_max_num_queries(8) as asked:
+        bench.state()
+    said = " ".join(query["sql"] for query in (*lists.captured_queries, *asked.captured_queries))
+    assert "`jobs_job`.`document`" not in said
+    assert "`jobs_job`.`findings`" not in said
+
+
+def test_a_run_whose_time_nobody_lets_run_says_so(api: Api) -> None:
+    bench = Bench(api)
+    bench.clock(1)
+    Run.objects.update(ticked_at=timezone.now() - timedelta(seconds=30))
+    assert bench.state()["stalled"] is True
+    bench.runner.round()
+    assert bench.state()["stalled"] is False
+
+
 class TestExercises:
     def test_a_file_goes_out_and_comes_in_and_is_checked(self, api: Api) -> None:
         text = api.get("/practice/file", shipped="low-air").content.decode()

@@ -4176,7 +4176,7 @@ export interface components {
         };
         /**
          * RunState
-         * @description A run as it stands. `now` is what the practice clock shows, `time_s` its seconds; a test shows no `inside`.
+         * @description A run as it stands. `now` is what the practice clock shows, `time_s` its seconds; a test shows no `inside`; `stalled`: its time does not run.
          */
         RunState: {
             /** Code */
@@ -4216,8 +4216,8 @@ export interface components {
             shared: boolean;
             /** Met */
             met: boolean | null;
-            /** Ready */
-            ready: boolean;
+            /** Stalled */
+            stalled: boolean;
         };
         /** Begin */
         Begin: {
@@ -17612,7 +17612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": Record<string, never>;
                 };
             };
             /** @description refused */
@@ -17722,7 +17722,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/schema+json": string;
+                    "application/schema+json": Record<string, never>;
                 };
             };
             /** @description refused */

@@ -5,6 +5,7 @@ import { type StepName, stepFacts, stepsOf } from "../../api/fields.ts";
 import type { JobState } from "../../api/types.ts";
 import { listed } from "../../format/message.ts";
 import { useJob, useStep } from "../../job/context.ts";
+import { jobPath } from "../../job/paths.ts";
 import { Shape } from "../../parts/shapes.tsx";
 import { ReasonDialog } from "./ReasonDialog.tsx";
 import { StillOpen } from "./StillOpen.tsx";
@@ -62,7 +63,7 @@ export function Closing({ step, done }: { step: StepName; done: string }) {
       );
       setAsking(null);
       const next = following(state === "asked" ? { kind: answer.kind, findings } : state, step);
-      if (what !== "reopen" && next) navigate(`/job/${answer.code}/${next}`, { state: { settled: step } });
+      if (what !== "reopen" && next) navigate(jobPath(answer.code, next), { state: { settled: step } });
     } catch (error) {
       setRefused(
         error instanceof Refused

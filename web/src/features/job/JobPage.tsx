@@ -3,6 +3,7 @@ import { type StepName, stepsOf } from "../../api/fields.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { useJob } from "../../job/context.ts";
+import { jobPath, runOf } from "../../job/paths.ts";
 import { useAwake } from "../../ui/useAwake.ts";
 import { JobColumns } from "./JobColumns.tsx";
 import { JobProvider } from "./JobProvider.tsx";
@@ -14,17 +15,13 @@ import { DiscardedNote, TidyJob } from "./TidyJob.tsx";
 export default function JobPage() {
   const { code = "", step } = useParams();
   const { system } = useSession();
-  if (code.startsWith(PRACTICE))
-    return <Navigate to={`/practice/${code.slice(PRACTICE.length)}/${step ?? ""}`} replace />;
+  if (runOf(code)) return <Navigate to={jobPath(code, step)} replace />;
   return (
     <JobProvider key={code} code={code} system={system}>
       <OneJob step={step} />
     </JobProvider>
   );
 }
-
-/** How the number of a job begins that belongs to a practice run: it is worked on at the run's bench. */
-const PRACTICE = "practice-";
 
 /** Steps whose wait is watched: the screen stays on. */
 const ON_SHOW = new Set(["pressure_hold", "evacuate"]);

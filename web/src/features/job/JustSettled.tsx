@@ -3,6 +3,7 @@ import { useLocation, useNavigate } from "react-router";
 import { saidOf } from "../../api/client.ts";
 import { type StepName, stepLabel } from "../../api/fields.ts";
 import { useJob } from "../../job/context.ts";
+import { jobPath } from "../../job/paths.ts";
 import { WhyNot } from "../../parts/WhyNot.tsx";
 
 const WHY = "Undone at once: closed by mistake.";
@@ -22,7 +23,7 @@ export function JustSettled() {
     setRefused("");
     try {
       await act({ act: "reopen", step: settled, reason: WHY, new_run: false });
-      navigate(`/job/${answer.code}/${settled}`, { replace: true });
+      navigate(jobPath(answer.code, settled), { replace: true });
     } catch (error) {
       setRefused(saidOf(error));
     } finally {

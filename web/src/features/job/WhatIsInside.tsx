@@ -5,6 +5,7 @@ import type { Findings, System } from "../../api/types.ts";
 import { fill, worded } from "../../format/message.ts";
 import { clock, day, show, showAmount } from "../../format/quantity.ts";
 import { useJob } from "../../job/context.ts";
+import { jobPath } from "../../job/paths.ts";
 import { PartsDrawing } from "../../parts/PartsDrawing.tsx";
 
 type Inside = Findings["inside"];
@@ -108,7 +109,7 @@ function Line({ row, before, most, system }: { row: Row; before: Row | undefined
 
 /** To the step that entered it, or to the act beside the steps. */
 function Whereto({ row, code, children }: { row: Row; code: string; children: ReactNode }) {
-  const there = row.step ? `/job/${code}/${row.step}` : `?act=${row.origin.split("/")[2]}`;
+  const there = row.step ? jobPath(code, row.step) : `?act=${row.origin.split("/")[2]}`;
   return (
     <Link className="block min-h-[44px] pt-1 hover:bg-tint" to={there}>
       {children}

@@ -9,6 +9,7 @@ import type { LogColumns } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
 import { clock } from "../../format/quantity.ts";
+import { jobPath, runOf } from "../../job/paths.ts";
 import { outboxOf } from "../../outbox/room.ts";
 import { CsvImport } from "../../parts/CsvImport.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
@@ -46,12 +47,12 @@ export default function LogPage() {
     return reportOf(begun, far);
   };
   return (
-    <Frame crumb={data?.title ?? "Log"} place="Log">
+    <Frame crumb={data?.title ?? "Log"} place="Log" practice={runOf(code) ? null : undefined}>
       <main className="min-h-0 flex-1 overflow-y-auto bg-sheet px-5 py-5 md:px-7">
         <div className="flex flex-wrap items-start justify-between gap-4">
           <div>
             <h1>The whole log</h1>
-            <Link to={`/job/${code}`} className="inline-flex min-h-[44px] items-center text-copper underline">
+            <Link to={jobPath(code)} className="inline-flex min-h-[44px] items-center text-copper underline">
               Back to the job
             </Link>
           </div>

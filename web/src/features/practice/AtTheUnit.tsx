@@ -1,7 +1,9 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import type { Seen } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { show } from "../../format/quantity.ts";
 import { useWide } from "../../ui/useWide.ts";
+import { useWidth } from "../../ui/useWidth.ts";
 import { Drawing } from "./Drawing.tsx";
 import { Limits } from "./Limits.tsx";
 import { OnThePhone } from "./OnThePhone.tsx";
@@ -9,18 +11,36 @@ import type { Run } from "./queries.ts";
 import { Tools } from "./Tools.tsx";
 import { useTouch } from "./useTouch.ts";
 
-/** The unit somebody stands in front of: its switches, valves and hoses, the cylinder on the scale, and the tools beside. */
-export function AtTheUnit({ run, base, step }: { run: Run; base: string; step: string }) {
+const DRAWN_FROM = 690;
+
+type Place = { run: Run; base: string; step: string };
+
+/** The unit somebody stands in front of, as soon as it is there; said where its time does not run. */
+export function AtTheUnit(place: Place) {
+  const { seen, stalled } = place.run;
+  const long = useStalled(stalled);
+  if (long)
+    return (
+      <p className="note stop m-4" role="alert">
+        Practice time does not run: what lets it run is not there at the office. Nothing is lost; it goes on by itself.
+      </p>
+    );
+  if (!seen) return <p className="px-7 py-4 text-soft">The bench is being set up …</p>;
+  return <Bench {...place} seen={seen} />;
+}
+
+/** Its switches, valves and hoses, the cylinder on the scale, and the tools beside. */
+function Bench({ run, base, step, seen }: Place & { seen: Seen }) {
   const { touch, asked, refused } = useTouch(run);
   const { system } = useSession();
   const wide = useWide();
+  const [box, width] = useWidth(720);
   const [open, setOpen] = useState(true);
-  const seen = run.seen;
-  if (!seen) return <p className="px-7 py-4 text-soft">The bench is being set up …</p>;
-  const Picture = wide ? Drawing : OnThePhone;
+  const Picture = wide && width >= DRAWN_FROM ? Drawing : OnThePhone; // narrower, its words could not be read
   const reason = !seen.running && seen.reason && seen.reason !== "switched off" ? seen.reason : "";
   return (
     <section
+      ref={box}
       aria-label="At the unit"
       className="border-t border-rule bg-paper px-5 pt-3 pb-2 md:px-6"
       data-testid="at-the-unit"
@@ -58,4 +78,20 @@ export function AtTheUnit({ run, base, step }: { run: Run; base: string; step: s
       {!wide && <Limits run={run} base={base} looking={false} step={step} />}
     </section>
   );
+}
+
+const PATIENT_MS = 4_000;
+
+/** Said only once it has been so for a while: a run that was just opened is taken up within a second. */
+function useStalled(stalled: boolean): boolean {
+  const [long, setLong] = useState(false);
+  useEffect(() => {
+    if (!stalled) {
+      setLong(false);
+      return;
+    }
+    const timer = setTimeout(() => setLong(true), PATIENT_MS);
+    return () => clearTimeout(timer);
+  }, [stalled]);
+  return long;
 }

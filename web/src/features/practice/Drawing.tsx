@@ -320,7 +320,7 @@ function Plate({ seen, touch, asked }: Hands) {
             : `stopped ${lasting(seen.for_s)}`}
       </text>
       {SWITCHES.map(({ id, name, steps }, n) => {
-        const y = 72 + n * 44;
+        const y = 70 + n * 46;
         const now = asked.get(`switch ${id}`) ?? seen.switches[id] ?? "off";
         const next = steps[(steps.indexOf(now) + 1) % steps.length] ?? "off";
         const turn = () => touch("switch", id, next);
@@ -340,7 +340,7 @@ function Plate({ seen, touch, asked }: Hands) {
             onKeyDown={onKeyDown}
             className="cursor-pointer"
           >
-            <rect x="14" y={y - 8} width="180" height="42" fill="transparent" />
+            <rect x="14" y={y - 8} width="180" height="46" fill="transparent" />
             <line x1="22" x2="186" y1={y - 6} y2={y - 6} stroke="var(--rule)" />
             <text x="22" y={y + 9} fontSize="14" style={{ fill: "var(--soft)" }}>
               {name}

@@ -171,6 +171,7 @@ function Counts({ card }: { card: Card }) {
 
 function Begin({ row }: { row: ExerciseRow }) {
   const { busy, said, begin } = useBegin();
+  const { me } = useSession();
   const query = row.own === null ? `shipped=${row.shipped}` : `own=${row.own}`;
   const from = row.own === null ? { shipped: row.shipped } : { own: row.own };
   return (
@@ -189,6 +190,20 @@ function Begin({ row }: { row: ExerciseRow }) {
       {said && <p className="mt-2 text-stop">{said}</p>}
       <p className="mt-3 flex flex-wrap items-center gap-x-5 text-[14px] text-soft">
         <span>A test is taken without looking inside.</span>
+        {row.last && (
+          <Link
+            className="inline-flex min-h-[44px] items-center text-copper underline"
+            to={`/practice/${row.last.code}/back`}
+          >
+            Look back at your last
+          </Link>
+        )}
+        {row.own !== null && (
+          <Link className="inline-flex min-h-[44px] items-center text-copper underline" to={`/practice/own/${row.own}`}>
+            Edit it
+          </Link>
+        )}
+        {row.own !== null && me.role !== "technician" && <PutAway own={row.own} />}
         <a
           className="inline-flex min-h-[44px] items-center text-copper underline"
           href={`/api/practice/file?${query}`}
@@ -203,6 +218,24 @@ function Begin({ row }: { row: ExerciseRow }) {
         share it.
       </p>
     </>
+  );
+}
+
+/** Take one of the shop's exercises out of the list; runs of it stay. */
+function PutAway({ own }: { own: number }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const away = () =>
+    void take(
+      client.POST("/api/practice/exercises/{exercise_id}/put-away", { params: { path: { exercise_id: own } } }),
+    ).then(async () => {
+      await navigate("/practice");
+      await queries.invalidateQueries(practiceQuery);
+    });
+  return (
+    <button type="button" className="inline-flex min-h-[44px] items-center text-copper underline" onClick={away}>
+      Put it away
+    </button>
   );
 }
 

@@ -20,6 +20,13 @@ import { InsideAside, LookInside } from "./LookInside.tsx";
 import { type Run, runQuery } from "./queries.ts";
 
 const INSIDE = "inside";
+/** Where the work of an exercise begins: its plate is read off already. */
+const FIRST: Record<string, string[]> = {
+  running: ["as_found", "verify"],
+  off: ["as_found", "verify"],
+  empty: ["weigh_in"],
+  open: ["pressure_hold"],
+};
 
 /** A run of an exercise: the job's own steps, and the unit somebody stands in front of. */
 export default function RunPage() {
@@ -68,7 +75,10 @@ function AtTheBench({ run, step }: { run: Run; step: string | undefined }) {
   const { answer, findings } = useJob();
   const known = stepsOf(answer.kind).find((one) => one.id === step)?.id as StepName | undefined;
   const open = findings.steps.find((one) => one.state === "open" || one.state === "changed") ?? findings.steps[0];
-  const [last, setLast] = useState<StepName>((open?.step ?? "identify") as StepName);
+  const [last, setLast] = useState<StepName>(() => {
+    const first = FIRST[run.card.start]?.find((id) => findings.steps.some((one) => one.step === id));
+    return (first ?? open?.step ?? "identify") as StepName;
+  });
   useEffect(() => {
     if (known) setLast(known);
   }, [known]);

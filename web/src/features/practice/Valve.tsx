@@ -15,6 +15,7 @@ export function Hexagon({
   const lit = to !== "shut" ? "var(--line)" : "var(--ink)";
   return (
     <g {...rest} className="cursor-pointer outline-none focus-visible:[&>path]:stroke-[4]">
+      <rect x="-28" y="-28" width="56" height="56" fill="transparent" />
       <path
         d="M-11.5 -20h23l11.5 20-11.5 20h-23L-23 0z"
         fill="var(--sheet)"

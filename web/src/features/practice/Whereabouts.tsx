@@ -21,13 +21,24 @@ export function Whereabouts({ inside, system, width }: { inside: LookInside; sys
     >
       {inside.parts.map((part, n) => {
         const place = laid[n];
-        return place ? <OnePart key={part.id} part={part} place={place} system={system} raised={n % 2 === 1} /> : null;
+        return place ? (
+          <OnePart
+            key={part.id}
+            part={part}
+            place={place}
+            system={system}
+            raised={n % 2 === 1}
+            running={inside.running}
+          />
+        ) : null;
       })}
     </svg>
   );
 }
 
-function OnePart({ part, place, system, raised }: { part: CutPart; place: Place; system: Units; raised: boolean }) {
+type PartProps = { part: CutPart; place: Place; system: Units; raised: boolean; running: boolean };
+
+function OnePart({ part, place, system, raised, running }: PartProps) {
   const { x, width } = place;
   const narrow = width < 78;
   const lift = narrow && raised ? 34 : 0;
@@ -60,7 +71,7 @@ function OnePart({ part, place, system, raised }: { part: CutPart; place: Place;
         stroke="var(--ink)"
         strokeWidth="1.5"
       />
-      <Zones part={part} place={place} />
+      {running ? <Zones part={part} place={place} /> : <Stands part={part} place={place} />}
     </g>
   );
 }
@@ -73,6 +84,17 @@ function liquid(heights: readonly number[], x: number, width: number): string {
       `L${(x + (width * n) / Math.max(heights.length - 1, 1)).toFixed(1)} ${(floor - height * HIGH).toFixed(1)}`,
   );
   return `M${x.toFixed(1)} ${floor}${points.join("")}L${(x + width).toFixed(1)} ${floor}Z`;
+}
+
+/** What lies in a part of a unit that stands. */
+function Stands({ part, place }: { part: CutPart; place: Place }) {
+  const level = part.heights[0] ?? 0;
+  if (place.width < 52) return null;
+  return (
+    <text x={place.x + place.width / 2} y={TOP + 34} textAnchor="middle" fontSize="14" style={{ fill: "var(--soft)" }}>
+      {level > 0.97 ? "full of liquid" : level > 0.01 ? "gas over liquid" : "gas"}
+    </text>
+  );
 }
 
 function Zones({ part, place }: { part: CutPart; place: Place }) {

@@ -3,6 +3,7 @@ import { type StepName, stepLabel } from "../../../api/fields.ts";
 import type { Claim } from "../../../api/types.ts";
 import { fill } from "../../../format/message.ts";
 import { useJob } from "../../../job/context.ts";
+import { jobPath } from "../../../job/paths.ts";
 import { StandingBadge } from "../../../parts/Standing.tsx";
 import { WouldShow } from "../../../parts/WouldShow.tsx";
 
@@ -58,7 +59,7 @@ function Row({ claim }: { claim: Claim }) {
       </div>
       {there && (
         <Link
-          to={`/job/${answer.code}/${claim.step}`}
+          to={jobPath(answer.code, claim.step)}
           className="inline-flex min-h-[44px] min-w-[44px] items-center self-start text-[14px] underline decoration-dotted underline-offset-4"
         >
           {stepLabel(claim.step as StepName)}
