@@ -60,6 +60,7 @@ class Going:
     rows: list[Row] = field(default_factory=list)
     posted_at: datetime | None = None
     slow_at: datetime | None = None
+    slow_s: float = -1.0
 
 
 class Runner:
@@ -104,7 +105,7 @@ class Runner:
         elapsed = late * self.hurry if run.state == "going" else 0.0
         acted = self._pass(run, going, elapsed)
         with practice_time(at(going.bench.time_s)):
-            self._post(going, now)
+            self._post(going, now, stands=run.state != "going")
         asleep = run.state == "going" and now - run.seen_at > UNSEEN
         moved: dict[str, Any] = {"ticked_at": now, "time_s": round(going.bench.time_s)}
         if asleep:
@@ -154,15 +155,17 @@ class Runner:
             act.at_s = round(going.bench.time_s)
             act.save(update_fields=["at_s"])
 
-    def _post(self, going: Going, now: datetime) -> None:
-        """What the displays said since the last post, a few rows of it, through the door every kit posts through."""
+    def _post(self, going: Going, now: datetime, *, stands: bool) -> None:
+        """What the displays said since the last post, a few rows of it, through the door every kit posts through; all of them where time has come to stand."""
+        if not going.rows and stands and going.slow_s < going.bench.time_s:
+            going.rows.append((round(going.bench.time_s), going.bench.shown))
         if not going.rows or (going.posted_at is not None and (now - going.posted_at).total_seconds() < POST_S):
             return
         every = max(len(going.rows) // ROWS_A_POST, 1)
         rows = going.rows[::-1][::every][:ROWS_A_POST][::-1]
         names = dict(FAST)
-        if going.slow_at is None or (now - going.slow_at).total_seconds() >= SLOW_POST_S:
-            names, going.slow_at = {**FAST, **SLOW}, now
+        if stands or going.slow_at is None or (now - going.slow_at).total_seconds() >= SLOW_POST_S:
+            names, going.slow_at, going.slow_s = {**FAST, **SLOW}, now, going.bench.time_s
         batch = [
             {"instrument": name, "value": value, "unit": channels.si_unit(channels.channel(name)), "at": at(second)}
             for second, shown in (rows if len(rows) > 1 else rows[-1:])

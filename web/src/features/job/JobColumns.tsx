@@ -39,9 +39,11 @@ function Siblings() {
 function WhatIf({ className }: { className: string }) {
   const { answer } = useJob();
   return (
-    <Link to={`/job/${answer.code}/what-if`} className={`btn quiet ${className}`}>
-      Put it on the bench
-    </Link>
+    <nav aria-label="On the bench" className={className}>
+      <Link to={`/job/${answer.code}/what-if`} className="btn quiet">
+        Put it on the bench
+      </Link>
+    </nav>
   );
 }
 

@@ -4,6 +4,7 @@ import { useSession } from "../../app/session.ts";
 import { show } from "../../format/quantity.ts";
 import { useWide } from "../../ui/useWide.ts";
 import { useWidth } from "../../ui/useWidth.ts";
+import { End } from "./ClockBar.tsx";
 import { Drawing } from "./Drawing.tsx";
 import { Limits } from "./Limits.tsx";
 import { OnThePhone } from "./OnThePhone.tsx";
@@ -75,7 +76,12 @@ function Bench({ run, base, step, seen }: Place & { seen: Seen }) {
       </div>
       {open && <Picture seen={seen} touch={touch} asked={asked} />}
       <Tools seen={seen} touch={touch} />
-      {!wide && <Limits run={run} base={base} looking={false} step={step} />}
+      {!wide && (
+        <>
+          <Limits run={run} base={base} looking={false} step={step} />
+          <End run={run} />
+        </>
+      )}
     </section>
   );
 }

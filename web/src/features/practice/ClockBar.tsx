@@ -73,12 +73,15 @@ export function ClockBar({ run }: { run: Run }) {
           </span>
         )}
       </span>
-      <End run={run} />
+      <span className="max-md:hidden">
+        <End run={run} />
+      </span>
     </>
   );
 }
 
-function End({ run }: { run: Run }) {
+/** The end of a run, once one is sure. */
+export function End({ run }: { run: Run }) {
   const [open, setOpen] = useState(false);
   const [said, setSaid] = useState("");
   const navigate = useNavigate();
@@ -93,7 +96,7 @@ function End({ run }: { run: Run }) {
       onOpenChange={setOpen}
       title="End it and look back"
       trigger={
-        <button type="button" className="chip max-md:px-2">
+        <button type="button" className="chip">
           End
         </button>
       }

@@ -4,7 +4,7 @@ import { useSession } from "../../app/session.ts";
 import { lasting, show } from "../../format/quantity.ts";
 import { Menu } from "./Menu.tsx";
 import type { Touch } from "./useTouch.ts";
-import { Hexagon, OPENINGS } from "./Valve.tsx";
+import { Hexagon, OPENINGS, openingsOf } from "./Valve.tsx";
 
 export type Hands = { seen: Seen; touch: Touch; asked: ReadonlyMap<string, string> };
 const [SUCTION_Y, LIQUID_Y, HOSE_X, TURN_Y, BOTTLE_X, VALVE_Y] = [50, 204, 436, 186, 628, 134];
@@ -171,14 +171,7 @@ function OneValve({ id, label, x, y, colour, to, touch, asked, port, above, upri
     <g>
       <Menu
         label={label}
-        choices={Object.entries(OPENINGS)
-          .filter(([opening]) => !port || opening !== "cracked")
-          .map(([opening, text]) => ({
-            id: opening,
-            text,
-            chosen: stands === opening,
-            onSelect: () => touch("valve", id, opening),
-          }))}
+        choices={openingsOf(id, stands, touch, port)}
         trigger={
           <Hexagon
             role="button"
@@ -236,7 +229,7 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
           <g
             role="button"
             tabIndex={0}
-            aria-label={one ? `cylinder ${one.code}` : "no cylinder on the hose"}
+            aria-label={one ? `${one.code} ${one.refrigerant}, on the hose` : "no cylinder put one on the hose"}
             className="cursor-pointer"
           >
             <path
@@ -249,7 +242,7 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
             />
             <text y="-4" textAnchor="middle" fontSize={one ? "19" : "14"} fontWeight="640">
               {one ? one.code : "no cylinder"}
-            </text>
+            </text>{" "}
             <text y="16" textAnchor="middle" fontSize="14">
               {one ? one.refrigerant : "put one on"}
             </text>

@@ -11,7 +11,7 @@ export function Limits({ run, base, looking, step }: { run: Run; base: string; l
   const drawn = run.seen?.drawn_kg ?? 0;
   const { time_s: time, refrigerant_kg: most } = run.card;
   return (
-    <div className="mt-3 mr-5 grid gap-2 max-md:mr-0 max-md:mb-2 max-md:grid-cols-2">
+    <section aria-label="What has gone" className="mt-3 mr-5 grid gap-2 max-md:mr-0 max-md:mb-2 max-md:grid-cols-2">
       {run.test ? (
         <p className="text-[14px] text-soft max-md:col-span-2">A test: no looking inside until it is over.</p>
       ) : (
@@ -35,7 +35,7 @@ export function Limits({ run, base, looking, step }: { run: Run; base: string; l
               : "none to add"
         }
       />
-    </div>
+    </section>
   );
 }
 

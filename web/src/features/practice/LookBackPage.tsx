@@ -87,7 +87,7 @@ function Whole({ debrief }: { debrief: Debrief }) {
   const [at, setAt] = useState(() => firstToShow(debrief));
   const { person } = debrief;
   return (
-    <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_310px]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_310px]">
       <main className="bg-sheet px-4 py-4 md:overflow-y-auto md:px-6" data-testid="look-back">
         <div className="flex flex-wrap items-start justify-between gap-x-6">
           <div>

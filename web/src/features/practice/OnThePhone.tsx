@@ -2,7 +2,7 @@ import { useSession } from "../../app/session.ts";
 import { lasting, show } from "../../format/quantity.ts";
 import { cylinderChoices, type Hands, SWITCHES, standsAs } from "./Drawing.tsx";
 import { Menu } from "./Menu.tsx";
-import { Hexagon, OPENINGS } from "./Valve.tsx";
+import { Hexagon, OPENINGS, openingsOf } from "./Valve.tsx";
 
 const VALVES: [string, string, boolean][] = [
   ["suction_port", "suction port", true],
@@ -25,20 +25,9 @@ export function OnThePhone({ seen, touch, asked }: Hands) {
             <Menu
               key={id}
               label={label}
-              choices={Object.entries(OPENINGS)
-                .filter(([opening]) => !port || opening !== "cracked")
-                .map(([opening, text]) => ({
-                  id: opening,
-                  text,
-                  chosen: stands === opening,
-                  onSelect: () => touch("valve", id, opening),
-                }))}
+              choices={openingsOf(id, stands, touch, port)}
               trigger={
-                <button
-                  type="button"
-                  className="flex flex-col items-center leading-[18px]"
-                  aria-label={`${label}, ${OPENINGS[stands] ?? stands}`}
-                >
+                <button type="button" className="flex flex-col items-center leading-[18px]">
                   <svg width="60" height="54" viewBox="-25 -22 50 44" aria-hidden="true">
                     <Hexagon
                       to={stands}
@@ -46,7 +35,10 @@ export function OnThePhone({ seen, touch, asked }: Hands) {
                       colour={stands === "shut" ? "var(--ink)" : "var(--copper)"}
                     />
                   </svg>
-                  <span className="text-[15px] font-semibold">{label}</span>
+                  <span className="text-[15px] font-semibold">
+                    {label}
+                    <span className="sr-only">, </span>
+                  </span>
                   <span className={`text-[14px] ${stands === "cracked" ? "text-copper" : "text-soft"}`}>
                     {OPENINGS[stands]}
                   </span>

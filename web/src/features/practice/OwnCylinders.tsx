@@ -22,7 +22,10 @@ export function Cylinders({ plain, setPlain }: { plain: Plain; setPlain: (plain:
         const set = (key: string, value: string) => put({ ...all, [code]: { ...one, [key]: value } });
         const { [code]: _, ...others } = all;
         return (
-          <div key={code} className="mt-2 grid grid-cols-[54px_1fr_1fr_1fr_auto] items-end gap-x-3">
+          <div
+            key={code}
+            className="mt-2 grid grid-cols-[44px_minmax(0,1fr)_minmax(0,1fr)_minmax(0,1fr)_auto] items-end gap-x-2"
+          >
             <b className="pb-3">{code}</b>
             <Text label="scale reads" value={text(one, "gross")} onChange={(value) => set("gross", value)} />
             <Text label="tare" value={text(one, "tare")} onChange={(value) => set("tare", value)} />
@@ -33,7 +36,7 @@ export function Cylinders({ plain, setPlain }: { plain: Plain; setPlain: (plain:
             />
             <button
               type="button"
-              className="btn quiet"
+              className="btn quiet min-w-[44px]"
               aria-label={`Take cylinder ${code} out of the van`}
               onClick={() => put(others)}
             >

@@ -56,8 +56,8 @@ function Form({ first, own }: { first: Plain; own: number | null }) {
       .catch((error) => setKept(saidOf(error)));
   const set = (name: string, key: string, value: unknown) => setPlain((before) => withPart(before, name, key, value));
   return (
-    <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-2">
-      <div className="border-rule px-5 py-4 md:overflow-y-auto md:border-r">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <section aria-label="What it is made of" className="border-rule px-5 py-4 md:overflow-y-auto md:border-r">
         <h1>{own === null ? "A unit of your own" : "Edit this exercise"}</h1>
         <p className="text-[14px] text-soft">Write figures as you would say them: 6 lb, 95 °F, 25 ft.</p>
         <div className="mt-3 grid grid-cols-2 gap-x-5 gap-y-3">
@@ -165,7 +165,7 @@ function Form({ first, own }: { first: Plain; own: number | null }) {
             }}
           />
         </details>
-      </div>
+      </section>
       <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-8">
         <div className="flex items-baseline justify-between gap-3">
           <h1>{text(plain, "name") || "No name yet"}</h1>
@@ -233,8 +233,19 @@ function Hidden({ plain, setPlain }: { plain: Plain; setPlain: (plain: Plain) =>
   return (
     <section className="mt-5" aria-label="What is wrong">
       <h2>What is wrong</h2>
-      <div className="mt-2">
-        <Toggle label="What is wrong" value={how} options={HOW} onChange={(next) => choose(next as How)} />
+      <div className="mt-2 flex flex-wrap gap-2">
+        {Object.entries(HOW).map(([id, said]) => (
+          <label key={id} className="pick">
+            <input
+              type="radio"
+              className="sr-only"
+              name="what-is-wrong"
+              checked={how === id}
+              onChange={() => choose(id as How)}
+            />
+            {said}
+          </label>
+        ))}
       </div>
       {how === "level" && (
         <div className="mt-3 flex items-center gap-3">

@@ -26,15 +26,20 @@ export default function PracticePage() {
   const rows = data?.exercises ?? [];
   const chosen =
     rows.find((row) => idOf(row) === asked) ?? (wide ? (rows.find((row) => !row.last?.met) ?? rows[0]) : undefined);
+  const List = chosen ? "section" : "main";
   const choose = (row: ExerciseRow | null) => setParams(row ? { exercise: idOf(row) } : {}, { replace: wide });
   return (
     <Frame crumb="Choose" practice={null}>
-      <div className="grid min-h-0 flex-1 max-md:overflow-y-auto md:grid-cols-[minmax(0,600px)_minmax(0,1fr)]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-md:overflow-y-auto md:grid-cols-[minmax(0,600px)_minmax(0,1fr)]">
         {(wide || !chosen) && (
-          <div className="border-rule px-5 py-4 md:overflow-y-auto md:border-r" data-testid="exercises">
+          <List
+            aria-label="Exercises to choose from"
+            className="border-rule px-5 py-4 md:overflow-y-auto md:border-r"
+            data-testid="exercises"
+          >
             {!data ? <Waiting rows={6} /> : <Listed data={data} chosen={chosen} choose={choose} />}
             {data && me.role !== "technician" && <Team exercises={data.exercises} />}
-          </div>
+          </List>
         )}
         {chosen && (
           <main className="bg-sheet px-5 py-5 md:overflow-y-auto md:px-8">

@@ -1,4 +1,6 @@
 import type { ComponentProps } from "react";
+import type { Choice } from "./Menu.tsx";
+import type { Touch } from "./useTouch.ts";
 
 export const OPENINGS: Record<string, string> = { shut: "shut", cracked: "just cracked", open: "open" };
 /** A bar along the pipe is open, across it shut, between them just cracked; the pipe lies level. */
@@ -35,3 +37,14 @@ export function Hexagon({
     </g>
   );
 }
+
+/** How a valve can be turned; a port has nothing between shut and open. */
+export const openingsOf = (id: string, stands: string, touch: Touch, port = false): Choice[] =>
+  Object.entries(OPENINGS)
+    .filter(([opening]) => !port || opening !== "cracked")
+    .map(([opening, text]) => ({
+      id: opening,
+      text,
+      chosen: stands === opening,
+      onSelect: () => touch("valve", id, opening),
+    }));
