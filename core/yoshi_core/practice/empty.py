@@ -11,6 +11,7 @@ from yoshi_core.units.display import Amount
 MOST_GAUGE_PA = 4.2e6
 WARMED_K = 6.0  # gas that is filled in fast is warmer than the metal; common practice, no source
 DEEP_PA = 30.0
+GAUGE_MOST_PA = 3_333.0  # 25,000 micron: above it such a gauge shows no figure; common practice, no source
 STILL_OPEN_PA = 2_000.0
 DRY_KG = 1e-4
 
@@ -57,8 +58,8 @@ class EmptyCircuit:
 
     @property
     def vacuum_pa(self) -> float | None:
-        """What the vacuum gauge says; nothing while there is pressure, where its valve is shut."""
-        return None if self.nitrogen is not None else self.vacuum.gauge_pa
+        """What the vacuum gauge says; nothing while there is pressure, where its valve is shut, or more than it reads."""
+        return None if self.nitrogen is not None or self.vacuum.gauge_pa > GAUGE_MOST_PA else self.vacuum.gauge_pa
 
     @property
     def pumping(self) -> bool:

@@ -65,7 +65,7 @@ def kind_of(exercise: Exercise) -> JobKind:
 
 
 def known_of(exercise: Exercise) -> dict[str, dict[str, Any]]:
-    """What is known of the unit when one comes, by step: its plate, and of an open circuit what was done before."""
+    """What is known of the unit when one comes, by step: its plate, and of an open circuit what was done before, and its stamps."""
     found: dict[str, dict[str, Any]] = {"identify": plate_of(exercise)}
     if exercise.start == "open":
         found["recover"] = {
@@ -85,6 +85,14 @@ def known_of(exercise: Exercise) -> dict[str, dict[str, Any]]:
             "drier_size": True,
             "cores": True,
         }
+        # What is stamped on the unit, and what the van's gauges are: read off, as the plate is.
+        found["pressure_hold"] = {
+            "stamps/s1/label": "outdoor unit",
+            "stamps/s1/pressure": "450 psig",
+            "metal_by": "clamp",
+            "gauge_step": "0.1 psi",
+        }
+        found["evacuate"] = {"place": "far", "path_proven": True, "gauge_floor": "1 micron", "gauge_battery": "90 %", "oil_fresh": True}
     return found
 
 

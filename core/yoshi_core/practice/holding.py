@@ -3,6 +3,7 @@
 As in `careful`: displays alone are known, what is read is typed through the job's own door, and the job's verdict decides.
 """
 
+from math import inf
 from typing import Any
 
 from yoshi_core.charge.cylinders import fill_limit_kg
@@ -88,8 +89,9 @@ class Holding(Hands):
                 return result, said or "leaking"
 
     def _micron(self) -> float:
-        shown = self._held()
-        vacuum = shown.vacuum_pa or 0.0
+        vacuum = self._held().vacuum_pa
+        if vacuum is None:
+            return inf  # more than the gauge reads
         self.rows += 1
         row = {"at": at(self.bench.time_s).isoformat(), "vacuum": f"{vacuum / MICRON_PA:.0f} micron"}
         self.desk.enter("evacuate", {f"readings/r{self.rows}/{name}": value for name, value in row.items()}, self.bench.time_s)

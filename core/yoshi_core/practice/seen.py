@@ -11,13 +11,15 @@ from yoshi_core.practice.shown import Shown
 
 @dataclass(frozen=True)
 class InTheVan:
-    """A cylinder of the van: its number, refrigerant, whether it is for recovery, and where it stands."""
+    """A cylinder of the van: its number, refrigerant, whether it is for recovery, where it stands, and what is stamped on its collar, kg."""
 
     code: str
     refrigerant: str
     recovery: bool
     on_hose: bool
     in_water: bool
+    tare_kg: float
+    water_capacity_kg: float
 
 
 @dataclass(frozen=True)
@@ -101,7 +103,15 @@ def seen(bench: Bench) -> Seen:
         ("liquid" if liquid else "vapor") if passing else "",
         bench.drawn_kg,
         tuple(
-            InTheVan(code, cylinder.refrigerant, code.startswith("R"), code == bench.hooked, cylinder.in_water)
+            InTheVan(
+                code,
+                cylinder.refrigerant,
+                code.startswith("R"),
+                code == bench.hooked,
+                cylinder.in_water,
+                cylinder.tare_kg,
+                cylinder.water_capacity_kg,
+            )
             for code, cylinder in bench.cylinders.items()
         ),
         tuple(

@@ -25,7 +25,7 @@ from yoshi_core.errors import InvalidInput
 from yoshi_core.instruments import channels
 from yoshi_core.job.patches import Change
 from yoshi_core.practice import exercise as exercises
-from yoshi_core.practice.entries import at, plate_of
+from yoshi_core.practice.entries import at, kind_of, known_of
 from yoshi_core.practice.exercise import Exercise as CoreExercise
 from yoshi_core.rig.instruments import MAKES
 
@@ -101,14 +101,12 @@ def _made(person: Person, shop: Shop, exercise: CoreExercise, text: str, source:
 
 
 def _job(player: Person, exercise: CoreExercise, code: str) -> Job:
-    """The practice job: a job like any other, with what stands on the unit read off it."""
-    kind = "service" if exercise.marks.cause else "charge"
+    """The practice job: a job like any other, with what is known of the unit when one comes."""
     title = f"Practice: {exercise.name}"[:160]
     number = f"{PRACTICE}{code}"
-    create_job(player, "job", kind, title, None, begun=Begun(number, at(0.0)))
-    base = "/steps/identify/runs/0/sheet/"
-    changes = [Change(f"{base}{name}", None, value, typed_at=at(0.0)) for name, value in plate_of(exercise).items()]
-    save_changes(player, number, "plate", changes)
+    create_job(player, "job", kind_of(exercise), title, None, begun=Begun(number, at(0.0)))
+    known = [(f"/steps/{step}/runs/0/sheet/{name}", value) for step, fields in known_of(exercise).items() for name, value in fields.items()]
+    save_changes(player, number, "known", [Change(path, None, value, typed_at=at(0.0)) for path, value in known])
     for name, plain in exercise.van.cylinders.items():
         recovery = name.startswith("R")
         facts = {
@@ -123,8 +121,8 @@ def _job(player: Person, exercise: CoreExercise, code: str) -> Job:
         shop_id=job.shop_id, name="Practice bench", token_digest=uuid.uuid4().hex, paired_by="practice", paired_at=at(0.0), job=job
     )
     step = exercise.van.scale_step_kg
-    for channel, kind_of in KIT.items():
-        make = replace(MAKES["scale"], resolution=step, limit=step) if channel == "scale" and step else MAKES[kind_of]
+    for channel, kind in KIT.items():
+        make = replace(MAKES["scale"], resolution=step, limit=step) if channel == "scale" and step else MAKES[kind]
         facts_of = channels.channel(channel)
         Instrument.objects.create(
             gateway=gateway, key=channel, name=f"practice {facts_of.label}", channel=channel,

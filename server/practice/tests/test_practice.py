@@ -207,6 +207,17 @@ def test_it_says_practice_on_prints_and_exports_and_is_no_job_of_the_shop(api: A
     assert "practice job" in refused.json()["detail"]
 
 
+@pytest.mark.parametrize(("shipped", "step"), [("hold-while-it-cools", "pressure_hold"), ("room-for-it", "recover"), (SHIPPED, "verify")])
+def test_the_job_has_the_steps_its_exercise_is_about_and_knows_what_is_known(api: Api, shipped: str, step: str) -> None:
+    bench = Bench(api, shipped)
+    findings = api.get(f"/jobs/{bench.job}").json()["findings"]
+    words = {row["step"]: row["verdict"]["word"] for row in findings["steps"]}
+    assert step in words
+    assert words["identify"] == "Holds"
+    if shipped == "hold-while-it-cools":
+        assert words["pressure_hold"] != "Stop", "what was in it is known to be out"
+
+
 def test_a_run_is_its_persons_alone(api: Api, shop: Shop) -> None:
     bench = Bench(api)
     other = Api(signed_in_as(make_person(shop, "vesk", "lead")))

@@ -6158,13 +6158,15 @@ export interface components {
             shown: components["schemas"]["Shown"];
             heat_pump: boolean;
         };
-        /** @description A cylinder of the van: its number, refrigerant, whether it is for recovery, and where it stands. */
+        /** @description A cylinder of the van: its number, refrigerant, whether it is for recovery, where it stands, and what is stamped on its collar, kg. */
         InTheVan: {
             code: string;
             refrigerant: string;
             recovery: boolean;
             on_hose: boolean;
             in_water: boolean;
+            tare_kg: number;
+            water_capacity_kg: number;
         };
         /** @description A question of the exercise, how it is answered, and the answer given last. */
         Asked: {

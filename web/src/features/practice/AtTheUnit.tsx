@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import type { Seen } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { show } from "../../format/quantity.ts";
@@ -64,6 +65,11 @@ function Bench({ run, base, step, seen }: Place & { seen: Seen }) {
             {show(Math.abs(seen.flow_kg_s) * 60, "mass", system)} a minute,{" "}
             {seen.hose === "liquid" ? "liquid" : "vapour"}
           </p>
+        )}
+        {!run.test && (
+          <Link to={`${base}/inside`} className="btn quiet -my-2" data-testid="look-inside">
+            Look inside
+          </Link>
         )}
         <button
           type="button"

@@ -1,5 +1,5 @@
 import type { KeyboardEvent } from "react";
-import type { Seen } from "../../api/types.ts";
+import type { Seen, Units } from "../../api/types.ts";
 import { useSession } from "../../app/session.ts";
 import { lasting, show } from "../../format/quantity.ts";
 import { Menu } from "./Menu.tsx";
@@ -202,12 +202,12 @@ function OneValve({ id, label, x, y, colour, to, touch, asked, port, above, upri
 }
 
 /** What can be done with the cylinders of the van: which one hangs on the hose, or none. */
-export function cylinderChoices(seen: Seen, touch: Touch) {
+export function cylinderChoices(seen: Seen, touch: Touch, system: Units) {
   return [
     ...seen.van.map((one) => ({
       id: one.code,
       text: `${one.code}, ${one.refrigerant}${one.recovery ? ", for recovery" : ""}`,
-      note: one.on_hose ? "on the hose" : "put it on the hose",
+      note: `tare ${show(one.tare_kg, "mass", system)}, water ${show(one.water_capacity_kg, "mass", system)}${one.on_hose ? ", on the hose" : ""}`,
       chosen: one.on_hose,
       onSelect: () => touch("hook", "", one.code),
     })),
@@ -216,6 +216,7 @@ export function cylinderChoices(seen: Seen, touch: Touch) {
 }
 
 function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
+  const { system } = useSession();
   const one = seen.van.find((cylinder) => cylinder.on_hose);
   const beside = seen.upside_down ? 62 : -62;
   const shape = "M-54 -33h108v40c0 12-10 22-22 26h-64c-12-4-22-14-22-26z";
@@ -223,7 +224,7 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
     <g transform={`translate(${BOTTLE_X} ${one && !seen.upside_down ? 118 : 66})`}>
       <Menu
         label="On the hose and the scale"
-        choices={cylinderChoices(seen, touch)}
+        choices={cylinderChoices(seen, touch, system)}
         trigger={
           // biome-ignore lint/a11y/useSemanticElements: a button inside a drawing
           <g
@@ -249,6 +250,14 @@ function Bottle({ seen, touch }: { seen: Seen; touch: Touch }) {
           </g>
         }
       />
+      {one && (
+        <text x="-62" y={seen.upside_down ? -8 : 12} fontSize="14" textAnchor="end" style={{ fill: "var(--soft)" }}>
+          tare
+          <tspan x="-62" dy="17" fontWeight="620" style={{ fill: "var(--ink)" }}>
+            {show(one.tare_kg, "mass", system)}
+          </tspan>
+        </text>
+      )}
       {one && (
         <text
           x={beside}

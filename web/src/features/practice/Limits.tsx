@@ -12,16 +12,13 @@ export function Limits({ run, base, looking, step }: { run: Run; base: string; l
   const { time_s: time, refrigerant_kg: most } = run.card;
   return (
     <section aria-label="What has gone" className="mt-3 mr-5 grid gap-2 max-md:mr-0 max-md:mb-2 max-md:grid-cols-2">
-      {run.test ? (
-        <p className="text-[14px] text-soft max-md:col-span-2">A test: no looking inside until it is over.</p>
-      ) : (
-        <Link
-          to={looking ? `${base}/${step}` : `${base}/inside`}
-          className="btn max-md:col-span-2"
-          data-testid="look-inside"
-        >
-          {looking ? "Close it up again" : "Look inside"}
+      {run.test || !looking ? null : (
+        <Link to={`${base}/${step}`} className="btn max-md:col-span-2">
+          Close it up again
         </Link>
+      )}
+      {run.test && (
+        <p className="text-[14px] text-soft max-md:col-span-2">A test: no looking inside until it is over.</p>
       )}
       <Bar label="time" share={seconds / time} text={`${Math.floor(seconds / 60)} of ${lasting(time)}`} />
       <Bar

@@ -51,7 +51,7 @@ export function OnThePhone({ seen, touch, asked }: Hands) {
       <div className="mt-3 grid grid-cols-2 gap-2">
         <Menu
           label="On the hose and the scale"
-          choices={cylinderChoices(seen, touch)}
+          choices={cylinderChoices(seen, touch, system)}
           trigger={
             <button
               type="button"

@@ -114,7 +114,7 @@ export function Tools({ seen, touch }: { seen: Seen; touch: Touch }) {
 
 /** How the unit's own service valves stand. */
 function isolatedAs(seen: Seen): string {
-  if (seen.isolated.liquid !== "shut") return "valves open";
+  if (seen.isolated.liquid !== "shut") return "open";
   return seen.isolated.suction === "shut" ? "both shut" : "liquid shut";
 }
 
@@ -135,7 +135,7 @@ function Tool({
     <button
       type="button"
       onClick={onPress}
-      className={`min-h-[44px] rounded-[4px] border-[1.3px] px-[10px] py-1 text-left leading-[18px] ${on ? "border-copper bg-tint" : "border-edge"}`}
+      className={`min-h-[44px] rounded-[4px] border-[1.3px] px-[8px] py-1 text-left leading-[18px] ${on ? "border-copper bg-tint" : "border-edge"}`}
     >
       <span className="block text-[15px] font-semibold">{name}</span>
       <span className={`block text-[14px] ${on ? "text-copper" : "text-soft"}`}>{state}</span>

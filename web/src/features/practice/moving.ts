@@ -14,7 +14,7 @@ export function between<T>(from: T, to: T, share: number): T {
 }
 
 const FRAME_MS = 100;
-const APART_MS = 600;
+const APART_MS = 850;
 
 /** What is shown of something that comes twice a second: on its way from what was shown before. */
 export function useMoving<T>(latest: T): T {
