@@ -2,8 +2,8 @@
 
     PYTHONPATH=bench:core:server:. python bench/practice_load.py
 
-The database runs (`./start` once, or `python -m ops db start`). A server and the process that lets practice time run are started here, as
-`./start` does; twenty people of a shop made for this watch their readings as a browser does and ask for their bench twice a second. A
+The database runs (`./start` once, or `python -m ops db start`). Two web servers and the process that lets practice time run are started here, as
+a shop's `serve` does; twenty people of a shop made for this watch their readings as a browser does and ask for their bench twice a second. A
 reading's time is from when it was written to when it came over the stream. One more person previews a real job, alone and then beside them.
 """
 
@@ -174,7 +174,7 @@ def previews(session: str, job: str, seconds: float) -> list[float]:
 def main() -> int:
 
     alone()
-    server = serving(PORT)
+    server = serving(PORT, workers=2)
     try:
         people, (worker, job) = shop_of_many()
         quiet = previews(worker, job, 8.0)

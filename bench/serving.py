@@ -10,12 +10,13 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 
 
-def serving(port: int, database_name: str = "") -> subprocess.Popen[bytes]:
-    """Serve the database of that name, else the checkout's own; the caller ends it."""
+def serving(port: int, database_name: str = "", workers: int = 1) -> subprocess.Popen[bytes]:
+    """Serve the database of that name, else the checkout's own, by so many processes; the caller ends it."""
     env = {**os.environ, "YOSHI_PORT": str(port), "PYTHONPATH": os.pathsep.join(str(ROOT / part) for part in ("core", "server", "."))}
     if database_name:
         env["YOSHI_DB_NAME"] = database_name
     command = [sys.executable, "-m", "uvicorn", "yoshi_server.asgi:application", "--port", str(port), "--lifespan", "off"]
+    command += ["--workers", str(workers)] if workers > 1 else []
     server = subprocess.Popen([*command, "--log-level", "critical"], cwd=ROOT / "server", env=env)
     for _ in range(200):
         try:

@@ -285,16 +285,16 @@ def post_run(request: HttpRequest, body: Begin) -> Status[dict[str, Any]]:
 
 
 @router.get("/runs/{run}", response=RunState)
-def get_run(request: HttpRequest, run: str) -> dict[str, Any]:
-    """A run as it stands; asking says that somebody looks."""
-    found = run_of(person_of(request), run)
+def get_run(request: HttpRequest, run: str, look: bool = False) -> dict[str, Any]:
+    """A run as it stands, with a look inside where that is asked for and allowed; asking says that somebody looks."""
+    found = run_of(person_of(request), run, look=look)
     now = timezone.now()
     if found.state != "ended" and (now - found.seen_at).total_seconds() > 5.0:
         Run.objects.filter(pk=found.pk).update(seen_at=now)
-    return _state(found)
+    return _state(found, look=look)
 
 
-def _state(run: Run) -> dict[str, Any]:
+def _state(run: Run, *, look: bool = False) -> dict[str, Any]:
     now = timezone.now()
     recent = list(run.acts.order_by("-pk")[:12])[::-1]
     ended = run.state == "ended"
@@ -311,7 +311,7 @@ def _state(run: Run) -> dict[str, Any]:
         "time_s": seconds_of(run, now),
         "now": moment_of(run, now),
         "seen": run.shown,
-        "inside": run.inside if ended or not run.test else None,
+        "inside": run.inside if look and (ended or not run.test) else None,
         "acts": [_act_row(act) for act in recent],
         "shared": run.shared,
         "met": run.met,

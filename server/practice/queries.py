@@ -25,10 +25,10 @@ def runs_of(person: Person) -> list[Run]:
     return list(Run.objects.filter(person=person).defer(*HEAVY).order_by("-began_at", "-pk")[:MOST_LISTED])
 
 
-def run_of(person: Person, code: str) -> Run:
+def run_of(person: Person, code: str, *, look: bool = False) -> Run:
     """The run of this code with its job's number, without what it came to. Raises `Run.DoesNotExist` for anybody else's."""
-    rows = Run.objects.select_related("job").defer("result", "job__document", "job__findings", "job__headline", "job__carried")
-    return rows.get(person=person, code=code)
+    heavy = ("result", "job__document", "job__findings", "job__headline", "job__carried", *(() if look else ("inside",)))
+    return Run.objects.select_related("job").defer(*heavy).get(person=person, code=code)
 
 
 def asked_for(person: Person, job_code: str, run_code: str) -> Run | None:

@@ -51,7 +51,7 @@ class Bench:
         return self.state()["acts"][-1]
 
     def state(self) -> Any:
-        return self.api.get(f"/practice/runs/{self.code}").json()
+        return self.api.get(f"/practice/runs/{self.code}", look="true").json()
 
 
 @pytest.fixture

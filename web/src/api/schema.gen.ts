@@ -2030,7 +2030,7 @@ export interface paths {
         };
         /**
          * Get Run
-         * @description A run as it stands; asking says that somebody looks.
+         * @description A run as it stands, with a look inside where that is asked for and allowed; asking says that somebody looks.
          */
         get: operations["api_routes_practice_get_run"];
         put?: never;
@@ -18497,7 +18497,9 @@ export interface operations {
     };
     api_routes_practice_get_run: {
         parameters: {
-            query?: never;
+            query?: {
+                look?: boolean;
+            };
             header?: never;
             path: {
                 run: string;

@@ -7,7 +7,7 @@ import { useNow } from "../../device/useNow.ts";
 import { Dialog } from "../../ui/Dialog.tsx";
 import { Toggle } from "../../ui/Toggle.tsx";
 import { useWide } from "../../ui/useWide.ts";
-import { type Run, runQuery } from "./queries.ts";
+import type { Run } from "./queries.ts";
 
 const SPEEDS = { "0": "Pause", "1": "1×", "10": "10×", "60": "60×" };
 const FASTER: Record<number, number> = { 1: 10, 10: 60, 60: 1 };
@@ -36,7 +36,13 @@ export function ClockBar({ run }: { run: Run }) {
   const fast = (speed: string) => {
     setBusy(true);
     take(client.POST("/api/practice/runs/{run}/clock", { params, body: { speed: Number(speed) } }))
-      .then((state) => queries.setQueryData(runQuery(run.code).queryKey, { ...state, came: performance.now() }))
+      .then((state) =>
+        queries.setQueriesData<Run>({ queryKey: ["practice", "run", run.code] }, (before) => ({
+          ...state,
+          inside: before?.inside ?? null,
+          came: performance.now(),
+        })),
+      )
       .catch(() => undefined)
       .finally(() => setBusy(false));
   };

@@ -31,7 +31,7 @@ const FIRST: Record<string, string[]> = {
 /** A run of an exercise: the job's own steps, and the unit somebody stands in front of. */
 export default function RunPage() {
   const { run: code = "", step } = useParams();
-  const { data, error } = useQuery(runQuery(code));
+  const { data, error } = useQuery(runQuery(code, step === INSIDE));
   const here = usePractising(code, data);
   const { system } = useSession();
   const [own] = useState(booksOfItsOwn);

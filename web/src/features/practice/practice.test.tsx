@@ -90,6 +90,7 @@ const one = (id: string, volume: number, height: number) => ({
 
 describe("a look inside", () => {
   const inside = {
+    running: true,
     parts: [one("condenser", 0.003, 0.4), one("liquid_line", 0.0003, 1), one("evaporator", 0.002, 0.1)],
   } as unknown as LookInside;
 

@@ -17,17 +17,18 @@ const OFTEN_MS = 500;
 const SELDOM_MS = 2_000;
 
 /** A run as it stands, asked for as long as it is looked at: that somebody looks keeps its time going. */
-export const runQuery = (run: string) =>
+export const runQuery = (run: string, look = false) =>
   queryOptions({
-    queryKey: ["practice", "run", run],
+    queryKey: ["practice", "run", run, look],
     queryFn: async () => {
       const began = performance.now();
-      const state = await take(client.GET("/api/practice/runs/{run}", { params: { path: { run } } }));
+      const state = await take(client.GET("/api/practice/runs/{run}", { params: { path: { run }, query: { look } } }));
       return { ...state, came: (began + performance.now()) / 2 };
     },
     refetchInterval: (query) => (query.state.data?.state === "ended" ? SELDOM_MS : OFTEN_MS),
     refetchIntervalInBackground: false,
     structuralSharing: false,
+    placeholderData: (before) => before,
   });
 
 /** A run with when it was so, by `performance.now()`. */

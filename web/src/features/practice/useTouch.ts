@@ -4,7 +4,6 @@ import { client, newKey, saidOf, take } from "../../api/client.ts";
 import { useSession } from "../../app/session.ts";
 import { fill } from "../../format/message.ts";
 import type { Run } from "./queries.ts";
-import { runQuery } from "./queries.ts";
 
 export type Touch = (act: string, what?: string, to?: string) => void;
 
@@ -29,7 +28,9 @@ export function useTouch(run: Run): { touch: Touch; asked: ReadonlyMap<string, s
     ]);
     const body = { key, do: act, what, to };
     take(client.POST("/api/practice/runs/{run}/acts", { params: { path: { run: run.code } }, body }))
-      .then(() => setTimeout(() => void queries.invalidateQueries(runQuery(run.code)), SOON_MS))
+      .then(() =>
+        setTimeout(() => void queries.invalidateQueries({ queryKey: ["practice", "run", run.code] }), SOON_MS),
+      )
       .catch((error) => {
         setFailed(saidOf(error));
         setSent((before) => before.filter((one) => one.key !== key));
