@@ -15,7 +15,7 @@ from accounts import asking
 from accounts.actions.sign_in import confirmed
 from accounts.models import Person
 from practice.models import Run
-from practice.queries import as_player, asked_for, moment_of
+from practice.queries import as_player, asked_by_task, asked_for, moment_of
 
 Role = Literal["anybody", "kit", "technician", "lead", "owner"]
 PARAMETER = re.compile(r"<(?:[a-z]+:)?([a-z_]+)>")
@@ -212,6 +212,9 @@ class Guard(SessionAuth):
 def _practising(request: HttpRequest, person: Person, asked: str, job: str) -> Run | None:
     """The practice run a request is about: by its job's number, or said in its head for the books beside it."""
     path = asked.partition(" ")[2]
+    if path.startswith("/tasks/{task}"):
+        number = str(request.resolver_match.kwargs["task"]) if request.resolver_match else ""
+        return asked_by_task(person, int(number)) if re.fullmatch(r"[0-9]{1,18}", number) else None
     if not path.startswith(BOOKS):
         return None
     job = job if path.startswith("/jobs/") else request.GET.get("job", "")

@@ -39,6 +39,11 @@ def asked_for(person: Person, job_code: str, run_code: str) -> Run | None:
     return runs.filter(code=run_code).first() if run_code else None
 
 
+def asked_by_task(person: Person, task: int) -> Run | None:
+    """The run a task is of: the paper of a practice job is made, and fetched, in its own books."""
+    return Run.objects.filter(person=person, book__tasks=task).select_related("player", "book").defer(*HEAVY).first()
+
+
 def moment_of(run: Run, now: datetime | None = None) -> datetime:
     """What the practice clock shows: it runs on since the last tick, at most as far as one tick may be late."""
     return at(seconds_of(run, now or timezone.now()))

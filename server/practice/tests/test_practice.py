@@ -218,6 +218,17 @@ def test_the_job_has_the_steps_its_exercise_is_about_and_knows_what_is_known(api
         assert words["pressure_hold"] != "Stop", "what was in it is known to be out"
 
 
+def test_a_paper_of_a_practice_job_is_made_and_fetched_by_its_person_alone(api: Api, shop: Shop) -> None:
+    bench = Bench(api)
+    task = api.post(f"/jobs/{bench.job}/papers", keyed=False, paper="label").json()["id"]
+    run_all()
+    assert api.get(f"/tasks/{task}").json()["state"] == "done"
+    assert api.get(f"/tasks/{task}/file").status_code == 200
+    assert api.get("/tasks").json() == []
+    other = Api(signed_in_as(make_person(shop, "vesk", "lead")))
+    assert other.get(f"/tasks/{task}").status_code == 404
+
+
 def test_a_run_is_its_persons_alone(api: Api, shop: Shop) -> None:
     bench = Bench(api)
     other = Api(signed_in_as(make_person(shop, "vesk", "lead")))

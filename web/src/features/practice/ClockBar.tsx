@@ -33,16 +33,18 @@ export function ClockBar({ run }: { run: Run }) {
   const [busy, setBusy] = useState(false);
   const shown = run.state === "going" ? String(run.speed) : "0";
   const params = { path: { run: run.code } };
+  const queryKey = ["practice", "run", run.code];
   const fast = (speed: string) => {
     setBusy(true);
     take(client.POST("/api/practice/runs/{run}/clock", { params, body: { speed: Number(speed) } }))
-      .then((state) =>
-        queries.setQueriesData<Run>({ queryKey: ["practice", "run", run.code] }, (before) => ({
+      .then(async (state) => {
+        await queries.cancelQueries({ queryKey }); // an answer that was asked for before this would bring the old speed back
+        queries.setQueriesData<Run>({ queryKey }, (before) => ({
           ...state,
           inside: before?.inside ?? null,
           came: performance.now(),
-        })),
-      )
+        }));
+      })
       .catch(() => undefined)
       .finally(() => setBusy(false));
   };

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { client, Refused, take } from "../../api/client.ts";
+import { client, Refused, saidOf, take } from "../../api/client.ts";
 import type { Debrief, RunDebrief } from "../../api/types.ts";
 import { Frame } from "../../app/Frame.tsx";
 import { useSession } from "../../app/session.ts";
@@ -10,7 +10,7 @@ import { Shape } from "../../parts/shapes.tsx";
 import { Waiting } from "../../parts/Waiting.tsx";
 import { useBegin } from "./ExerciseCard.tsx";
 import { Questions } from "./Questions.tsx";
-import { debriefQuery, practiceQuery } from "./queries.ts";
+import { debriefQuery } from "./queries.ts";
 import { Timeline } from "./Timeline.tsx";
 import { Verdicts } from "./Verdicts.tsx";
 
@@ -33,7 +33,7 @@ export default function LookBackPage() {
   return (
     <Frame crumb={name} practice={data ? <Tools run={data} /> : null}>
       {data?.debrief ? (
-        <Whole debrief={data.debrief} />
+        <Whole debrief={data.debrief} run={data} />
       ) : (
         <main className="p-8">
           <h1>Looking back</h1>
@@ -45,26 +45,31 @@ export default function LookBackPage() {
   );
 }
 
-function Tools({ run }: { run: RunDebrief }) {
-  const { begin, busy } = useBegin();
+/** Let the lead see how close it was, or take that back. */
+function Share({ run, className }: { run: RunDebrief; className: string }) {
   const queries = useQueryClient();
+  const [said, setSaid] = useState("");
+  const params = { path: { run: run.code } };
   const share = () =>
-    void take(
-      client.POST("/api/practice/runs/{run}/share", {
-        params: { path: { run: run.code } },
-        body: { shared: !run.shared },
-      }),
-    ).then(() => {
-      void queries.invalidateQueries(debriefQuery(run.code));
-      void queries.invalidateQueries(practiceQuery);
-    });
+    take(client.POST("/api/practice/runs/{run}/share", { params, body: { shared: !run.shared } }))
+      .then(() => queries.invalidateQueries(debriefQuery(run.code)))
+      .catch((error) => setSaid(saidOf(error)));
+  if (!run.debrief) return null;
   return (
     <>
-      {run.debrief && (
-        <button type="button" className="chip max-md:hidden" aria-pressed={run.shared} onClick={share}>
-          {run.shared ? "Shared with the lead: take back" : "Share with the lead"}
-        </button>
-      )}
+      <button type="button" className={className} aria-pressed={run.shared} onClick={() => void share()}>
+        {run.shared ? "Shared with the lead: take back" : "Share with the lead"}
+      </button>
+      {said && <span className="text-stop">{said}</span>}
+    </>
+  );
+}
+
+function Tools({ run }: { run: RunDebrief }) {
+  const { begin, busy } = useBegin();
+  return (
+    <>
+      <Share run={run} className="chip max-md:hidden" />
       {(run.shipped || run.own !== null) && (
         <button
           type="button"
@@ -82,7 +87,7 @@ function Tools({ run }: { run: RunDebrief }) {
   );
 }
 
-function Whole({ debrief }: { debrief: Debrief }) {
+function Whole({ debrief, run }: { debrief: Debrief; run: RunDebrief }) {
   const { system } = useSession();
   const [at, setAt] = useState(() => firstToShow(debrief));
   const { person } = debrief;
@@ -104,6 +109,9 @@ function Whole({ debrief }: { debrief: Debrief }) {
         </div>
         <Timeline debrief={debrief} at={at} onAt={setAt} />
         <Questions answers={person.answers} />
+        <p className="mt-4 md:hidden">
+          <Share run={run} className="btn" />
+        </p>
       </main>
       <Verdicts debrief={debrief} at={at} />
     </div>
