@@ -143,7 +143,7 @@ def test_pictures_of_practice(open_page: Any, bench_time: None) -> None:
     dark.goto(page.url.rsplit("/", 1)[0] + "/inside")
     dark.get_by_test_id("warmth").wait_for()
     shoot(dark, "practice-inside")
-    page.wait_for_timeout(40_000)
+    page.wait_for_timeout(8_000)
     turn(page, "low side", "shut")
     turn(page, "cylinder", "shut")
     wait_for_minutes(page, 15)
