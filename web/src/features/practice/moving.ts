@@ -13,7 +13,8 @@ export function between<T>(from: T, to: T, share: number): T {
   return to;
 }
 
-const FRAME_MS = 100;
+/** Twelve pictures a second: a timer comes late, and ten are wanted. */
+const FRAME_MS = 80;
 const APART_MS = 850;
 
 /** What is shown of something that comes twice a second: on its way from what was shown before. */
